@@ -1,0 +1,74 @@
+import type { z } from 'zod'
+
+/** One calculation as the catalogue knows it: schema in, schema out, function, source. */
+export interface Calculation {
+  /** Dotted by topic: `units.convert`. Never changed once released. */
+  readonly name: string
+  readonly title: string
+  /** Where the formula comes from: standard and clause, or the handbook's section. */
+  readonly source: string
+  readonly input: z.ZodType
+  readonly output: z.ZodType
+  readonly run: (input: never) => unknown
+  readonly example: unknown
+}
+
+/** Ties input schema, output schema and function together so that the compiler checks all three. */
+export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
+  name: string
+  title: string
+  source: string
+  input: I
+  output: O
+  run: (input: z.output<I>) => z.input<O>
+  example: z.input<I>
+}): Calculation {
+  return c
+}
+
+/** What a calculation answers to any input: its result, or what is wrong with which field. */
+export type Answer =
+  | { readonly kind: 'result'; readonly result: unknown }
+  | { readonly kind: 'refused'; readonly problems: readonly { readonly path: string; readonly says: string }[] }
+
+/** A refusal that only the calculation itself can see: raised inside `run`, told at the field. */
+export class Refusal extends Error {
+  readonly path: string
+  constructor(path: string, says: string) {
+    super(says)
+    this.path = path
+  }
+}
+
+/** Checks the input, computes, and checks that the result holds only finite numbers. */
+export function answer(c: Calculation, input: unknown): Answer {
+  const parsed = c.input.safeParse(input)
+  if (!parsed.success)
+    return {
+      kind: 'refused',
+      problems: parsed.error.issues.map((i) => ({ path: i.path.join('.'), says: i.message })),
+    }
+  try {
+    const result = c.run(parsed.data as never)
+    const bad = notFinite(result, '')
+    if (bad !== null)
+      return {
+        kind: 'refused',
+        problems: [{ path: '', says: `These numbers lead out of range: ${bad || 'the result'} has no finite value.` }],
+      }
+    return { kind: 'result', result }
+  } catch (error) {
+    if (error instanceof Refusal) return { kind: 'refused', problems: [{ path: error.path, says: error.message }] }
+    throw error
+  }
+}
+
+function notFinite(x: unknown, path: string): string | null {
+  if (typeof x === 'number') return Number.isFinite(x) ? null : path
+  if (typeof x !== 'object' || x === null) return null
+  for (const [k, v] of Object.entries(x)) {
+    const bad = notFinite(v, path === '' ? k : `${path}.${k}`)
+    if (bad !== null) return bad
+  }
+  return null
+}

@@ -1,0 +1,55 @@
+import type { Finding } from '../finding.ts'
+import type { LoopDocument } from '../loop/document.ts'
+import { differences, type FieldChange } from '../record/revision-difference.ts'
+import type { ColumnMapping } from './columns.ts'
+import { cellsOf, readRow, type Cells } from './read-row.ts'
+
+export type RowStanding = 'new' | 'same' | 'changed' | 'bad'
+
+export interface ListRow {
+  /** Line of the file as people count: the heading is 1. */
+  readonly row: number
+  readonly cells: Cells
+  readonly standing: RowStanding
+  readonly document: LoopDocument | null
+  readonly findings: readonly Finding[]
+  /** For a changed row: what would differ from the loop as it is here. */
+  readonly changes: readonly FieldChange[]
+}
+
+/** Fields a loop list can tell; the rest of a loop is kept when its row is imported again. */
+const TOLD_BY_LIST =
+  /^(tag|service|area|type|signal|remark|interval_months|lastCalibrated|tolerance(\..*)?|path\.(transmitter|controller|display)\.(range|shows)\..*)$/
+
+/**
+ * Reads a whole list: each row's loop, what is wrong with it, and how it stands to the loops already here.
+ * The first of two rows with one tag is kept, the later one is held back.
+ * @param known - the loop with this tag as it is here, or null.
+ */
+export function readList(
+  records: readonly (readonly string[])[],
+  mapping: ColumnMapping,
+  known: (tag: string) => LoopDocument | null,
+): ListRow[] {
+  const firstRowOf = new Map<string, number>()
+  return records.map((record, i) => {
+    const row = i + 2
+    const read = readRow(cellsOf(record, mapping))
+    const findings = [...read.findings]
+    const key = (read.cells.tag ?? '').toUpperCase()
+    const earlier = key === '' ? undefined : firstRowOf.get(key)
+    if (earlier !== undefined)
+      findings.push({
+        code: 'DUPLICATE_TAG',
+        severity: 'stop',
+        where: ['tag'],
+        says: `${read.cells.tag} stands in row ${earlier} already. Give this row a tag of its own, or leave it out.`,
+      })
+    else if (key !== '') firstRowOf.set(key, row)
+    const document = findings.some((f) => f.severity === 'stop') ? null : read.document
+    const here = document ? known(document.tag) : null
+    const changes = document && here ? differences(here, document).filter((c) => TOLD_BY_LIST.test(c.path)) : []
+    const standing: RowStanding = !document ? 'bad' : !here ? 'new' : changes.length > 0 ? 'changed' : 'same'
+    return { row, cells: read.cells, standing, document, findings, changes }
+  })
+}

@@ -1,0 +1,37 @@
+import { z } from 'zod'
+import { calculation } from '../calculation.ts'
+import { Chain, computeChain, stagesOfChain } from '../signal/chain.ts'
+import { shownValue } from '../signal/path.ts'
+import { auditPath } from './audit.ts'
+
+export const scaleCalculations = [
+  calculation({
+    name: 'scale.audit',
+    title: 'Check ranges, units and functions against each other',
+    source: 'Static audit of the signal path, ranges compared to 1e-4 of span',
+    input: z.strictObject({ chain: Chain, type: z.string().default('') }),
+    output: z.object({ codes: z.array(z.string()), findings: z.array(z.looseObject({ code: z.string() })) }),
+    run: ({ chain, type }) => {
+      const findings = auditPath(stagesOfChain(chain), type)
+      return { codes: findings.map((f) => f.code), findings: findings.map((f) => ({ ...f })) }
+    },
+    example: { chain: { lrv: 0, urv: 6, inUnit: 'bar', lo: 0, hi: 600, unit: 'kPa' }, type: 'pressure' },
+  }),
+  calculation({
+    name: 'scale.pocketCard',
+    title: 'All stations at chosen points',
+    source: 'The signal path computed forward at each point',
+    input: z.strictObject({ chain: Chain, levels: z.array(z.number().min(-10).max(110)).min(1).max(50).default([0, 25, 50, 75, 100]) }),
+    output: z.object({ rows: z.array(z.record(z.string(), z.number().nullable())) }),
+    run: ({ chain, levels }) => ({
+      rows: levels.map((level) => {
+        const values = computeChain(chain, 'IN', chain.lrv + ((chain.urv - chain.lrv) * level) / 100) ?? {}
+        return {
+          level,
+          ...Object.fromEntries(Object.entries(values).map(([id, v]) => [id, shownValue(v)])),
+        }
+      }),
+    }),
+    example: { chain: { lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar' } },
+  }),
+]

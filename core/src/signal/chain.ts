@@ -1,0 +1,101 @@
+import { z } from 'zod'
+import { compilePath, computeFromStation, type StationValue } from './path.ts'
+import { STATION_IDS, type Stage, type StationId, type StageKind } from './stage.ts'
+import { tableProblem, type Transfer } from './transfer.ts'
+
+/** The flat description of a signal chain that calculations take. */
+export const Chain = z
+  .strictObject({
+    lrv: z.number(),
+    urv: z.number(),
+    inUnit: z.string().default('1'),
+    transfer: z.enum(['linear', 'sqrt', 'table']).default('linear'),
+    sqrtAt: z.enum(['tx', 'rx']).default('tx').describe('where the square root or table is applied'),
+    table: z.array(z.tuple([z.number(), z.number()])).optional().describe('[input, output] fractions'),
+    cutoff: z.number().min(0).max(1).optional().describe('fraction of output below which the output is 0'),
+    reverse: z.boolean().optional(),
+    shunt: z.number().positive().default(250).describe('Ω'),
+    n4: z.number().default(0),
+    n20: z.number().default(27648),
+    nmin: z.number().default(-4864),
+    nmax: z.number().default(32511),
+    lo: z.number(),
+    hi: z.number(),
+    unit: z.string().default('1'),
+    dsp: z
+      .strictObject({
+        lo: z.number(),
+        hi: z.number(),
+        unit: z.string().default('1'),
+        decimals: z.int().min(0).max(8).default(1),
+        from: z.enum(['MA', 'EU']).default('EU'),
+      })
+      .optional(),
+    quantity: z.string().optional(),
+    atm: z.number().optional(),
+    satLo: z.number().default(3.8).describe('mA'),
+    satHi: z.number().default(20.5).describe('mA'),
+  })
+  .superRefine((c, ctx) => {
+    const spans = [
+      ['urv', c.urv - c.lrv],
+      ['hi', c.hi - c.lo],
+      ['n20', c.n20 - c.n4],
+      ['dsp', c.dsp ? c.dsp.hi - c.dsp.lo : 1],
+    ] as const
+    for (const [path, span] of spans)
+      if (span === 0)
+        ctx.addIssue({ code: 'custom', path: [path], message: 'Both ends are equal; a range needs a span.' })
+    if (c.transfer === 'table') {
+      const problem = tableProblem(c.table ?? [])
+      if (problem) ctx.addIssue({ code: 'custom', path: ['table'], message: problem })
+    }
+  })
+export type Chain = z.output<typeof Chain>
+
+/** The stages of the signal path that a flat chain describes. */
+export function stagesOfChain(c: Chain): Stage[] {
+  const transfer: Transfer =
+    c.transfer === 'table'
+      ? { kind: 'table', points: c.table ?? [] }
+      : c.transfer === 'sqrt'
+        ? { kind: 'sqrt', cutoff: c.cutoff }
+        : { kind: 'linear' }
+  const at = (place: 'tx' | 'rx'): Transfer => (c.sqrtAt === place ? transfer : { kind: 'linear' })
+  const stages: Stage[] = [
+    { kind: 'process' },
+    { kind: 'sensor' },
+    {
+      kind: 'transmitter',
+      range: { low: c.lrv, high: c.urv, unit: c.inUnit },
+      transfer: at('tx'),
+      reverse: c.reverse,
+    },
+    { kind: 'output', signal: '4-20', satLow_mA: c.satLo, satHigh_mA: c.satHi, failTo: 'low' },
+    { kind: 'shunt', resistance_ohm: c.shunt },
+    { kind: 'input', signal: '4-20', n4: c.n4, n20: c.n20, nmin: c.nmin, nmax: c.nmax },
+    { kind: 'controller', range: { low: c.lo, high: c.hi, unit: c.unit }, transfer: at('rx') },
+  ]
+  if (c.dsp)
+    stages.push({
+      kind: 'display',
+      range: { low: c.dsp.lo, high: c.dsp.hi, unit: c.dsp.unit },
+      from: c.dsp.from === 'MA' ? 'current' : 'controller',
+      decimals: c.dsp.decimals,
+      transfer: { kind: 'linear' },
+    })
+  return stages
+}
+
+/** Every station's value by its id, from one value at any station; null when the chain has no such station. */
+export function computeChain(c: Chain, from: StationId, value: number): Record<string, StationValue> | null {
+  const path = compilePath(stagesOfChain(c))
+  const values = computeFromStation(path, from, value)
+  if (!values) return null
+  return Object.fromEntries(path.stations.map((s, i) => [s.id, values[i] ?? { kind: 'none' }]))
+}
+
+const IDS = Object.values(STATION_IDS) as [StationId, ...StationId[]]
+export const StationIdSchema = z.enum(IDS)
+export const stageKindOf = (id: StationId): StageKind =>
+  (Object.keys(STATION_IDS) as StageKind[]).find((k) => STATION_IDS[k] === id) ?? 'process'

@@ -1,0 +1,36 @@
+import { describe, expect, test } from 'vitest'
+import { readColumn, readReadings } from './read-readings.ts'
+
+const units = { input: 'bar(g)', output: 'bar(g)' }
+const HEAD = ['point', 'direction', 'applied', 'applied_unit', 'pv', 'loop_mA', 'controller', 'controller_unit']
+
+describe('a table of readings', () => {
+  test('is matched to its plan and converted to the loop’s units, as typed kept', () => {
+    const r = readReadings([HEAD, ['1', 'up', '0', 'bar', '0,12', '4.024', '13', 'kPa'], ['2', 'up', '42.5', 'bar', '', '', '', ''], ['3', 'up', '85', 'bar', 'x', '20,04', '', '']], units)
+    expect(r.plan).toBe('P3')
+    expect(r.rows[0]?.values.pv).toEqual({ value: 0.12, typed: '0,12' })
+    expect(r.rows[0]?.values.controller?.value).toBeCloseTo(0.13, 12)
+    expect(r.rows[0]?.values.controller?.typed).toBe('13 kPa')
+    expect(r.rows[1]?.values).toEqual({ applied: { value: 42.5, typed: '42.5 bar' } })
+    expect(r.findings).toHaveLength(1)
+    expect(r.findings[0]?.says).toMatch(/^Row 4, pv: “x” is not a number/)
+  })
+  const broken: readonly [why: string, records: string[][], code: string][] = [
+    ['no heading', [['1', '2']], 'NO_APPLIED'],
+    ['rows that fit no plan', [HEAD, ['1', 'up', '0']], 'NO_PLAN'],
+    ['the wrong direction', [HEAD, ['1', 'up', '0'], ['2', 'down', '50'], ['3', 'up', '100']], 'NO_PLAN'],
+    ['a unit of another kind', [HEAD, ['1', 'up', '0', 'm3/h'], ['2', 'up', '1'], ['3', 'up', '2']], 'UNIT'],
+  ]
+  test.each(broken)('%s is said', (_why, records, code) => {
+    expect(readReadings(records, units).findings.map((f) => f.code)).toContain(code)
+  })
+})
+
+describe('a pasted column', () => {
+  test('one number a line, gaps kept', () => {
+    expect(readColumn('4,024\r\n8.025\n\n16,034\n').values.map((v) => v?.value ?? null)).toEqual([4.024, 8.025, null, 16.034])
+  })
+  test('names the line that is no number and takes nothing', () => {
+    expect(readColumn('1\ntwo\n3')).toMatchObject({ values: [], says: expect.stringMatching(/^Line 2/) as string })
+  })
+})

@@ -1,0 +1,150 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { defaultPath } from '../loop/default-path.ts'
+import { errorComponents } from './components.ts'
+import { namedPlan, PLANS, type Direction, type PlanName } from './plan.ts'
+import { loopScale, pointErrors, type Reading } from './reading-errors.ts'
+import { toleranceAt } from './tolerance.ts'
+import { classify, judge } from './verdict.ts'
+
+describe('plans', () => {
+  const rows: readonly [plan: PlanName, readings: number, first: number, top: number, last: number][] = [
+    ['P3', 3, 0, 100, 100],
+    ['P5', 5, 0, 100, 100],
+    ['P5UD', 9, 0, 100, 0],
+    ['P6UD', 11, 0, 100, 0],
+    ['P11', 11, 0, 100, 100],
+    ['P11UD', 21, 0, 100, 0],
+  ]
+  test.each(rows)('%s has %d readings', (plan, n, first, top, last) => {
+    const points = namedPlan(plan)
+    expect(points).toHaveLength(n)
+    expect(points[0]?.level_pct).toBe(first)
+    expect(Math.max(...points.map((p) => p.level_pct))).toBe(top)
+    expect(points.at(-1)?.level_pct).toBe(last)
+    expect(points.filter((p) => p.level_pct === 100)).toHaveLength(1)
+  })
+  test('every plan has a title that tells its number of readings', () => {
+    for (const [name, plan] of Object.entries(PLANS))
+      if (plan.down) expect(plan.title).toContain(`${namedPlan(name as PlanName).length} readings`)
+  })
+})
+
+describe('tolerance 0.1 % of span, 0.25 % of reading, 0.02 absolute, span 80', () => {
+  const rows: readonly [x: number, max: number, sum: number][] = [
+    [4, 0.08, 0.11],
+    [20, 0.08, 0.15],
+    [64, 0.16, 0.26],
+  ]
+  test.each(rows)('at %d the largest is %d, the sum %d', (x, max, sum) => {
+    const parts = { pctSpan: 0.1, pctReading: 0.25, abs: 0.02 }
+    expect(toleranceAt({ mode: 'max', ...parts }, 80, x)).toBeCloseTo(max, 12)
+    expect(toleranceAt({ mode: 'sum', ...parts }, -80, x)).toBeCloseTo(sum, 12)
+  })
+  test('the smallest leaves out what is zero', () => {
+    expect(toleranceAt({ mode: 'min', pctSpan: 0.1, pctReading: 0, abs: 0.02 }, 80, 4)).toBe(0.02)
+  })
+})
+
+const range = { low: 0, high: 80, unit: 'bar(g)' }
+const scale = loopScale(defaultPath({ transmitter: range, squareRoot: false, receiver: range }))
+if (!scale) throw new Error('no scale')
+
+const AS_FOUND: readonly [x: number, dir: Direction, pv: number, ma: number][] = [
+  [0, 'up', 0.32, 4.058],
+  [20, 'up', 20.344, 8.069],
+  [40, 'up', 40.372, 12.081],
+  [60, 'up', 60.404, 16.093],
+  [80, 'up', 80.44, 20.106],
+  [60, 'down', 60.452, 16.103],
+  [40, 'down', 40.436, 12.093],
+  [20, 'down', 20.392, 8.079],
+  [0, 'down', 0.32, 4.058],
+]
+const reading = ([applied, direction, pv, loopCurrent_mA]: (typeof AS_FOUND)[number], index: number): Reading => ({
+  index,
+  direction,
+  applied,
+  pv,
+  loopCurrent_mA,
+  controller: null,
+})
+const tolerance = { mode: 'max' as const, pctSpan: 0.25, pctReading: 0, abs: 0 }
+
+describe('PT-202 as found', () => {
+  const errors = AS_FOUND.map(reading).map((r) => pointErrors(scale, tolerance, r))
+  const series = (pick: (e: NonNullable<(typeof errors)[number]>) => number | null) =>
+    errorComponents(
+      errors.flatMap((e) => {
+        const v = e && pick(e)
+        return e && v !== null ? [{ level_pct: e.level_pct, direction: e.direction, error_pct: v }] : []
+      }),
+    )
+  test('sensor: zero, span, linearity and hysteresis', () => {
+    const c = series((e) => e.sensor_pct)
+    expect(c?.zero_pct).toBeCloseTo(0.4, 6)
+    expect(c?.span_pct).toBeCloseTo(0.15, 6)
+    expect(c?.terminalLinearity_pct).toBeCloseTo(0.03, 6)
+    expect(c?.independentLinearity_pct).toBeCloseTo(0.015, 6)
+    expect(c?.hysteresis_pct).toBeCloseTo(0.08, 6)
+    expect(c?.repeatability_pct).toBeNull()
+  })
+  test('output: zero, span, linearity and hysteresis', () => {
+    const c = series((e) => e.output_pct)
+    expect(c?.zero_pct).toBeCloseTo(-0.0375, 6)
+    expect(c?.span_pct).toBeCloseTo(0.15, 6)
+    expect(c?.terminalLinearity_pct).toBeCloseTo(0.0025, 6)
+    expect(c?.hysteresis_pct).toBeCloseTo(-0.005, 6)
+  })
+  test('the largest error of the loop is 0.6625 % and decides', () => {
+    const j = judge({ scale, tolerance, plan: 'P5UD', readings: AS_FOUND.map(reading), U_pct: 0, phase: 'asFound' })
+    expect(Math.max(...(j?.points ?? []).map((p) => Math.abs(p.loop_pct ?? 0)))).toBeCloseTo(0.6625, 9)
+    expect(j?.class).toBe('FAIL')
+    expect(j?.missing).toEqual([])
+    expect(j?.sentence).toBe(
+      'Out of tolerance as found: reads 0.106 mA high at 80 bar g rising, +0.66 % of span. Tolerance is ±0.25 %; uncertainty was not stated.',
+    )
+  })
+  test('sensor, output and receiver add up to the whole loop', () => {
+    fc.assert(
+      fc.property(...([0, 1, 2].map(() => fc.double({ min: -0.3, max: 0.3, noNaN: true })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]), (a, b, c) => {
+        const e = pointErrors(scale, tolerance, { index: 0, direction: 'up', applied: 40, pv: 40 + a, loopCurrent_mA: 12 + b, controller: 40 + c })
+        expect((e?.sensor_pct ?? 0) + (e?.output_pct ?? 0) + (e?.receiver_pct ?? 0)).toBeCloseTo(e?.loop_pct ?? NaN, 9)
+      }),
+    )
+  })
+})
+
+describe('a tolerance limit counts as inside', () => {
+  const rows: readonly [why: string, e: number, T: number, U: number, verdict: string][] = [
+    ['well inside', 0.1, 0.25, 0.06, 'PASS'],
+    ['at the guard band', 0.19, 0.25, 0.06, 'PASS'],
+    ['between guard band and limit', 0.21, 0.25, 0.06, 'CONDITIONAL_PASS'],
+    ['past the limit, not for certain', -0.3, 0.25, 0.06, 'CONDITIONAL_FAIL'],
+    ['past all doubt', 0.32, 0.25, 0.06, 'FAIL'],
+    ['exactly at the limit, simple acceptance', 0.25, 0.25, 0, 'PASS'],
+    ['just past it, simple acceptance', 0.2501, 0.25, 0, 'FAIL'],
+  ]
+  test.each(rows)('%s', (_why, e, T, U, verdict) => expect(classify(e, T, U)).toBe(verdict))
+  test('0.1004 against 0.10 fails and is printed so that it shows', () => {
+    const r: Reading = { index: 0, direction: 'up', applied: 0, pv: 0.08032, loopCurrent_mA: null, controller: null }
+    const j = judge({ scale, tolerance: { ...tolerance, pctSpan: 0.1 }, plan: 'P3', readings: [r], U_pct: 0, phase: 'asLeft' })
+    expect(j?.class).toBe('FAIL')
+    expect(j?.sentence).toContain('+0.1004 % of span. Tolerance is ±0.1000 %')
+    expect(j?.missing).toEqual([1, 2])
+  })
+})
+
+test('a saturated current says nothing about the output', () => {
+  const e = pointErrors(scale, tolerance, { index: 0, direction: 'up', applied: 83, pv: 83, loopCurrent_mA: 20.5, controller: null })
+  expect(e?.saturated).toBe(true)
+  expect(e?.output_pct).toBeNull()
+})
+
+test('behind a square root a dp error is seen enlarged at low flow', () => {
+  const s = loopScale(defaultPath({ transmitter: { low: 0, high: 400, unit: 'mbar' }, squareRoot: true, receiver: { low: 0, high: 90, unit: 'm3/h' } }))
+  if (!s) throw new Error('no scale')
+  const e = pointErrors(s, tolerance, { index: 0, direction: 'up', applied: 4, pv: 5, loopCurrent_mA: null, controller: null })
+  expect(e?.sensorInput_pct).toBeCloseTo(0.25, 9)
+  expect(e?.sensor_pct).toBeCloseTo(100 * (Math.sqrt(0.0125) - 0.1), 9)
+})

@@ -1,0 +1,33 @@
+import js from '@eslint/js'
+import { defineConfig, globalIgnores } from 'eslint/config'
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+import globals from 'globals'
+import ts from 'typescript-eslint'
+
+export default defineConfig([
+  globalIgnores(['**/dist/', 'data/', '**/node_modules/', 'server/migrations/']),
+  js.configs.recommended,
+  ts.configs.recommended,
+  vue.configs['flat/recommended'],
+  {
+    files: ['{core,contract,server,e2e,bench}/**/*.ts'],
+    extends: [ts.configs.recommendedTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { '@typescript-eslint/restrict-template-expressions': 'off' },
+  },
+  {
+    // Test callbacks hand promises to libraries typed as void-returning; supertest bodies are `any`.
+    files: ['**/*.test.ts'],
+    rules: {
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-argument': 'off',
+    },
+  },
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
+  { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-explicit-any': 'error' } },
+  { files: ['scripts/**/*.mjs', '*.mjs', '*/build.mjs'], languageOptions: { globals: globals.node } },
+  { rules: { 'vue/valid-v-slot': ['error', { allowModifiers: true }] } },
+  prettier,
+])
