@@ -17,11 +17,13 @@ export interface ReadRow {
   readonly findings: readonly Finding[]
 }
 
-/** Names the cells of a record by the mapping; text is trimmed, line breaks inside a cell become spaces. */
+/** Names the cells of a record by the mapping; text is trimmed; only a remark keeps its line breaks. */
 export function cellsOf(record: readonly string[], mapping: ColumnMapping): Cells {
   const cells: Cells = {}
   mapping.forEach((column, i) => {
-    if (column) cells[column] = (record[i] ?? '').replace(/\s*\r?\n\s*/g, ' ').trim()
+    if (!column) return
+    const text = (record[i] ?? '').trim()
+    cells[column] = column === 'remark' ? text.replace(/\r\n/g, '\n') : text.replace(/\s*\r?\n\s*/g, ' ')
   })
   return cells
 }

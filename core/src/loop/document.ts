@@ -25,7 +25,7 @@ export const TransferSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('linear') }),
   z.strictObject({ kind: z.literal('sqrt'), cutoff: number.min(0).max(0.5).optional() }),
   z
-    .strictObject({ kind: z.literal('table'), points: z.array(z.tuple([number, number])).max(64) })
+    .strictObject({ kind: z.literal('table'), points: z.array(z.tuple([number, number]).readonly()).max(64).readonly() })
     .superRefine((t, ctx) => {
       const problem = tableProblem(t.points)
       if (problem) ctx.addIssue({ code: 'custom', path: ['points'], message: problem })

@@ -50,7 +50,8 @@ export function judgeRun(run: Run, stages: readonly Stage[], phase: 'asFound' | 
 export const lastPhase = (run: Run): 'asFound' | 'asLeft' =>
   run.leftAsFound || Object.keys(run.asLeft).length > 0 ? 'asLeft' : 'asFound'
 
-function stepsOf(judgement: Judgement | null, audit: readonly Finding[]): LineStep[] {
+/** Where the line steps: parts whose error alone uses up the tolerance, and ranges that disagree. */
+export function lineSteps(judgement: Judgement | null, audit: readonly Finding[]): LineStep[] {
   const steps: LineStep[] = []
   const station = { sensor: 'sensor', output: 'output', receiver: 'controller' } as const
   for (const part of judgement?.parts ?? [])
@@ -86,7 +87,7 @@ export function summarise(doc: LoopDocument, run: Run | null, runStages: readonl
       verify,
     },
     verdict: judgement?.class ?? null,
-    line: stepsOf(judgement, audit),
+    line: lineSteps(judgement, audit),
     lastCalibrated: run && !open ? run.startedAt.slice(0, 10) : doc.lastCalibrated,
   }
 }

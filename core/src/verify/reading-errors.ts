@@ -30,7 +30,7 @@ export const ERROR_KINDS: Readonly<Record<ErrorKind, string>> = {
 export interface PointErrors {
   readonly index: number
   readonly direction: Direction
-  /** Percent of span of the applied input. */
+  /** Percent of the output span that the applied input calls for. */
   readonly level_pct: number
   /** Sensor in the input's own scale: 100 (PV - applied) / span. The trim decision uses this one. */
   readonly sensorInput_pct: number | null
@@ -46,7 +46,9 @@ export interface PointErrors {
   readonly loop: { readonly error: number; readonly value: number; readonly expected: number; readonly unit: string } | null
   /** Allowed error of the whole loop here, in percent of span. */
   readonly allowed_pct: number
+  /** Null where nothing was read, or below 10 % flow behind a square root. */
   readonly withinTolerance: boolean | null
+  readonly applied: number
   readonly saturated: boolean
 }
 
@@ -65,6 +67,22 @@ export function loopScale(stages: readonly Stage[]): LoopScale | null {
 }
 
 const fraction = (r: Range, v: number) => (v - r.low) / (r.high - r.low)
+
+/** Below this output a square root enlarges the smallest dp error without limit: no verdict there. */
+const LOWEST_JUDGED_FLOW = 0.1
+
+const hasRoot = (stages: readonly Stage[]) =>
+  stages.some((s) => (s.kind === 'transmitter' || s.kind === 'controller') && s.transfer.kind === 'sqrt')
+
+/**
+ * What to apply for a level of the output: behind a square root the levels are those of flow, so the
+ * dp to apply is its square (25 % flow is 6.25 % dp).
+ */
+export function appliedAt(scale: LoopScale, level_pct: number): number {
+  const { low, high } = scale.input
+  const q = level_pct / 100
+  return low + (high - low) * (hasRoot(scale.stages) ? q * q : q)
+}
 
 /**
  * Errors at one point, each part of the loop on its own.
@@ -105,11 +123,13 @@ export function pointErrors(scale: LoopScale, tolerance: Tolerance, r: Reading):
           ? { pct: 100 * (pvMa - expectedMa), value: r.pv, expected: r.applied, range: input }
           : null
   const span = shows.high - shows.low
+  const belowJudged = hasRoot(stages) && expectedEu < LOWEST_JUDGED_FLOW
   const allowed_pct = (100 * toleranceAt(tolerance, span, value(shows, expectedMa))) / Math.abs(span)
   return {
     index: r.index,
     direction: r.direction,
-    level_pct: 100 * u,
+    applied: r.applied,
+    level_pct: 100 * expectedEu,
     sensorInput_pct: uPv === null ? null : 100 * (uPv - u),
     sensor_pct: pvMa === null ? null : 100 * (pvMa - expectedMa),
     output_pct: ma === null || pvMa === null || saturated ? null : 100 * (ma - pvMa),
@@ -122,7 +142,7 @@ export function pointErrors(scale: LoopScale, tolerance: Tolerance, r: Reading):
       unit: last.range.unit,
     },
     allowed_pct,
-    withinTolerance: last ? atMost(Math.abs(last.pct), allowed_pct) : null,
+    withinTolerance: last && !belowJudged ? atMost(Math.abs(last.pct), allowed_pct) : null,
     saturated,
   }
 }

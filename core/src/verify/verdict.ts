@@ -75,7 +75,7 @@ const valueOf: Readonly<Record<ErrorKind, (p: PointErrors) => number | null>> = 
 function partOf(kind: ErrorKind, points: readonly PointErrors[]): PartJudgement | null {
   const series = points.flatMap((p) => {
     const error_pct = valueOf[kind](p)
-    return error_pct === null
+    return error_pct === null || p.withinTolerance === null
       ? []
       : [{ level_pct: p.level_pct, direction: p.direction, error_pct, index: p.index }]
   })
@@ -109,7 +109,7 @@ export function judge(input: JudgeInput): Judgement | null {
   const points = [...input.readings]
     .sort((a, b) => a.index - b.index)
     .flatMap((r) => pointErrors(input.scale, input.tolerance, r) ?? [])
-  const judged = points.filter((p) => p.loop_pct !== null)
+  const judged = points.filter((p) => p.withinTolerance !== null)
   const ranked = [...judged].sort(
     (a, b) => Math.abs(b.loop_pct ?? 0) - b.allowed_pct - (Math.abs(a.loop_pct ?? 0) - a.allowed_pct),
   )
@@ -119,7 +119,7 @@ export function judge(input: JudgeInput): Judgement | null {
   const worstClass = judged
     .map((p) => classify(p.loop_pct ?? 0, p.allowed_pct, input.U_pct))
     .reduce((a, b) => (RANK.indexOf(b) > RANK.indexOf(a) ? b : a), verdict)
-  const read = new Set(judged.map((p) => p.index))
+  const read = new Set(points.filter((p) => p.loop_pct !== null).map((p) => p.index))
   return {
     class: worstClass,
     sentence: sentenceOf(worstClass, worst, input),
@@ -135,9 +135,8 @@ function sentenceOf(verdict: VerdictClass, p: PointErrors, input: JudgeInput): s
   const d = decimalsThatTell(Math.abs(e), p.allowed_pct)
   const when = input.phase === 'asFound' ? 'as found' : 'as left'
   const loop = p.loop
-  const applied = input.scale.input.low + (p.level_pct / 100) * (input.scale.input.high - input.scale.input.low)
   const inputUnit = printedUnit(input.scale.input.unit)
-  const where = `at ${sayNumber(applied)} ${inputUnit} ${p.direction === 'up' ? 'rising' : 'falling'}`
+  const where = `at ${sayNumber(p.applied)} ${inputUnit} ${p.direction === 'up' ? 'rising' : 'falling'}`
   const size = loop
     ? `reads ${sayNumber(Math.abs(loop.error), 4)} ${printedUnit(loop.unit)} ${loop.error < 0 ? 'low' : 'high'} ${where}`
     : where

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { defaultPath } from '../loop/default-path.ts'
 import { errorComponents } from './components.ts'
 import { namedPlan, PLANS, type Direction, type PlanName } from './plan.ts'
-import { loopScale, pointErrors, type Reading } from './reading-errors.ts'
+import { appliedAt, loopScale, pointErrors, type Reading } from './reading-errors.ts'
 import { toleranceAt } from './tolerance.ts'
 import { classify, judge } from './verdict.ts'
 
@@ -145,6 +145,17 @@ test('behind a square root a dp error is seen enlarged at low flow', () => {
   const s = loopScale(defaultPath({ transmitter: { low: 0, high: 400, unit: 'mbar' }, squareRoot: true, receiver: { low: 0, high: 90, unit: 'm3/h' } }))
   if (!s) throw new Error('no scale')
   const e = pointErrors(s, tolerance, { index: 0, direction: 'up', applied: 4, pv: 5, loopCurrent_mA: null, controller: null })
+  expect(appliedAt(s, 25)).toBe(25)
+  expect(e?.level_pct).toBeCloseTo(10, 9)
   expect(e?.sensorInput_pct).toBeCloseTo(0.25, 9)
   expect(e?.sensor_pct).toBeCloseTo(100 * (Math.sqrt(0.0125) - 0.1), 9)
+})
+
+test('below 10 % flow there is no verdict', () => {
+  const s = loopScale(defaultPath({ transmitter: { low: 0, high: 400, unit: 'mbar' }, squareRoot: true, receiver: { low: 0, high: 90, unit: 'm3/h' } }))
+  if (!s) throw new Error('no scale')
+  const low: Reading = { index: 0, direction: 'up', applied: 0, pv: 1, loopCurrent_mA: null, controller: null }
+  expect(pointErrors(s, tolerance, low)?.withinTolerance).toBeNull()
+  const good: Reading = { ...low, index: 1, applied: 100, pv: 100 }
+  expect(judge({ scale: s, tolerance, plan: 'P3', readings: [low, good], U_pct: 0, phase: 'asLeft' })?.class).toBe('PASS')
 })

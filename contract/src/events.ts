@@ -1,0 +1,45 @@
+import { RunEventBody } from '@calm/core/record/run-events'
+import { z } from 'zod'
+
+/** An event as the client makes it; `id` and `at` come from where it happened. */
+export const NewEvent = z.strictObject({
+  id: z.uuid(),
+  runId: z.uuid(),
+  at: z.iso.datetime(),
+  body: RunEventBody,
+})
+export type NewEvent = z.output<typeof NewEvent>
+
+export const NewEvents = z.strictObject({ events: z.array(NewEvent).min(1).max(200) })
+
+/** An event as it stands in the record of a loop. */
+export const StoredEvent = z.object({
+  id: z.uuid(),
+  loopId: z.uuid(),
+  runId: z.uuid().nullable(),
+  seq: z.int(),
+  type: z.string(),
+  at: z.string(),
+  by: z.uuid(),
+  byName: z.string(),
+  payload: z.unknown(),
+  previous: z.string(),
+  hash: z.string(),
+})
+export type StoredEvent = z.output<typeof StoredEvent>
+
+export const ChainProofSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('whole'), events: z.int(), head: z.string() }),
+  z.object({ kind: z.literal('broken'), seq: z.int(), eventId: z.string(), says: z.string() }),
+])
+
+export const RunInfo = z.object({
+  id: z.uuid(),
+  loopId: z.uuid(),
+  state: z.string(),
+  verdict: z.string().nullable(),
+  startedAt: z.string(),
+  startedBy: z.string(),
+  revision: z.int(),
+})
+export type RunInfo = z.output<typeof RunInfo>

@@ -1,0 +1,67 @@
+import { LoopDocument } from '@calm/core/loop/document'
+import { z } from 'zod'
+
+export const PartStateSchema = z.enum(['notYet', 'good', 'look', 'stop'])
+
+export const LoopSummarySchema = z.object({
+  parts: z.object({
+    wire: PartStateSchema,
+    setUp: PartStateSchema,
+    scale: PartStateSchema,
+    trim: PartStateSchema,
+    verify: PartStateSchema,
+  }),
+  verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
+  line: z.array(z.object({ station: z.enum(['sensor', 'output', 'controller']), error_pct: z.number() })).readonly(),
+})
+
+/** One row of the plant's list. */
+export const LoopRow = z.object({
+  id: z.uuid(),
+  tag: z.string(),
+  service: z.string(),
+  area: z.string(),
+  type: z.string(),
+  revision: z.int(),
+  summary: LoopSummarySchema,
+  /** Days as 2026-11-23. */
+  lastCalibrated: z.string().nullable(),
+  due: z.string().nullable(),
+})
+export type LoopRow = z.output<typeof LoopRow>
+
+export const LoopDetail = LoopRow.extend({
+  document: LoopDocument,
+  revisedBy: z.string(),
+  revisedAt: z.string(),
+})
+export type LoopDetail = z.output<typeof LoopDetail>
+
+export const NewLoop = z.strictObject({
+  /** Made by the client, so that a repeated send is stored once. */
+  id: z.uuid(),
+  document: LoopDocument,
+})
+
+export const SaveRevision = z.strictObject({
+  /** The revision that was changed; when it is no longer the newest the answer is 409 with both. */
+  base: z.int().min(1),
+  document: LoopDocument,
+  reason: z.string().trim().max(300),
+})
+
+/** The newest revision of somebody else, and the one both started from. */
+export const RevisionConflict = z.object({
+  base: z.object({ number: z.int(), document: LoopDocument }),
+  theirs: z.object({ number: z.int(), document: LoopDocument, by: z.string(), at: z.string() }),
+})
+export type RevisionConflict = z.output<typeof RevisionConflict>
+
+export const Revision = z.object({
+  number: z.int(),
+  document: LoopDocument,
+  by: z.string(),
+  at: z.string(),
+  reason: z.string(),
+})
+export type Revision = z.output<typeof Revision>

@@ -1,0 +1,8 @@
+import { defineConfig } from 'drizzle-kit'
+
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: './src/**/schema.ts',
+  out: './migrations',
+  casing: 'snake_case',
+})

@@ -1,0 +1,26 @@
+import { pino } from 'pino'
+import { connect } from './db/connection.ts'
+import { allLoops } from './loops/store.ts'
+import { proveLoop } from './record/chain.ts'
+
+const url = process.env['DATABASE_URL']
+if (!url) throw new Error('DATABASE_URL is not set')
+const { db, pool } = connect(url, pino({ level: 'silent' }))
+let broken = 0
+let events = 0
+const loops = await allLoops(db)
+for (const loop of loops) {
+  const proof = await proveLoop(db, loop.id)
+  if (proof.kind === 'whole') events += proof.events
+  else {
+    broken += 1
+    console.log(`${loop.tag}: ${proof.says}`)
+  }
+}
+console.log(
+  broken === 0
+    ? `The records of ${loops.length} loops with ${events} events are complete and unchanged.`
+    : `${broken} of ${loops.length} records are broken.`,
+)
+await pool.end()
+process.exitCode = broken === 0 ? 0 : 1

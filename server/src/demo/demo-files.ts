@@ -1,0 +1,50 @@
+import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
+import { PLAN_NAMES } from '@calm/core/verify/plan'
+import { Role } from '@calm/contract/people'
+import { z } from 'zod'
+
+const Errors = z.strictObject({
+  zero_pct: z.number(),
+  span_pct: z.number(),
+  bow_pct: z.number(),
+  hysteresis_pct: z.number(),
+  output_pct: z.number(),
+})
+export type DemoErrors = z.output<typeof Errors>
+
+export const DemoPeople = z.array(
+  z.strictObject({ name: z.string(), shownName: z.string(), role: Role, password: z.string() }),
+)
+
+export const DemoEquipment = z.array(
+  z.strictObject({
+    name: z.string(),
+    serial: z.string(),
+    range: z.string(),
+    uncertainty: z.string(),
+    certificate: z.string(),
+    certifiedOn: z.iso.date(),
+    dueOn: z.iso.date(),
+  }),
+)
+
+export const DemoDetails = z.strictObject({
+  mended: z.array(z.strictObject({ tag: z.string(), cells: z.partialRecord(z.enum(LIST_COLUMN_IDS), z.string()) })),
+  fields: z.array(z.strictObject({ tag: z.string(), path: z.string(), value: z.unknown() })),
+})
+
+/** A past verification by the errors the device had; its readings are computed from them. */
+export const DemoHistory = z.array(
+  z.strictObject({
+    tag: z.string(),
+    at: z.iso.datetime(),
+    by: z.string(),
+    reviewer: z.string(),
+    equipment: z.array(z.string()),
+    plan: z.enum(PLAN_NAMES),
+    asFound: Errors,
+    adjusted: z.string().nullable(),
+    asLeft: Errors.nullable(),
+  }),
+)
+export type DemoVerification = z.output<typeof DemoHistory>[number]

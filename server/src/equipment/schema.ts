@@ -1,0 +1,17 @@
+import { sql } from 'drizzle-orm'
+import { check, date, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+
+export const equipment = pgTable(
+  'equipment',
+  {
+    id: uuid().primaryKey(),
+    name: text().notNull(),
+    serial: text().notNull(),
+    range: text().notNull(),
+    uncertainty: text().notNull(),
+    certificate: text().notNull(),
+    certifiedOn: date({ mode: 'string' }).notNull(),
+    dueOn: date({ mode: 'string' }).notNull(),
+  },
+  (t) => [check('equipment_certificate_lasts', sql`${t.dueOn} > ${t.certifiedOn}`)],
+)

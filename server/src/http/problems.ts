@@ -1,0 +1,104 @@
+import type { ErrorRequestHandler, Request, RequestHandler } from 'express'
+import { z } from 'zod'
+
+/** A failure that a client can understand; everything else becomes 500 without details. */
+export class HttpProblem extends Error {
+  readonly status: number
+  readonly code: string
+  readonly errors: readonly { readonly path: string; readonly says: string }[]
+  readonly extra: Readonly<Record<string, unknown>>
+  constructor(
+    status: number,
+    code: string,
+    says: string,
+    errors: HttpProblem['errors'] = [],
+    extra: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(says)
+    this.status = status
+    this.code = code
+    this.errors = errors
+    this.extra = extra
+  }
+}
+
+export const notFound = (what: string) => new HttpProblem(404, 'not-found', `There is no such ${what}.`)
+export const notAllowed = (says: string) => new HttpProblem(403, 'not-allowed', says)
+export const conflict = (says: string, extra: Readonly<Record<string, unknown>> = {}) =>
+  new HttpProblem(409, 'conflict', says, [], extra)
+
+/** Every wrong value by its path. */
+export const invalid = (error: z.ZodError) =>
+  new HttpProblem(
+    422,
+    'wrong-values',
+    'Some values cannot be used.',
+    error.issues.map((i) => ({ path: i.path.join('.'), says: i.message })),
+  )
+
+interface Told {
+  readonly status: number
+  readonly code: string
+  readonly says: string
+  readonly errors?: HttpProblem['errors']
+  readonly extra?: Readonly<Record<string, unknown>>
+}
+
+const DATABASE_GONE = /^(08|57P0|53)/
+const NOT_REACHED = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
+
+/** The whole chain of causes, outermost first: database libraries wrap what really happened. */
+function causes(error: unknown): unknown[] {
+  const out: unknown[] = []
+  for (let e = error; e !== undefined && e !== null && out.length < 6; e = (e as { cause?: unknown }).cause) out.push(e)
+  return out
+}
+
+function databaseIsGone(error: unknown): boolean {
+  return causes(error).some((e) => {
+    const { code, message } = e as { code?: unknown; message?: unknown }
+    if (typeof code === 'string' && (DATABASE_GONE.test(code) || NOT_REACHED.has(code))) return true
+    return typeof message === 'string' && /Connection terminated|timeout exceeded when trying to connect/i.test(message)
+  })
+}
+
+function tell(error: unknown): Told {
+  if (error instanceof HttpProblem)
+    return { status: error.status, code: error.code, says: error.message, errors: error.errors, extra: error.extra }
+  if (error instanceof z.ZodError) return tell(invalid(error))
+  const parser = error as { type?: unknown; status?: unknown }
+  if (parser.type === 'entity.too.large')
+    return { status: 413, code: 'too-large', says: 'This is more than can be sent at once.' }
+  if (typeof parser.type === 'string' && parser.status === 400)
+    return { status: 400, code: 'unreadable', says: 'The request is not readable JSON.' }
+  if (parser.status === 415) return { status: 415, code: 'unreadable', says: 'This encoding is not understood.' }
+  if (error instanceof URIError) return { status: 400, code: 'unreadable', says: 'The address is not readable.' }
+  if (databaseIsGone(error))
+    return { status: 503, code: 'database-away', says: 'The database does not answer. Nothing was stored; send it again.' }
+  return { status: 500, code: 'our-fault', says: 'Something of ours went wrong. What you typed is still with you.' }
+}
+
+export function sendProblem(req: Request, res: Parameters<RequestHandler>[1], told: Told): void {
+  res
+    .status(told.status)
+    .type('application/problem+json')
+    .send(
+      JSON.stringify({
+        type: `urn:calm-loop:${told.code}`,
+        title: told.says,
+        status: told.status,
+        ...(told.errors && told.errors.length > 0 ? { errors: told.errors } : {}),
+        ...told.extra,
+        requestId: req.id,
+      }),
+    )
+}
+
+/** The one place where failures become HTTP. */
+export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, next) => {
+  const told = tell(error)
+  if (told.status >= 500) req.log.error({ err: error }, told.says)
+  if (res.headersSent) return next(error)
+  if (told.status === 503) res.set('Retry-After', '2')
+  sendProblem(req, res, told)
+}

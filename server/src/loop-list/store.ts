@@ -1,0 +1,156 @@
+import { randomUUID } from 'node:crypto'
+import { ImportResult, type HeldRow, type Preview } from '@calm/contract/loop-list'
+import type { Person } from '@calm/contract/people'
+import { LIST_COLUMNS, suggestMapping, type ColumnMapping } from '@calm/core/loop-list/columns'
+import { readList, type ListRow } from '@calm/core/loop-list/read-list'
+import { readRow, type Cells } from '@calm/core/loop-list/read-row'
+import { writeRow } from '@calm/core/loop-list/write-row'
+import type { LoopDocument } from '@calm/core/loop/document'
+import { asc, eq } from 'drizzle-orm'
+import Papa from 'papaparse'
+import type { Database, Executor } from '../db/connection.ts'
+import { conflict, HttpProblem, notFound } from '../http/problems.ts'
+import { createLoop, documentsByTag, saveRevision } from '../loops/store.ts'
+import { heldRows, imports } from './schema.ts'
+
+const MOST_ROWS = 20_000
+
+/** Splits a list into headings and records: comma, semicolon or tab, with or without a byte-order mark. */
+function recordsOf(text: string): { headings: string[]; records: string[][] } {
+  const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
+  const broken = parsed.errors.find((e) => e.type === 'Quotes')
+  if (broken)
+    throw new HttpProblem(422, 'wrong-values', 'The list cannot be read to its end.', [
+      { path: 'text', says: `A quotation mark is not closed near row ${(broken.row ?? 0) + 1}. Close it and try again.` },
+    ])
+  const [headings = [], ...records] = parsed.data
+  if (headings.length < 2 || records.length === 0)
+    throw new HttpProblem(422, 'wrong-values', 'This does not look like a loop list.', [
+      { path: 'text', says: 'A loop list has a heading row and at least one row below it, separated by ; or ,.' },
+    ])
+  if (records.length > MOST_ROWS)
+    throw new HttpProblem(422, 'wrong-values', 'The list is too long.', [
+      { path: 'text', says: `At most ${MOST_ROWS} rows at once; this list has ${records.length}.` },
+    ])
+  return { headings, records }
+}
+
+async function readText(db: Executor, text: string, mapping: ColumnMapping | undefined) {
+  const { headings, records } = recordsOf(text)
+  const known = await documentsByTag(db)
+  const used = mapping ?? suggestMapping(headings)
+  const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null)
+  return { headings, mapping: used, rows, known }
+}
+
+const told = ({ row, cells, standing, findings, changes }: ListRow): Preview['rows'][number] => ({
+  row,
+  cells,
+  standing,
+  findings: findings.map((f) => ({ code: f.code, severity: f.severity, where: [...f.where], says: f.says })),
+  changes: changes.map((c) => ({ ...c })),
+})
+
+/** What an import would do, row by row; nothing is stored. */
+export async function preview(db: Executor, text: string, mapping: ColumnMapping | undefined): Promise<Preview> {
+  const read = await readText(db, text, mapping)
+  return { headings: read.headings, mapping: [...read.mapping], rows: read.rows.map(told) }
+}
+
+/** Takes the fields that a list tells from the row and leaves the rest of the loop as it is. */
+function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
+  if (here.path.length === 0 || row.path.length === 0) return { ...row }
+  const fromRow = new Set(['transmitter', 'controller', 'display'])
+  return {
+    ...row,
+    path: here.path.map((s) => (fromRow.has(s.kind) ? (row.path.find((r) => r.kind === s.kind) ?? s) : s)),
+    asTyped: { ...here.asTyped, ...row.asTyped },
+    unconfirmed: here.unconfirmed,
+  }
+}
+
+/** Imports the good rows, changes the ones that were ticked, holds the bad ones back. */
+export async function importList(
+  db: Database,
+  request: { id: string; text: string; mapping?: ColumnMapping | undefined; update: readonly number[] },
+  person: Person,
+): Promise<ImportResult> {
+  const [done] = await db.select().from(imports).where(eq(imports.id, request.id))
+  if (done) return ImportResult.parse(done.result)
+  const { rows, known } = await readText(db, request.text, request.mapping)
+  const fresh = rows.filter((r) => r.standing === 'new')
+  const bad = rows.filter((r) => r.standing === 'bad')
+  const changed = rows.filter((r) => r.standing === 'changed' && request.update.includes(r.row))
+  const result: ImportResult = {
+    created: fresh.length,
+    updated: changed.length,
+    same: rows.length - fresh.length - bad.length - changed.length,
+    held: bad.length,
+  }
+  await db.transaction(async (tx) => {
+    // The identifier first: of two sends at the same time the second waits here and then finds it taken.
+    await tx.insert(imports).values({ id: request.id, by: person.id, result })
+    for (const r of fresh)
+      if (r.document) await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`)
+    if (bad.length > 0)
+      await tx.insert(heldRows).values(
+        bad.map((r) => {
+          const { row, cells, findings } = told(r)
+          return { importId: request.id, row, cells, findings }
+        }),
+      )
+  })
+  for (const r of changed) {
+    const here = r.document && known.get(r.document.tag.toUpperCase())
+    if (r.document && here)
+      await saveRevision(db, here.id, here.revision, updated(here.document, r.document), person, `row ${r.row} of an imported list`)
+  }
+  return result
+}
+
+export const allHeld = (db: Executor): Promise<HeldRow[]> =>
+  db
+    .select({ id: heldRows.id, row: heldRows.row, cells: heldRows.cells, findings: heldRows.findings })
+    .from(heldRows)
+    .orderBy(asc(heldRows.row))
+
+/** Tries a mended row again: it becomes a loop, or says what is still wrong and keeps what was typed. */
+export async function mendRow(db: Database, id: string, cells: Cells, person: Person): Promise<HeldRow | null> {
+  return db.transaction(async (tx) => {
+    const [row] = await tx.select().from(heldRows).where(eq(heldRows.id, id)).for('update')
+    if (!row) throw notFound('held row')
+    const read = readRow(cells)
+    const findings = read.findings.map((f) => ({ code: f.code, severity: f.severity, where: [...f.where], says: f.says }))
+    if (read.document) {
+      const known = await documentsByTag(tx)
+      if (!known.has(read.document.tag.toUpperCase())) {
+        await createLoop(tx, randomUUID(), read.document, person, 'imported after mending')
+        await tx.delete(heldRows).where(eq(heldRows.id, id))
+        return null
+      }
+      findings.push({
+        code: 'DUPLICATE_TAG',
+        severity: 'stop',
+        where: ['tag'],
+        says: `${read.document.tag} is in the plant already. Give this row another tag, or let it go.`,
+      })
+    }
+    await tx.update(heldRows).set({ cells, findings }).where(eq(heldRows.id, id))
+    return { id, row: row.row, cells, findings }
+  })
+}
+
+export async function letGo(db: Executor, id: string): Promise<void> {
+  const gone = await db.delete(heldRows).where(eq(heldRows.id, id)).returning({ id: heldRows.id })
+  if (gone.length === 0) throw conflict('This row is gone already.')
+}
+
+/** A cell that a spreadsheet would run as a formula is written as text. */
+const harmless = (cell: string) => (/^[=@\t\r]|^[+-](?![\d.,])/.test(cell) ? `'${cell}` : cell)
+
+/** The plant's list in the form it came in: semicolons, byte-order mark, numbers as typed. */
+export async function exportList(db: Executor): Promise<string> {
+  const known = await documentsByTag(db)
+  const rows = [...known.values()].map((k) => writeRow(k.document).map(harmless))
+  return `\ufeff${Papa.unparse([LIST_COLUMNS.map((c) => c.title), ...rows], { delimiter: ';' })}\r\n`
+}

@@ -1,0 +1,129 @@
+import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '@calm/contract/events'
+import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '@calm/contract/loops'
+import { z } from 'zod'
+import type { Database } from '../db/connection.ts'
+import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
+import { allPeople } from '../people/store.ts'
+import { eventsOfLoop, proveLoop } from '../record/chain.ts'
+import { acceptEvents, runsOfLoop } from '../runs/store.ts'
+import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
+
+const params = z.object({ loop: z.string().min(1).max(80) })
+
+export const loopRoutes = (db: Database): Endpoint[] => [
+  endpoint({
+    method: 'get',
+    path: '/api/loops',
+    summary: 'The plant’s loops by area',
+    allow: EVERYONE,
+    response: z.array(LoopRow),
+    handle: () => allLoops(db),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/loops',
+    summary: 'Add a loop',
+    allow: WORKERS,
+    body: NewLoop,
+    response: LoopDetail,
+    status: 201,
+    async handle({ body, person }) {
+      await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry'))
+      return loopDetail(db, body.id)
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop',
+    summary: 'One loop by tag or identifier',
+    allow: EVERYONE,
+    params,
+    response: LoopDetail,
+    handle: async ({ params }) => loopDetail(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'put',
+    path: '/api/loops/:loop/document',
+    summary: 'Save a new revision',
+    allow: WORKERS,
+    params,
+    body: SaveRevision,
+    response: LoopDetail,
+    async handle({ params, body, person }) {
+      const id = await loopIdOf(db, params.loop)
+      await saveRevision(db, id, body.base, body.document, person, body.reason)
+      return loopDetail(db, id)
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/revisions',
+    summary: 'All revisions, newest first',
+    allow: EVERYONE,
+    params,
+    response: z.array(Revision),
+    handle: async ({ params }) => revisionsOf(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/events',
+    summary: 'Everything recorded of the loop, in order',
+    allow: EVERYONE,
+    params,
+    response: z.array(StoredEvent),
+    async handle({ params }) {
+      const names = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
+      return (await eventsOfLoop(db, await loopIdOf(db, params.loop))).map((e) => ({
+        ...e,
+        byName: names.get(e.by) ?? '',
+      }))
+    },
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/loops/:loop/events',
+    summary: 'Record what happened; sending twice is harmless',
+    allow: WORKERS,
+    params,
+    body: NewEvents,
+    response: z.object({ accepted: z.int() }),
+    async handle({ params, body, person }) {
+      return { accepted: await acceptEvents(db, await loopIdOf(db, params.loop), body.events, person) }
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/runs',
+    summary: 'Verifications of the loop, newest first',
+    allow: EVERYONE,
+    params,
+    response: z.array(RunInfo),
+    handle: async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/chain',
+    summary: 'Proof that the record is complete and unchanged',
+    allow: EVERYONE,
+    params,
+    response: ChainProofSchema,
+    handle: async ({ params }) => proveLoop(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/chain',
+    summary: 'The same proof for every loop of the plant',
+    allow: ['reviewer'],
+    response: z.object({ loops: z.int(), broken: z.array(z.object({ tag: z.string(), proof: ChainProofSchema })) }),
+    async handle() {
+      const all = await allLoops(db)
+      const broken = []
+      for (const loop of all) {
+        const proof = await proveLoop(db, loop.id)
+        if (proof.kind === 'broken') broken.push({ tag: loop.tag, proof })
+      }
+      return { loops: all.length, broken }
+    },
+  }),
+]
+

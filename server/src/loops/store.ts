@@ -1,0 +1,202 @@
+import type { LoopDetail, LoopRow, Revision, RevisionConflict } from '@calm/contract/loops'
+import type { Person } from '@calm/contract/people'
+import { canonicalJson } from '@calm/core/record/canonical-json'
+import { CHAIN_START } from '@calm/core/record/hash-chain'
+import type { LoopDocument } from '@calm/core/loop/document'
+import { summarise } from '@calm/core/loop/summary'
+import { and, asc, desc, eq, sql } from 'drizzle-orm'
+import type { Database, Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { LIVE_SQL } from '../http/live.ts'
+import { conflict, notFound } from '../http/problems.ts'
+import { people } from '../people/schema.ts'
+import { append, holdLoop, sha256 } from '../record/append.ts'
+import { newestRun } from '../runs/fold.ts'
+import { loopRevisions, loops } from './schema.ts'
+
+const listed = {
+  id: loops.id,
+  tag: loops.tag,
+  service: loops.service,
+  area: loops.area,
+  type: loops.type,
+  revision: loops.revision,
+  summary: loops.summary,
+  lastCalibrated: loops.lastCalibrated,
+  due: loops.due,
+}
+
+/** The plant's list by area. */
+export const allLoops = (db: Executor): Promise<LoopRow[]> =>
+  db.select(listed).from(loops).orderBy(asc(loops.area), asc(loops.tag))
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
+
+/** The loop's identifier from its identifier or its tag, whatever the case. */
+export async function loopIdOf(db: Executor, idOrTag: string): Promise<string> {
+  const [row] = await db
+    .select({ id: loops.id })
+    .from(loops)
+    .where(UUID.test(idOrTag) ? eq(loops.id, idOrTag) : eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase()))
+  if (!row) throw notFound('loop')
+  return row.id
+}
+
+export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> {
+  const [row] = await db
+    .select({ ...listed, document: loopRevisions.document, at: loopRevisions.at, by: people.shownName })
+    .from(loops)
+    .innerJoin(loopRevisions, and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)))
+    .innerJoin(people, eq(people.id, loopRevisions.by))
+    .where(eq(loops.id, id))
+  if (!row) throw notFound('loop')
+  const { at, by, ...loop } = row
+  return { ...loop, revisedAt: isoInstant(at), revisedBy: by }
+}
+
+export async function documentOf(db: Executor, loopId: string, number: number): Promise<LoopDocument> {
+  const [row] = await db
+    .select({ document: loopRevisions.document })
+    .from(loopRevisions)
+    .where(and(eq(loopRevisions.loopId, loopId), eq(loopRevisions.number, number)))
+  if (!row) throw notFound('revision')
+  return row.document
+}
+
+/** The newest document of every loop by its tag in capitals, in the order of entry. */
+export async function documentsByTag(db: Executor): Promise<Map<string, { id: string; revision: number; document: LoopDocument }>> {
+  const rows = await db
+    .select({ id: loops.id, revision: loops.revision, document: loopRevisions.document })
+    .from(loops)
+    .innerJoin(loopRevisions, and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)))
+    .orderBy(asc(loops.position))
+  return new Map(rows.map((r) => [r.document.tag.toUpperCase(), r]))
+}
+
+export async function revisionsOf(db: Executor, loopId: string): Promise<Revision[]> {
+  const rows = await db
+    .select({ revision: loopRevisions, by: people.shownName })
+    .from(loopRevisions)
+    .innerJoin(people, eq(people.id, loopRevisions.by))
+    .where(eq(loopRevisions.loopId, loopId))
+    .orderBy(desc(loopRevisions.number))
+  return rows.map(({ revision: { number, document, at, reason }, by }) => ({
+    number,
+    document,
+    at: isoInstant(at),
+    reason,
+    by,
+  }))
+}
+
+/** Tells every open window what changed; heard when the transaction is committed. */
+export async function tellWindows(
+  tx: Executor,
+  news: { loopId: string; tag: string; what: 'revision' | 'run' | 'events' | 'list' },
+): Promise<void> {
+  await tx.execute(sql.raw(LIVE_SQL.replace('$1', `'${JSON.stringify(news).replaceAll("'", "''")}'`)))
+}
+
+/** Computes anew what lists show of a loop. */
+export async function refreshSummary(tx: Executor, loopId: string): Promise<void> {
+  const [row] = await tx.select({ revision: loops.revision }).from(loops).where(eq(loops.id, loopId))
+  if (!row) throw notFound('loop')
+  const document = await documentOf(tx, loopId, row.revision)
+  const run = await newestRun(tx, loopId)
+  const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
+  const { lastCalibrated, ...summary } = summarise(document, run, runStages)
+  await tx.update(loops).set({ summary, lastCalibrated }).where(eq(loops.id, loopId))
+}
+
+const columnsOf = (document: LoopDocument) => ({
+  tag: document.tag,
+  service: document.service,
+  area: document.area,
+  type: document.type,
+  intervalMonths: document.interval_months,
+})
+
+async function storeRevision(
+  tx: Executor,
+  loopId: string,
+  number: number,
+  document: LoopDocument,
+  person: Person,
+  reason: string,
+  at: Date,
+): Promise<void> {
+  await tx.insert(loopRevisions).values({ loopId, number, document, by: person.id, at, reason })
+  const { head } = await holdLoop(tx, loopId)
+  await append(tx, head, [
+    {
+      runId: null,
+      type: 'revision.saved',
+      at,
+      by: person.id,
+      payload: { number, reason, documentHash: sha256(canonicalJson(document)) },
+    },
+  ])
+}
+
+async function tagIsFree(tx: Executor, tag: string, loopId: string): Promise<void> {
+  const [taken] = await tx
+    .select({ id: loops.id })
+    .from(loops)
+    .where(eq(sql`upper(${loops.tag})`, tag.toUpperCase()))
+  if (taken && taken.id !== loopId)
+    throw conflict(`The tag ${tag} is in use. Give this loop another one.`, {
+      errors: [{ path: 'document.tag', says: `The tag ${tag} is in use.` }],
+    })
+}
+
+/** Creates a loop with its first revision; sending the same identifier again changes nothing. */
+export async function createLoop(
+  tx: Executor,
+  id: string,
+  document: LoopDocument,
+  person: Person,
+  reason: string,
+  at = new Date(),
+): Promise<void> {
+  const [here] = await tx.select({ id: loops.id }).from(loops).where(eq(loops.id, id))
+  if (here) return
+  await tagIsFree(tx, document.tag, id)
+  const { lastCalibrated, ...summary } = summarise(document, null, [])
+  await tx
+    .insert(loops)
+    .values({ id, ...columnsOf(document), revision: 1, summary, lastCalibrated, lastHash: CHAIN_START })
+  await storeRevision(tx, id, 1, document, person, reason, at)
+  await tellWindows(tx, { loopId: id, tag: document.tag, what: 'list' })
+}
+
+/**
+ * Saves a new revision on top of `base`. When somebody was faster, nothing is stored and both versions
+ * come back in a 409; when the document is the newest one already, nothing happens.
+ */
+export async function saveRevision(
+  db: Database,
+  loopId: string,
+  base: number,
+  document: LoopDocument,
+  person: Person,
+  reason: string,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const { row } = await holdLoop(tx, loopId)
+    const newest = await documentOf(tx, loopId, row.revision)
+    if (canonicalJson(newest) === canonicalJson(document)) return
+    if (row.revision !== base) {
+      const theirs = await loopDetail(tx, loopId)
+      const body: RevisionConflict = {
+        base: { number: base, document: await documentOf(tx, loopId, base) },
+        theirs: { number: row.revision, document: newest, by: theirs.revisedBy, at: theirs.revisedAt },
+      }
+      throw conflict(`${theirs.revisedBy} saved revision ${row.revision} meanwhile. Yours is not lost: merge the two.`, body)
+    }
+    await tagIsFree(tx, document.tag, loopId)
+    await tx.update(loops).set({ ...columnsOf(document), revision: base + 1 }).where(eq(loops.id, loopId))
+    await storeRevision(tx, loopId, base + 1, document, person, reason, new Date())
+    await refreshSummary(tx, loopId)
+    await tellWindows(tx, { loopId, tag: document.tag, what: 'revision' })
+  })
+}

@@ -1,0 +1,177 @@
+import { roundText, sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import { readings } from '@calm/core/record/run'
+import type { Phase } from '@calm/core/record/run-events'
+import type { Judgement } from '@calm/core/verify/verdict'
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import type { CertificateData } from './certificate-data.ts'
+import { calmLineSvg } from './calm-line.ts'
+import { errorPlotSvg } from './error-plot.ts'
+import { pdfLibrary } from './fonts.ts'
+
+const mono = (text: string, more: object = {}): TableCell => ({ text, font: 'Mono', ...more })
+const heading = (text: string): Content => ({ text, bold: true, fontSize: 11, margin: [0, 10, 0, 3] })
+const rule = { hLineWidth: () => 0.5, vLineWidth: () => 0, paddingTop: () => 2, paddingBottom: () => 2 }
+const instant = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)} UTC`
+
+function readingsContent(data: CertificateData, phase: Phase, judgement: Judgement): Content {
+  const { inputRange, outputRange } = data.run.started
+  const rows = phase === 'asLeft' && data.run.leftAsFound ? data.run.asFound : data.run[phase]
+  const cell = (index: number, column: 'applied' | 'pv' | 'loopCurrent_mA' | 'controller') =>
+    mono(rows[index]?.[column]?.typed ?? '', { alignment: 'right' })
+  return {
+    layout: rule,
+    fontSize: 8,
+    table: {
+      headerRows: 1,
+      dontBreakRows: true,
+      widths: [26, 34, '*', 84, 52, 84, 76, 56],
+      body: [
+        ['Point', '', `Applied, ${printedUnit(inputRange.unit)}`, `Transmitter, ${printedUnit(inputRange.unit)}`, 'Loop, mA', `Controller, ${printedUnit(outputRange.unit)}`, 'Error, % of span', 'Tolerance, %'].map(
+          (text, i): TableCell => ({ text, bold: true, alignment: i > 1 ? 'right' : 'left' }),
+        ),
+        ...readings(data.run, phase).map((r): TableCell[] => {
+          const e = judgement.points.find((p) => p.index === r.index)
+          const out = e?.withinTolerance === false
+          return [
+            mono(String(r.index + 1)),
+            r.direction === 'up' ? 'rising' : 'falling',
+            cell(r.index, 'applied'),
+            cell(r.index, 'pv'),
+            cell(r.index, 'loopCurrent_mA'),
+            cell(r.index, 'controller'),
+            mono(e?.loop_pct == null ? '' : `${e.loop_pct > 0 ? '+' : ''}${roundText(e.loop_pct, 3)}${out ? ' out' : ''}`, { alignment: 'right', bold: out }),
+            mono(e ? roundText(e.allowed_pct, 3) : '', { alignment: 'right' }),
+          ]
+        }),
+      ],
+    },
+  }
+}
+
+function signatures(data: CertificateData): Content {
+  const { run, nameOf } = data
+  if (run.signatures.length === 0) return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
+  return {
+    layout: rule,
+    table: {
+      widths: [70, '*', 110, '*'],
+      body: run.signatures.map((s): TableCell[] => [
+        s.as === 'technician' ? 'Technician' : 'Reviewer',
+        { text: nameOf(s.by), bold: true },
+        mono(instant(s.at)),
+        s.statement,
+      ]),
+    },
+  }
+}
+
+const facts = (rows: readonly (readonly [string, string])[]): Content => ({
+  layout: 'noBorders',
+  table: { widths: [88, '*'], body: rows.map(([k, v]): TableCell[] => [k, mono(v)]) },
+})
+
+/** The certificate, black on white, tag and page on every page. */
+export async function certificatePdf(data: CertificateData): Promise<Buffer> {
+  const { run, document: loop, asFound, asLeft } = data
+  const { inputRange, outputRange, tolerance, U_pct } = run.started
+  const range = (r: typeof inputRange) => `${sayNumber(r.low)} to ${sayNumber(r.high)} ${printedUnit(r.unit)}`
+  const parts = [
+    tolerance.pctSpan > 0 ? `${sayNumber(tolerance.pctSpan)} % of span` : '',
+    tolerance.pctReading > 0 ? `${sayNumber(tolerance.pctReading)} % of reading` : '',
+    tolerance.abs > 0 ? `${sayNumber(tolerance.abs)} ${printedUnit(outputRange.unit)}` : '',
+  ].filter(Boolean)
+  const how = { max: 'the largest of', sum: 'the sum of', min: 'the smallest of' }[tolerance.mode]
+  const verdict = (j: Judgement | null, none: string): Content =>
+    j ? { text: j.sentence, bold: j.class === 'FAIL', margin: [0, 0, 0, 3] } : { text: none }
+  const definition: TDocumentDefinitions = {
+    pageSize: 'A4',
+    pageMargins: [44, 56, 44, 48],
+    defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
+    info: { title: `${loop.tag} certificate`, author: 'Calm Loop' },
+    header: () => ({
+      margin: [44, 20, 44, 0],
+      columns: [
+        { svg: calmLineSvg(asLeft ?? asFound), width: 150 },
+        { text: [{ text: loop.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${loop.service}`], alignment: 'right' },
+      ],
+    }),
+    footer: (page, pages) => ({
+      margin: [44, 14, 44, 0],
+      fontSize: 7.5,
+      columns: [
+        { text: `${loop.tag} · run ${data.runId}`, font: 'Mono' },
+        { text: `page ${page} of ${pages}`, alignment: 'right' },
+      ],
+    }),
+    content: [
+      { text: 'Certificate of verification', fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
+      {
+        columns: [
+          facts([
+            ['Loop', `${loop.tag} (${loop.type})`],
+            ['Area', loop.area],
+            ['Transmitter', range(inputRange)],
+            ['Receiver', range(outputRange)],
+          ]),
+          facts([
+            ['Begun', instant(run.startedAt)],
+            ['By', data.nameOf(run.startedBy)],
+            ['Tolerance', `${parts.length > 1 ? `${how} ` : ''}${parts.join(', ')}`],
+            ['Decision rule', U_pct > 0 ? `guard band, U = ${sayNumber(U_pct, 2)} % (k = 2)` : 'simple acceptance; uncertainty not stated'],
+          ]),
+        ],
+      },
+      heading('As found'),
+      verdict(asFound, 'No readings.'),
+      ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
+      heading('Adjustment'),
+      ...(run.adjustments.length > 0
+        ? run.adjustments.map((a): Content => ({ text: `${a.note} (${data.nameOf(a.by)}, ${instant(a.at)})` }))
+        : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
+      heading('As left'),
+      ...(run.leftAsFound
+        ? [{ text: 'Nothing was adjusted: the as-found readings stand as the as-left ones.' }]
+        : [verdict(asLeft, 'Not read yet.'), ...(asLeft ? [readingsContent(data, 'asLeft', asLeft)] : [])]),
+      {
+        unbreakable: true,
+        stack: [
+          heading('Error over the range, % of span'),
+          { svg: errorPlotSvg(asFound, run.leftAsFound ? null : asLeft), width: 500 },
+          { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
+        ],
+      },
+      {
+        unbreakable: true,
+        stack: [
+          heading('Test equipment'),
+          data.equipment.length > 0
+            ? {
+                layout: rule,
+                table: {
+                  widths: ['*', 70, '*', 90, 70],
+                  body: [
+                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'Valid until'].map((text): TableCell => ({ text, bold: true })),
+                    ...data.equipment.map((e): TableCell[] => [e.name, mono(e.serial), e.uncertainty, mono(e.certificate), mono(e.dueOn)]),
+                  ],
+                },
+              }
+            : { text: 'No test equipment was named.' },
+        ],
+      },
+      {
+        unbreakable: true,
+        stack: [
+          heading('Signatures'),
+          signatures(data),
+          ...(run.returned.length > 0
+            ? [{ text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`, margin: [0, 4, 0, 0] as [number, number, number, number] }]
+            : []),
+          { text: `Record: event ${data.chain.seq} of this loop, SHA-256 ${data.chain.hash}`, font: 'Mono', fontSize: 7, margin: [0, 8, 0, 0] },
+          { text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.', fontSize: 7.5, margin: [0, 3, 0, 0] },
+        ],
+      },
+    ],
+  }
+  return pdfLibrary().createPdf(definition).getBuffer()
+}

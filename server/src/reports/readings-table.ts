@@ -1,0 +1,45 @@
+import { readings } from '@calm/core/record/run'
+import type { Phase } from '@calm/core/record/run-events'
+import type { CertificateData } from './certificate-data.ts'
+
+const HEADING = [
+  'phase',
+  'point',
+  'direction',
+  'applied',
+  'applied_unit',
+  'pv',
+  'pv_unit',
+  'loop_mA',
+  'controller',
+  'controller_unit',
+  'error_pct_span',
+  'tolerance_pct_span',
+]
+
+/** All readings of a verification as rows, as-found first; numbers unrounded, with a decimal point. */
+export function readingsTable(data: CertificateData): (string | number)[][] {
+  const { inputRange, outputRange } = data.run.started
+  const rows = (phase: Phase) => {
+    const judgement = phase === 'asFound' ? data.asFound : data.asLeft
+    if (!judgement) return []
+    return readings(data.run, phase).map((r) => {
+      const e = judgement.points.find((p) => p.index === r.index)
+      return [
+        phase === 'asFound' ? 'as found' : 'as left',
+        r.index + 1,
+        r.direction,
+        r.applied ?? '',
+        inputRange.unit,
+        r.pv ?? '',
+        inputRange.unit,
+        r.loopCurrent_mA ?? '',
+        r.controller ?? '',
+        outputRange.unit,
+        e?.loop_pct ?? '',
+        e?.allowed_pct ?? '',
+      ]
+    })
+  }
+  return [HEADING, ...rows('asFound'), ...rows('asLeft')]
+}

@@ -1,0 +1,51 @@
+import { sql } from 'drizzle-orm'
+import { check, index, integer, jsonb, pgTable, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import { loops } from '../loops/schema.ts'
+import { people } from '../people/schema.ts'
+
+/** A run's place in lists; what it holds is told by its events alone. */
+export const runs = pgTable(
+  'runs',
+  {
+    id: uuid().primaryKey(),
+    loopId: uuid()
+      .notNull()
+      .references(() => loops.id),
+    state: text().notNull(),
+    verdict: text(),
+    revision: integer().notNull(),
+    startedAt: timestamp({ withTimezone: true }).notNull(),
+    startedBy: uuid()
+      .notNull()
+      .references(() => people.id),
+  },
+  (t) => [index('runs_of_loop').on(t.loopId, t.startedAt)],
+)
+
+/** What happened, append-only: evidence is never overwritten. */
+export const events = pgTable(
+  'events',
+  {
+    id: uuid().primaryKey(),
+    loopId: uuid()
+      .notNull()
+      .references(() => loops.id),
+    runId: uuid().references(() => runs.id),
+    seq: integer().notNull(),
+    type: text().notNull(),
+    /** By the clock where it happened; the server's own is beside it. */
+    at: timestamp({ withTimezone: true, precision: 3 }).notNull(),
+    recordedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    by: uuid()
+      .notNull()
+      .references(() => people.id),
+    payload: jsonb().notNull(),
+    previous: text().notNull(),
+    hash: text().notNull(),
+  },
+  (t) => [
+    unique('events_one_per_place').on(t.loopId, t.seq),
+    index('events_of_run').on(t.runId, t.seq),
+    check('events_hash_is_sha256', sql`${t.hash} ~ '^[0-9a-f]{64}$'`),
+  ],
+)
