@@ -1,0 +1,193 @@
+<script setup lang="ts">
+import { mdiCalculatorVariantOutline, mdiFormatListBulletedSquare, mdiGaugeFull, mdiKeyboardOutline, mdiLogout, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
+import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+import { useOutbox } from '../api/outbox.ts'
+import { useSession } from '../api/session-store.ts'
+import SignInForm from '../features/session/SignInForm.vue'
+import NamePlate from '../ui/NamePlate.vue'
+import { activeShortcuts, handleKey, useShortcut } from '../ui/shortcuts.ts'
+import { THEME_NAMES, type ThemeName } from './tokens.ts'
+
+const SearchDialog = defineAsyncComponent(() => import('./SearchDialog.vue'))
+
+const session = useSession()
+const outbox = useOutbox()
+const route = useRoute()
+const router = useRouter()
+const theme = useTheme()
+const searching = ref(false)
+const keys = ref(false)
+
+const chosen = useLocalStorage<ThemeName>('calm-theme', matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
+watch(chosen, (name) => theme.change(THEME_NAMES.includes(name) ? name : 'light'), { immediate: true })
+const nextTheme = computed(() => THEME_NAMES[(THEME_NAMES.indexOf(chosen.value) + 1) % THEME_NAMES.length] ?? 'light')
+
+const PLACES = [
+  { to: '/loops', title: 'Loops', icon: mdiFormatListBulletedSquare, key: 'l' },
+  { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
+  { to: '/equipment', title: 'Equipment', icon: mdiGaugeFull, key: 'e' },
+]
+for (const place of PLACES) useShortcut(place.key, `Go to ${place.title}`, () => void router.push(place.to))
+useShortcut('/', 'Search', () => void (searching.value = true))
+useShortcut('?', 'Show the keys', () => void (keys.value = !keys.value))
+useEventListener(window, 'keydown', handleKey)
+
+const framed = computed(() => session.person !== null && route.meta['open'] !== true)
+watch(
+  () => session.person,
+  (person) => {
+    if (person) void outbox.flush()
+  },
+)
+
+async function signOut(): Promise<void> {
+  await session.signOut()
+  await router.push('/sign-in')
+}
+</script>
+
+<template>
+  <v-app>
+    <template v-if="framed">
+      <nav class="rail no-print" aria-label="Places">
+        <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"><NamePlate /></router-link>
+        <router-link v-for="place in PLACES" :key="place.to" :to="place.to" class="place" active-class="here">
+          <v-icon :icon="place.icon" aria-hidden="true" />
+          <span>{{ place.title }}</span>
+        </router-link>
+        <button type="button" class="place" @click="searching = true"><v-icon :icon="mdiMagnify" aria-hidden="true" /><span>Search</span></button>
+        <span class="gap" />
+        <button type="button" class="place wide-only" @click="keys = true"><v-icon :icon="mdiKeyboardOutline" aria-hidden="true" /><span>Keys</span></button>
+        <button type="button" class="place" :aria-label="`Colours: ${chosen}; change to ${nextTheme}`" @click="chosen = nextTheme">
+          <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>{{ chosen }}</span>
+        </button>
+        <button type="button" class="place" :aria-label="`${session.person?.shownName}: sign out`" @click="signOut">
+          <v-icon :icon="mdiLogout" aria-hidden="true" /><span>{{ session.person?.name }}</span>
+        </button>
+      </nav>
+      <main class="place-content">
+        <div v-if="outbox.trouble || outbox.refused.length > 0" class="banner" role="status">
+          <p v-if="outbox.trouble"><strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} They are sent as soon as it answers.</p>
+          <p v-for="(r, i) in outbox.refused" :key="i"><strong>Not recorded:</strong> {{ r.says }}</p>
+          <v-btn v-if="outbox.refused.length > 0" variant="text" @click="outbox.forgetRefused()">Understood</v-btn>
+        </div>
+        <router-view />
+      </main>
+      <SearchDialog v-if="searching" @close="searching = false" />
+      <v-dialog v-model="keys" aria-labelledby="keys-title" max-width="440">
+        <v-card class="pa-5 stack">
+          <h2 id="keys-title">Keys on this screen</h2>
+          <dl class="keys">
+            <template v-for="s in activeShortcuts()" :key="s.key + s.says">
+              <dt class="mono">{{ s.key }}</dt>
+              <dd>{{ s.says }}</dd>
+            </template>
+          </dl>
+          <v-btn @click="keys = false">Close</v-btn>
+        </v-card>
+      </v-dialog>
+      <v-dialog :model-value="session.expired" persistent aria-labelledby="again-title" max-width="440">
+        <v-card class="pa-5 stack">
+          <h2 id="again-title">Please sign in again</h2>
+          <p>The session has ended. Everything you typed is still here and is sent after you sign in.</p>
+          <SignInForm />
+        </v-card>
+      </v-dialog>
+    </template>
+    <router-view v-else />
+  </v-app>
+</template>
+
+<style scoped>
+.rail {
+  position: fixed;
+  inset: 0 auto 0 0;
+  width: var(--rail);
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  padding: 12px 4px;
+  background: var(--paper);
+  border-right: var(--line) solid var(--hair);
+  z-index: 10;
+}
+.plate {
+  display: grid;
+  place-items: center;
+  height: 48px;
+  margin-bottom: 8px;
+}
+.place {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  justify-content: center;
+  gap: 2px;
+  min-height: 56px;
+  border: 0;
+  border-radius: var(--corner);
+  background: transparent;
+  color: var(--quiet);
+  text-decoration: none;
+  font-size: var(--size-s);
+  font-family: var(--text);
+  cursor: pointer;
+  text-align: center;
+  line-height: 1.2;
+}
+.place:hover {
+  color: var(--ink);
+}
+.here {
+  color: var(--accent);
+  background: var(--surface);
+  font-weight: 600;
+}
+.gap {
+  flex: 1;
+}
+.place-content {
+  margin-left: var(--rail);
+  min-height: 100vh;
+}
+.banner {
+  background: var(--look-surface);
+  color: var(--ink);
+  padding: 10px 24px;
+  border-bottom: var(--line) solid var(--look);
+  position: sticky;
+  top: 0;
+  z-index: 9;
+}
+.keys {
+  display: grid;
+  grid-template-columns: 48px 1fr;
+  gap: 6px 12px;
+}
+@media (max-width: 640px) {
+  .rail {
+    inset: auto 0 0 0;
+    width: auto;
+    flex-direction: row;
+    padding: 2px 4px;
+    border-right: 0;
+    border-top: var(--line) solid var(--hair);
+    justify-content: space-around;
+  }
+  .plate,
+  .gap,
+  .wide-only {
+    display: none;
+  }
+  .place {
+    flex: 1;
+  }
+  .place-content {
+    margin-left: 0;
+    padding-bottom: 64px;
+  }
+}
+</style>

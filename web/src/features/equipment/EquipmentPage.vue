@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import type { Equipment } from '@calm/contract/equipment'
+import { ref } from 'vue'
+import { api, ApiProblem, sayProblem } from '../../api/http.ts'
+import { useSession } from '../../api/session-store.ts'
+import { sayDay } from '../../ui/dates.ts'
+import StateMark from '../../ui/StateMark.vue'
+
+const session = useSession()
+const all = ref<Equipment[]>([])
+const adding = ref(false)
+const problem = ref<ApiProblem | null>(null)
+const says = ref<string | null>(null)
+const EMPTY = { name: '', serial: '', range: '', uncertainty: '', certificate: '', certifiedOn: '', dueOn: '' }
+const form = ref({ ...EMPTY })
+let id = crypto.randomUUID()
+
+async function load(): Promise<void> {
+  try {
+    all.value = await api<Equipment[]>('GET', '/api/equipment')
+  } catch (error) {
+    says.value = sayProblem(error)
+  }
+}
+void load()
+
+async function add(): Promise<void> {
+  problem.value = null
+  try {
+    await api('POST', '/api/equipment', { id, ...form.value })
+    form.value = { ...EMPTY }
+    id = crypto.randomUUID()
+    adding.value = false
+    await load()
+  } catch (error) {
+    if (error instanceof ApiProblem) problem.value = error
+  }
+}
+const FIELDS = [
+  { id: 'name', label: 'Instrument' },
+  { id: 'serial', label: 'Serial number' },
+  { id: 'range', label: 'Range' },
+  { id: 'uncertainty', label: 'Uncertainty (k = 2)' },
+  { id: 'certificate', label: 'Certificate number' },
+  { id: 'certifiedOn', label: 'Certified on (2026-11-23)' },
+  { id: 'dueOn', label: 'Valid until (2027-11-23)' },
+] as const
+</script>
+
+<template>
+  <div class="page stack">
+    <div class="row">
+      <h1>Test equipment</h1>
+      <span class="gap" />
+      <v-btn v-if="session.mayWrite && !adding" @click="adding = true">Add an instrument</v-btn>
+    </div>
+    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+    <form v-if="adding" class="stack" novalidate aria-label="Add an instrument" @submit.prevent="add">
+      <div class="field-grid">
+        <v-text-field v-for="f in FIELDS" :key="f.id" v-model="form[f.id]" :label="f.label" :error-messages="problem?.at(f.id) ?? undefined" />
+      </div>
+      <p v-if="problem && !problem.problem.errors" class="wrong" role="alert">{{ problem.message }}</p>
+      <div class="row">
+        <v-btn type="submit" color="primary" variant="flat">Add</v-btn>
+        <v-btn variant="text" @click="adding = false">Not now</v-btn>
+      </div>
+    </form>
+    <v-table class="table">
+      <thead>
+        <tr>
+          <th scope="col">Instrument</th>
+          <th scope="col">Serial</th>
+          <th scope="col">Range</th>
+          <th scope="col">Uncertainty (k = 2)</th>
+          <th scope="col">Certificate</th>
+          <th scope="col">Valid until</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="e in all" :key="e.id">
+          <td>{{ e.name }}</td>
+          <td class="mono">{{ e.serial }}</td>
+          <td>{{ e.range }}</td>
+          <td>{{ e.uncertainty }}</td>
+          <td class="mono">{{ e.certificate }}</td>
+          <td><StateMark :state="e.valid ? 'good' : 'stop'" :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`" /></td>
+        </tr>
+      </tbody>
+    </v-table>
+  </div>
+</template>
+
+<style scoped>
+.gap {
+  flex: 1;
+}
+.wrong {
+  color: var(--stop);
+}
+.table {
+  background: var(--surface);
+}
+</style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import type { ImportResult, Preview } from '@calm/contract/loop-list'
+import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
+import { computed, ref } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+import HeldRows from './HeldRows.vue'
+import PreviewTable from './PreviewTable.vue'
+import { readTextFile } from '../../ui/read-text-file.ts'
+
+const text = ref<string | null>(null)
+const fileName = ref('')
+const preview = ref<Preview | null>(null)
+const update = ref<number[]>([])
+const says = ref<string | null>(null)
+const busy = ref(false)
+const done = ref<ImportResult | null>(null)
+const heldKey = ref(0)
+/** One identifier an import: a second click or a repeated send does nothing twice. */
+let importId = ''
+
+async function look(mapping?: Preview['mapping']): Promise<void> {
+  if (text.value === null) return
+  busy.value = true
+  says.value = null
+  try {
+    preview.value = await api<Preview>('POST', '/api/loop-list/preview', { text: text.value, ...(mapping ? { mapping } : {}) })
+    update.value = []
+    importId = crypto.randomUUID()
+  } catch (error) {
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+async function choose(files: File | File[] | null | undefined): Promise<void> {
+  const file = Array.isArray(files) ? files[0] : files
+  if (!file) return
+  done.value = null
+  preview.value = null
+  fileName.value = file.name
+  try {
+    text.value = await readTextFile(file)
+  } catch (error) {
+    says.value = error instanceof Error ? error.message : 'The file cannot be read.'
+    return
+  }
+  await look()
+}
+
+async function remap(at: number, column: ListColumn | null): Promise<void> {
+  if (!preview.value) return
+  await look(preview.value.mapping.map((c, i) => (i === at ? column : c === column ? null : c)))
+}
+
+async function importNow(): Promise<void> {
+  if (!preview.value || busy.value) return
+  busy.value = true
+  says.value = null
+  try {
+    done.value = await api<ImportResult>('POST', '/api/loop-list/import', {
+      id: importId,
+      text: text.value,
+      mapping: preview.value.mapping,
+      update: update.value,
+    })
+    preview.value = null
+    heldKey.value += 1
+  } catch (error) {
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+const count = (standing: Preview['rows'][number]['standing']) => preview.value?.rows.filter((r) => r.standing === standing).length ?? 0
+const summary = computed(() => {
+  const parts = [`${count('new')} new`, `${count('changed')} differ from the plant`, `${count('same')} the same`, `${count('bad')} to mend`]
+  return parts.join(' · ')
+})
+const unmapped = computed(() => preview.value?.headings.map((heading, at) => ({ heading, at })).filter(({ at }) => preview.value?.mapping[at] === null) ?? [])
+const columnItems = [{ value: null, title: 'leave out' }, ...LIST_COLUMNS.map((c) => ({ value: c.id, title: c.title }))]
+const importLabel = computed(() => {
+  const n = count('new') + update.value.length
+  const held = count('bad') > 0 ? `, keep ${count('bad')} for mending` : ''
+  return n > 0 ? `Import ${n} rows${held}` : held ? `Keep ${count('bad')} rows for mending` : 'Nothing to import'
+})
+</script>
+
+<template>
+  <div class="page stack">
+    <p class="small"><router-link to="/loops">Loops</router-link></p>
+    <h1>Import a loop list</h1>
+    <p class="quiet">CSV with semicolons, commas or tabs. Nothing is stored before you have seen every row.</p>
+    <v-file-input label="Loop list (CSV)" accept=".csv,.txt,text/csv" class="file" variant="outlined" hide-details prepend-icon="" :clearable="false" @update:model-value="choose" />
+    <p v-if="says" class="trouble" role="alert">{{ says }}</p>
+    <v-progress-linear v-if="busy" indeterminate color="primary" aria-label="Working" />
+
+    <template v-if="preview">
+      <h2>{{ fileName }}: <span class="mono">{{ summary }}</span></h2>
+      <section v-if="unmapped.length > 0" class="stack">
+        <h3>Columns that were not recognised</h3>
+        <div class="field-grid">
+          <v-select v-for="u in unmapped" :key="u.at" :label="`“${u.heading}” is`" :items="columnItems" :model-value="null" @update:model-value="remap(u.at, $event)" />
+        </div>
+      </section>
+      <PreviewTable v-model:update="update" :rows="preview.rows" />
+      <div class="bar row">
+        <span class="quiet small">Rows to mend stay here until you mend them or let them go.</span>
+        <span class="gap" />
+        <v-btn color="primary" variant="flat" height="48" :loading="busy" :disabled="importLabel === 'Nothing to import'" @click="importNow">{{ importLabel }}</v-btn>
+      </div>
+    </template>
+    <div v-if="done" class="done stack" role="status">
+      <p>
+        <strong>Imported.</strong> {{ done.created }} loops added, {{ done.updated }} changed, {{ done.same }} left as they were,
+        {{ done.held }} rows kept for mending.
+      </p>
+      <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
+    </div>
+    <HeldRows :key="heldKey" />
+  </div>
+</template>
+
+<style scoped>
+.file {
+  max-width: 520px;
+}
+.trouble {
+  color: var(--stop);
+}
+.gap {
+  flex: 1;
+}
+.bar {
+  position: sticky;
+  bottom: 0;
+  background: var(--paper);
+  padding: 10px 0;
+  border-top: var(--line) solid var(--hair);
+}
+</style>

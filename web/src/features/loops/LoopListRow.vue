@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import type { LoopRow } from '@calm/contract/loops'
+import { PARTS } from '@calm/core/loop/summary'
+import { computed } from 'vue'
+import CalmLine from '../../ui/CalmLine.vue'
+import { daysUntil, sayDay } from '../../ui/dates.ts'
+import StateMark from '../../ui/StateMark.vue'
+import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
+
+/** One loop in the list; the whole row leads to it. */
+const { loop, now } = defineProps<{ loop: LoopRow; now: Date }>()
+const WORDS = { wire: 'Wire', setUp: 'Set up', scale: 'Scale', trim: 'Trim', verify: 'Verify' } as const
+const STATES = { good: 'good', look: 'look at it', stop: 'not right', notYet: 'not yet' } as const
+const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now)))
+</script>
+
+<template>
+  <router-link class="loop-row" :to="{ name: 'loop', params: { tag: loop.tag } }">
+    <span class="mono tag">{{ loop.tag }}</span>
+    <span class="service">{{ loop.service }}</span>
+    <span class="c-line"><CalmLine :steps="loop.summary.line" /></span>
+    <span class="parts">
+      <StateMark v-for="p in PARTS" :key="p" :state="loop.summary.parts[p]" :word="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}.`" bare :title="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}`" />
+    </span>
+    <StateMark v-if="loop.summary.verdict" class="small" :state="VERDICT_STATE[loop.summary.verdict]" :word="VERDICT_SHORT[loop.summary.verdict]" />
+    <StateMark v-else class="small" state="notYet" word="not verified" />
+    <span class="c-due small" :class="{ overdue: overdue > 0 }">
+      <template v-if="loop.due === null">no date</template>
+      <template v-else-if="overdue > 0">{{ overdue }} days overdue</template>
+      <template v-else>{{ sayDay(loop.due) }}</template>
+    </span>
+  </router-link>
+</template>
+
+<style scoped>
+.loop-row {
+  height: 44px;
+  color: var(--ink);
+  text-decoration: none;
+  border-bottom: var(--line) solid var(--hair);
+}
+.loop-row:hover {
+  background: var(--surface);
+}
+.loop-row:focus-visible {
+  outline-offset: -2px;
+}
+.tag {
+  font-weight: 600;
+}
+.service {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.overdue {
+  color: var(--look);
+  font-weight: 600;
+}
+</style>

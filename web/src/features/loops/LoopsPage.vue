@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import type { LoopRow } from '@calm/contract/loops'
+import { PARTS } from '@calm/core/loop/summary'
+import { mdiDownload, mdiMagnify, mdiTrayArrowDown } from '@mdi/js'
+import { useElementBounding, useWindowSize } from '@vueuse/core'
+import { computed, ref, useTemplateRef } from 'vue'
+import { useSession } from '../../api/session-store.ts'
+import { useLoops } from '../../loop/loops-store.ts'
+import { daysUntil } from '../../ui/dates.ts'
+import LoopListRow from './LoopListRow.vue'
+
+const loops = useLoops()
+const session = useSession()
+const find = ref('')
+const only = ref<'all' | 'attention' | 'due'>('all')
+void loops.load()
+
+const PART_TITLES = { wire: 'Wire', setUp: 'Set up', scale: 'Scale', trim: 'Trim', verify: 'Verify' } as const
+const SOON_DAYS = 30
+const now = new Date()
+
+const needsLook = (l: LoopRow) => Object.values(l.summary.parts).some((s) => s === 'stop')
+const isDue = (l: LoopRow) => l.due !== null && daysUntil(l.due, now) <= SOON_DAYS
+
+const found = computed(() => {
+  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return loops.rows.filter((l) => {
+    if (only.value === 'attention' && !needsLook(l)) return false
+    if (only.value === 'due' && !isDue(l)) return false
+    if (words.length === 0) return true
+    const text = `${l.tag} ${l.service} ${l.area} ${l.type}`.toLowerCase()
+    return words.every((w) => text.includes(w))
+  })
+})
+const counts = computed(() => ({
+  all: loops.rows.length,
+  attention: loops.rows.filter(needsLook).length,
+  due: loops.rows.filter(isDue).length,
+}))
+
+type Item = { readonly key: string; readonly area: string; readonly count: number } | { readonly key: string; readonly loop: LoopRow }
+const items = computed((): Item[] => {
+  const perArea = new Map<string, LoopRow[]>()
+  for (const l of found.value) {
+    const list = perArea.get(l.area)
+    if (list) list.push(l)
+    else perArea.set(l.area, [l])
+  }
+  return [...perArea].flatMap(([area, rows]): Item[] => [
+    { key: `area ${area}`, area: area || 'No area', count: rows.length },
+    ...rows.map((loop) => ({ key: loop.id, loop })),
+  ])
+})
+
+const list = useTemplateRef('list')
+const { top } = useElementBounding(list)
+const { height } = useWindowSize()
+const listHeight = computed(() => Math.max(240, height.value - Math.max(0, top.value) - 12))
+const FILTERS = [
+  { id: 'all', title: 'All' },
+  { id: 'attention', title: 'Not right' },
+  { id: 'due', title: `Due within ${SOON_DAYS} days` },
+] as const
+</script>
+
+<template>
+  <div class="page loops">
+    <header class="row head">
+      <h1>Loops</h1>
+      <v-text-field v-model="find" class="find" label="Find by tag, service or area" :prepend-inner-icon="mdiMagnify" clearable @click:clear="find = ''" />
+      <div class="row filters" role="group" aria-label="Show">
+        <v-btn v-for="f in FILTERS" :key="f.id" :variant="only === f.id ? 'flat' : 'outlined'" :color="only === f.id ? 'primary' : undefined" :aria-pressed="only === f.id" @click="only = f.id">
+          {{ f.title }}<span class="mono count">{{ counts[f.id] }}</span>
+        </v-btn>
+      </div>
+      <span class="gap" />
+      <v-btn v-if="session.mayWrite" to="/loops/import" :prepend-icon="mdiTrayArrowDown">Import list</v-btn>
+      <v-btn href="/api/loop-list.csv" :prepend-icon="mdiDownload">Export list</v-btn>
+    </header>
+    <p v-if="loops.trouble" role="alert" class="trouble">{{ loops.trouble }}</p>
+    <div class="columns small quiet" aria-hidden="true">
+      <span>Tag</span><span>Service</span><span class="c-line">Line</span>
+      <span class="parts"><span v-for="p in PARTS" :key="p">{{ PART_TITLES[p] }}</span></span>
+      <span>Last verdict</span><span>Due</span>
+    </div>
+    <div ref="list">
+      <v-virtual-scroll v-if="items.length > 0" :items="items" :item-height="44" :height="listHeight" class="list" tabindex="0" aria-label="Loops by area">
+        <template #default="{ item }">
+          <h2 v-if="'area' in item" class="area">{{ item.area }} <span class="quiet small">{{ item.count }} loops</span></h2>
+          <LoopListRow v-else :loop="item.loop" :now="now" />
+        </template>
+      </v-virtual-scroll>
+      <div v-else-if="loops.loaded && loops.rows.length === 0" class="empty stack">
+        <h2>The plant’s loops belong here</h2>
+        <p>Bring the loop list you have: CSV with semicolons or commas, one row a loop.</p>
+        <div><v-btn v-if="session.mayWrite" color="primary" variant="flat" to="/loops/import">Import a loop list</v-btn></div>
+      </div>
+      <p v-else-if="loops.loaded" class="empty">No loop matches. Type less, or show all.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  max-width: none;
+  padding-bottom: 8px;
+}
+.head {
+  margin-bottom: 12px;
+}
+.find {
+  flex: 1 1 260px;
+  max-width: 340px;
+}
+.gap {
+  flex: 1;
+}
+.count {
+  margin-left: 8px;
+  opacity: 0.85;
+}
+.columns,
+:deep(.loop-row) {
+  display: grid;
+  grid-template-columns: 110px minmax(140px, 1fr) 110px 260px 180px 150px;
+  gap: 12px;
+  align-items: center;
+  padding: 0 12px;
+}
+.parts,
+:deep(.parts) {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  justify-items: center;
+}
+.area {
+  height: 44px;
+  padding: 14px 12px 0;
+  font-size: var(--size-m);
+  border-bottom: var(--line) solid var(--hair);
+}
+.list {
+  border-top: var(--line) solid var(--hair);
+}
+.empty {
+  padding: 32px 12px;
+}
+.trouble {
+  color: var(--stop);
+}
+@media (max-width: 1100px) {
+  .columns,
+  :deep(.loop-row) {
+    grid-template-columns: 100px minmax(120px, 1fr) 150px 120px 120px;
+  }
+  .c-line,
+  :deep(.c-line) {
+    display: none;
+  }
+  .parts,
+  :deep(.parts) {
+    font-size: 0;
+  }
+}
+@media (max-width: 700px) {
+  .columns {
+    display: none;
+  }
+  :deep(.loop-row) {
+    grid-template-columns: 92px minmax(80px, 1fr) auto;
+  }
+  :deep(.parts),
+  :deep(.c-due) {
+    display: none;
+  }
+}
+</style>

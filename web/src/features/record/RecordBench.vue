@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { Revision } from '@calm/contract/loops'
+import { differences, type FieldChange } from '@calm/core/record/revision-difference'
+import type { VerdictClass } from '@calm/core/verify/verdict'
+import { mdiDownload } from '@mdi/js'
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+import { onNews } from '../../api/live.ts'
+import { useLoop } from '../../loop/loop-store.ts'
+import { sayInstant } from '../../ui/dates.ts'
+import NextBar from '../../ui/NextBar.vue'
+import StateMark from '../../ui/StateMark.vue'
+import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
+
+type Proof = { kind: 'whole'; events: number; head: string } | { kind: 'broken'; seq: number; says: string }
+interface Entry {
+  readonly at: string
+  readonly by: string
+  readonly title: string
+  readonly revision?: { readonly number: number; readonly reason: string; readonly changes: readonly FieldChange[] }
+  readonly run?: RunInfo & { readonly last: string }
+}
+
+const loop = useLoop()
+const events = shallowRef<StoredEvent[]>([])
+const revisions = shallowRef<Revision[]>([])
+const runs = shallowRef<RunInfo[]>([])
+const proof = ref<Proof | null>(null)
+const trouble = ref<string | null>(null)
+
+async function load(): Promise<void> {
+  const id = loop.detail?.id
+  if (!id) return
+  try {
+    ;[events.value, revisions.value, runs.value] = await Promise.all([
+      api<StoredEvent[]>('GET', `/api/loops/${id}/events`),
+      api<Revision[]>('GET', `/api/loops/${id}/revisions`),
+      api<RunInfo[]>('GET', `/api/loops/${id}/runs`),
+    ])
+    trouble.value = null
+  } catch (error) {
+    trouble.value = sayProblem(error)
+  }
+}
+watch(() => loop.detail?.id, load, { immediate: true })
+onScopeDispose(onNews((news) => void ((news === null || news.loopId === loop.detail?.id) && load())))
+
+async function prove(): Promise<void> {
+  proof.value = await api<Proof>('GET', `/api/loops/${loop.detail?.id}/chain`).catch((error: unknown) => {
+    trouble.value = sayProblem(error)
+    return null
+  })
+}
+
+const STATE_WORDS: Readonly<Record<string, string>> = {
+  asFound: 'as found being read',
+  adjust: 'as found closed',
+  asLeft: 'as left being read',
+  ready: 'waits for the signature',
+  signed: 'signed, waits for the reviewer',
+  countersigned: 'signed and countersigned',
+}
+const entries = computed((): Entry[] => {
+  const ofRevisions = revisions.value.map((r): Entry => {
+    const before = revisions.value.find((x) => x.number === r.number - 1)
+    return {
+      at: r.at,
+      by: r.by,
+      title: `Revision ${r.number}`,
+      revision: { number: r.number, reason: r.reason, changes: before ? differences(before.document, r.document) : [] },
+    }
+  })
+  const ofRuns = runs.value.map((run): Entry => {
+    const last = events.value.findLast((e) => e.runId === run.id)
+    return { at: run.startedAt, by: run.startedBy, title: 'Verification', run: { ...run, last: last?.at ?? run.startedAt } }
+  })
+  return [...ofRevisions, ...ofRuns].sort((a, b) => (a.at < b.at ? 1 : -1))
+})
+const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v as string | number | boolean))
+</script>
+
+<template>
+  <div>
+    <div class="page stack">
+      <h2>Record</h2>
+      <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+      <ol class="timeline">
+        <li v-for="e in entries" :key="e.title + e.at">
+          <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
+          <div class="what">
+            <h3>{{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template></h3>
+            <template v-if="e.revision">
+              <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
+              <ul v-if="e.revision.changes.length > 0" class="changes">
+                <li v-for="c in e.revision.changes" :key="c.path">{{ c.name }}: <span class="mono">{{ say(c.before) }}</span> became <span class="mono">{{ say(c.after) }}</span></li>
+              </ul>
+            </template>
+            <div v-if="e.run" class="row">
+              <StateMark v-if="e.run.verdict" :state="VERDICT_STATE[e.run.verdict as VerdictClass]" :word="VERDICT_SHORT[e.run.verdict as VerdictClass]" />
+              <v-btn variant="text" :href="`/api/runs/${e.run.id}/certificate.pdf`" :prepend-icon="mdiDownload">Certificate</v-btn>
+              <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload">Readings</v-btn>
+            </div>
+          </div>
+        </li>
+      </ol>
+    </div>
+    <NextBar :next="proof === null ? `${events.length} events are recorded, each tied to the one before it by its hash.` : proof.kind === 'whole' ? `The record is complete and unchanged: ${proof.events} events, ending in ${proof.head.slice(0, 12)}…` : proof.says">
+      <StateMark v-if="proof" :state="proof.kind === 'whole' ? 'good' : 'stop'" :word="proof.kind === 'whole' ? 'whole' : 'broken'" />
+      <v-btn @click="prove">Prove the record</v-btn>
+    </NextBar>
+  </div>
+</template>
+
+<style scoped>
+.timeline {
+  list-style: none;
+  padding: 0;
+}
+.timeline > li {
+  display: grid;
+  grid-template-columns: 180px minmax(0, 1fr);
+  gap: 20px;
+}
+.what {
+  border-left: 2px solid var(--hair);
+  padding: 0 0 20px 20px;
+  position: relative;
+}
+.what::before {
+  content: '';
+  position: absolute;
+  left: -6px;
+  top: 6px;
+  width: 10px;
+  height: 10px;
+  border-radius: 50%;
+  background: var(--accent);
+}
+.changes {
+  padding-left: 18px;
+}
+.trouble {
+  color: var(--stop);
+}
+@media (max-width: 640px) {
+  .timeline > li {
+    grid-template-columns: 1fr;
+    gap: 4px;
+  }
+}
+</style>

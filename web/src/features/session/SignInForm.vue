@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { sayProblem } from '../../api/http.ts'
+import { useSession } from '../../api/session-store.ts'
+
+/** Name and password; used on the sign-in page and over a screen whose session has ended. */
+const emit = defineEmits<{ done: [] }>()
+const session = useSession()
+const name = ref('')
+const password = ref('')
+const says = ref<string | null>(null)
+const busy = ref(false)
+
+async function submit(): Promise<void> {
+  if (busy.value) return
+  if (name.value.trim() === '' || password.value === '') {
+    says.value = 'Type your sign-in name and your password.'
+    return
+  }
+  busy.value = true
+  says.value = null
+  try {
+    await session.signIn(name.value, password.value)
+    emit('done')
+  } catch (error) {
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form class="stack" aria-label="Sign in" novalidate @submit.prevent="submit">
+    <v-text-field v-model="name" label="Sign-in name" autocomplete="username" autofocus autocapitalize="none" />
+    <v-text-field v-model="password" label="Password" type="password" autocomplete="current-password" />
+    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+    <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">Sign in</v-btn>
+  </form>
+</template>
+
+<style scoped>
+.wrong {
+  color: var(--stop);
+}
+</style>

@@ -1,0 +1,271 @@
+<script setup lang="ts">
+import { parseNumber } from '@calm/core/quantity/parse-number'
+import { sayNumber } from '@calm/core/quantity/round'
+import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
+import type { Column, Typed } from '@calm/core/record/run-events'
+import type { RowValues } from '@calm/core/record/run'
+import type { PlanPoint } from '@calm/core/verify/plan'
+import { readColumn } from '@calm/core/verify/read-readings'
+import { sayPct, type Judgement } from '@calm/core/verify/verdict'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
+
+/**
+ * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. What is
+ * typed is kept in the browser at every key; a row goes into the record when it is left.
+ */
+const {
+  plan,
+  rows,
+  columns,
+  applied,
+  judgement,
+  readonly,
+  draftKey,
+  label,
+} = defineProps<{
+  plan: readonly PlanPoint[]
+  rows: Readonly<Record<number, RowValues>>
+  columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
+  /** What to apply at a level, as a suggestion. */
+  applied: (level_pct: number) => number
+  judgement: Judgement | null
+  readonly: boolean
+  draftKey: string
+  label: string
+}>()
+const emit = defineEmits<{ row: [index: number, values: RowValues] }>()
+
+type Draft = Record<string, string>
+const kept = localStorage.getItem(draftKey)
+const drafts = reactive<Draft>(kept === null ? {} : (JSON.parse(kept) as Draft))
+const cells = useTemplateRef<HTMLInputElement[]>('cells')
+const told = ref<string | null>(null)
+
+const key = (index: number, column: Column) => `${index}/${column}`
+function keep(): void {
+  if (Object.keys(drafts).length === 0) localStorage.removeItem(draftKey)
+  else localStorage.setItem(draftKey, JSON.stringify(drafts))
+}
+
+function readCell(text: string, unit: string): { value: Typed | null; says: string | null } {
+  const parsed = parseNumber(text)
+  if (parsed.kind === 'empty') return { value: null, says: null }
+  if (parsed.kind === 'refused') return { value: null, says: parsed.says }
+  if (parsed.rest === '') return { value: { value: parsed.value, typed: text.trim().slice(0, 40) }, says: null }
+  const other = findUnit(parsed.rest)
+  const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
+  return converted?.kind === 'value'
+    ? { value: { value: converted.value, typed: text.trim().slice(0, 40) }, says: null }
+    : { value: null, says: `“${parsed.rest}” cannot be turned into ${printedUnit(unit)}. Type the number in ${printedUnit(unit)}.` }
+}
+
+const textOf = (index: number, column: Column): string => drafts[key(index, column)] ?? rows[index]?.[column]?.typed ?? ''
+const saysOf = (index: number, column: Column, unit: string): string | null => {
+  const draft = drafts[key(index, column)]
+  return draft === undefined ? null : readCell(draft, unit).says
+}
+const wrong = computed(() => plan.flatMap((p) => columns.flatMap((c) => (saysOf(p.index, c.id, c.unit) ? [{ point: p.index, column: c, says: saysOf(p.index, c.id, c.unit) ?? '' }] : []))))
+
+function onInput(index: number, column: Column, event: Event): void {
+  drafts[key(index, column)] = (event.target as HTMLInputElement).value
+  told.value = null
+  keep()
+}
+
+/** Puts a row into the record; a wrong cell keeps its text and waits to be mended. */
+function commit(index: number): void {
+  const mine = columns.filter((c) => drafts[key(index, c.id)] !== undefined)
+  if (mine.length === 0 || readonly) return
+  const values: RowValues = { ...rows[index] }
+  for (const c of mine) {
+    const read = readCell(drafts[key(index, c.id)] ?? '', c.unit)
+    if (read.says !== null) continue
+    if (read.value) values[c.id] = read.value
+    else delete values[c.id]
+    delete drafts[key(index, c.id)]
+  }
+  keep()
+  // A reading without its applied value means the suggested one only if a person says so.
+  if (JSON.stringify(values) !== JSON.stringify(rows[index] ?? {})) emit('row', index, values)
+}
+
+function commitAll(): void {
+  for (const p of plan) commit(p.index)
+}
+defineExpose({ commitAll, wrong })
+// Rows left unfinished by a closed lid go into the record as soon as the table is back.
+watch(() => draftKey, commitAll, { immediate: true })
+
+function leaveRow(index: number, event: FocusEvent): void {
+  const to = event.relatedTarget
+  if (to instanceof HTMLElement && to.dataset['point'] === String(index)) return
+  commit(index)
+}
+
+const cellAt = (row: number, column: number) => cells.value?.[row * columns.length + column]
+function move(row: number, column: number, by: 1 | -1): void {
+  const next = row * columns.length + column + by
+  const cell = cells.value?.[next]
+  if (cell) {
+    cell.focus()
+    void nextTick(() => cell.select())
+  } else commit(plan[row]?.index ?? 0)
+}
+function onKey(row: number, column: number, event: KeyboardEvent): void {
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    move(row, column, event.shiftKey ? -1 : 1)
+  } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    event.preventDefault()
+    cellAt(row + (event.key === 'ArrowDown' ? 1 : -1), column)?.focus()
+  }
+}
+
+function onPaste(row: number, column: number, event: ClipboardEvent): void {
+  const text = event.clipboardData?.getData('text') ?? ''
+  if (!/[\n\t]/.test(text.trim()) || readonly) return
+  event.preventDefault()
+  const lines = text.replace(/\r/g, '').replace(/\n+$/, '').split('\n')
+  const width = Math.max(...lines.map((l) => l.split('\t').length))
+  for (let k = 0; k < width; k++) {
+    const c = columns[column + k]
+    if (!c) break
+    const read = readColumn(lines.map((l) => l.split('\t')[k] ?? '').join('\n'))
+    if (read.says !== null) {
+      told.value = `Nothing was pasted. ${read.says}`
+      return
+    }
+    read.values.forEach((v, i) => {
+      const point = plan[row + i]
+      if (point && v) drafts[key(point.index, c.id)] = v.typed
+    })
+  }
+  keep()
+  commitAll()
+  const over = lines.length - (plan.length - row)
+  told.value = over > 0 ? `${over} lines more than the plan has points were left out.` : null
+}
+
+const errorAt = (index: number) => judgement?.points.find((p) => p.index === index) ?? null
+const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? sayNumber(applied(p.level_pct), 6) : '')
+</script>
+
+<template>
+  <div>
+    <div class="scroll">
+      <table :aria-label="label">
+        <thead>
+          <tr>
+            <th scope="col">Point</th>
+            <th v-for="c in columns" :key="c.id" scope="col">{{ c.title }}<br /><span class="quiet mono">{{ printedUnit(c.unit) }}</span></th>
+            <th scope="col" class="num">Error<br /><span class="quiet mono">% of span</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(p, r) in plan" :key="p.index">
+            <th scope="row">
+              <span class="mono">{{ p.index + 1 }}</span>
+              <span class="small quiet">{{ p.direction === 'up' ? 'rising' : 'falling' }}, {{ sayNumber(p.level_pct, 4) }} %</span>
+            </th>
+            <td v-for="(c, k) in columns" :key="c.id">
+              <input
+                ref="cells"
+                class="mono"
+                :class="{ applied: c.id === 'applied' }"
+                inputmode="decimal"
+                autocomplete="off"
+                :value="textOf(p.index, c.id)"
+                :placeholder="suggestion(p, c.id)"
+                :readonly="readonly"
+                :data-point="p.index"
+                :aria-label="`${label}, point ${p.index + 1} ${p.direction === 'up' ? 'rising' : 'falling'}, ${c.title} in ${printedUnit(c.unit)}`"
+                :aria-invalid="saysOf(p.index, c.id, c.unit) !== null"
+                @input="onInput(p.index, c.id, $event)"
+                @focusout="leaveRow(p.index, $event)"
+                @keydown="onKey(r, k, $event)"
+                @paste="onPaste(r, k, $event)"
+              />
+            </td>
+            <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
+              {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
+              <span v-if="errorAt(p.index)?.withinTolerance === false" class="small">out</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="told" class="told" role="status">{{ told }}</p>
+    <p v-for="w in wrong" :key="`${w.point}/${w.column.id}`" class="wrong" role="alert">Point {{ w.point + 1 }}, {{ w.column.title }}: {{ w.says }}</p>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: left;
+  padding: 0 4px;
+  border-bottom: var(--line) solid var(--hair);
+  white-space: nowrap;
+}
+thead th {
+  font-size: var(--size-s);
+  padding-bottom: 6px;
+  vertical-align: bottom;
+}
+tbody th {
+  font-weight: 400;
+  padding-right: 10px;
+}
+tbody th .mono {
+  display: inline-block;
+  min-width: 1.6em;
+}
+input {
+  width: 100%;
+  min-width: 72px;
+  height: var(--row);
+  border: 0;
+  border-radius: 0;
+  background: transparent;
+  color: var(--copper);
+  font-size: var(--size-m);
+  text-align: right;
+  padding: 0 8px;
+}
+input.applied {
+  color: var(--accent);
+}
+input::placeholder {
+  color: var(--quiet);
+  opacity: 1;
+  font-style: italic;
+}
+input:not([readonly]) {
+  box-shadow: inset 0 calc(-1 * var(--line)) 0 var(--quiet);
+}
+input[aria-invalid='true'] {
+  color: var(--stop);
+  box-shadow: inset 0 -2px 0 var(--stop);
+}
+.num {
+  text-align: right;
+}
+.out {
+  color: var(--stop);
+  font-weight: 600;
+}
+.wrong {
+  color: var(--stop);
+  padding-top: 6px;
+}
+.told {
+  padding-top: 6px;
+}
+</style>

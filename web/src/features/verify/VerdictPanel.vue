@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { sayNumber } from '@calm/core/quantity/round'
+import type { Judgement } from '@calm/core/verify/verdict'
+import { VERDICT_STATE } from '../../ui/verdict.ts'
+import StateMark from '../../ui/StateMark.vue'
+
+/** The verdict in a sentence, and where the error comes from. */
+const { judgement, title } = defineProps<{ judgement: Judgement; title: string }>()
+const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNumber(v, 3)}`)
+</script>
+
+<template>
+  <section class="panel" :aria-label="title">
+    <StateMark class="mark" :state="VERDICT_STATE[judgement.class]" :word="title" />
+    <p class="sentence">{{ judgement.sentence }}</p>
+    <div class="scroll" tabindex="0" :aria-label="`${title}: parts of the error`">
+      <table class="small">
+        <thead>
+          <tr>
+            <th scope="col">Error, % of span</th>
+            <th scope="col">largest</th>
+            <th scope="col">zero</th>
+            <th scope="col">span</th>
+            <th scope="col">linearity</th>
+            <th scope="col">hysteresis</th>
+          </tr>
+        </thead>
+        <tbody class="mono">
+          <tr v-for="p in judgement.parts" :key="p.kind">
+            <th scope="row">{{ p.title }}</th>
+            <td>{{ pct(p.largest_pct) }}</td>
+            <td>{{ pct(p.components?.zero_pct ?? null) }}</td>
+            <td>{{ pct(p.components?.span_pct ?? null) }}</td>
+            <td>{{ pct(p.components?.terminalLinearity_pct ?? null) }}</td>
+            <td>{{ pct(p.components?.hysteresis_pct ?? null) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  border-top: var(--line) solid var(--hair);
+  padding-top: 12px;
+}
+.mark {
+  font-weight: 600;
+}
+.sentence {
+  font-size: var(--size-l);
+  margin: 4px 0 8px;
+}
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: right;
+  padding: 5px 6px;
+  border-bottom: var(--line) solid var(--hair);
+}
+th:first-child {
+  text-align: left;
+}
+tbody th {
+  font-family: var(--text);
+  font-weight: 400;
+}
+</style>

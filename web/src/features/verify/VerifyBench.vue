@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
+import type { Column, Phase } from '@calm/core/record/run-events'
+import type { RowValues } from '@calm/core/record/run'
+import { stageOf } from '@calm/core/signal/stage'
+import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
+import type { ReadReadings } from '@calm/core/verify/read-readings'
+import type { PlanName } from '@calm/core/verify/plan'
+import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef } from 'vue'
+import { onNews } from '../../api/live.ts'
+import { useOutbox } from '../../api/outbox.ts'
+import { useSession } from '../../api/session-store.ts'
+import { useLoop } from '../../loop/loop-store.ts'
+import { sayTime } from '../../ui/dates.ts'
+import NextBar from '../../ui/NextBar.vue'
+import ErrorPlot from './ErrorPlot.vue'
+import ReadingsTable from './ReadingsTable.vue'
+import SignPanel from './SignPanel.vue'
+import StartRun from './StartRun.vue'
+import { useVerification } from './use-verification.ts'
+import VerdictPanel from './VerdictPanel.vue'
+
+const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
+
+const loop = useLoop()
+const session = useSession()
+const outbox = useOutbox()
+const v = useVerification(() => loop.detail)
+const starting = ref(false)
+const importing = ref(false)
+const adjustment = ref('')
+const table = useTemplateRef('table')
+const start = useTemplateRef('start')
+
+const forget = [
+  onNews((news) => {
+    if (news === null || news.loopId === loop.detail?.id) void v.load()
+  }),
+  outbox.onAccepted((id) => {
+    if (id === loop.detail?.id) void v.load()
+  }),
+]
+onScopeDispose(() => forget.forEach((f) => f()))
+
+const scale = computed(() => loopScale(v.stages.value))
+const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
+const showStart = computed(() => v.loaded.value && session.mayWrite && ready.value && (starting.value || v.run.value === null))
+const finished = computed(() => v.run.value !== null && ['signed', 'countersigned'].includes(v.run.value.state))
+/** The readings on screen: the phase that is being taken, afterwards the one that was asked for. */
+const asked = ref<Phase | null>(null)
+const phase = computed((): Phase => {
+  const run = v.run.value
+  if (!run || run.state === 'asFound') return 'asFound'
+  if (run.state === 'asLeft') return 'asLeft'
+  return asked.value ?? (run.state === 'adjust' ? 'asFound' : run.leftAsFound ? 'asFound' : 'asLeft')
+})
+const openPhase = computed((): Phase | null => {
+  const state = v.run.value?.state
+  if (!session.mayWrite) return null
+  if (state === 'asFound') return 'asFound'
+  return state === 'asLeft' || (state === 'adjust' && asked.value === 'asLeft') ? 'asLeft' : null
+})
+const columns = computed(() => {
+  const run = v.run.value
+  if (!run) return []
+  const all: { id: Column; title: string; unit: string }[] = [
+    { id: 'applied', title: 'Applied', unit: run.started.inputRange.unit },
+    { id: 'pv', title: 'Transmitter', unit: run.started.inputRange.unit },
+    { id: 'loopCurrent_mA', title: 'Loop', unit: 'mA' },
+  ]
+  if (stageOf(v.stages.value, 'controller')) all.push({ id: 'controller', title: 'Controller', unit: run.started.outputRange.unit })
+  return all
+})
+const judgement = computed(() => (phase.value === 'asFound' ? v.asFound.value : v.asLeft.value))
+const missing = computed(() => judgement.value?.missing ?? v.run.value?.plan.map((p) => p.index) ?? [])
+
+function begin(plan: PlanName, equipment: string[], U: number): void {
+  v.start(plan, equipment, U)
+  starting.value = false
+  asked.value = null
+}
+function record(index: number, values: RowValues): void {
+  v.happen({ type: 'reading.recorded', payload: { phase: phase.value, index, values } })
+}
+function take(read: ReadReadings): void {
+  for (const row of read.rows) if (Object.keys(row.values).length > 0) record(row.index, row.values)
+  importing.value = false
+}
+function close(): void {
+  table.value?.commitAll()
+  if ((table.value?.wrong.length ?? 0) > 0) return
+  v.happen({ type: 'phase.closed', payload: { phase: phase.value } })
+  asked.value = null
+}
+function noteAdjustment(): void {
+  if (adjustment.value.trim() === '') return
+  v.happen({ type: 'adjusted', payload: { note: adjustment.value.trim() } })
+  adjustment.value = ''
+  asked.value = 'asLeft'
+}
+function nothingAdjusted(): void {
+  v.happen({ type: 'left.asFound', payload: {} })
+}
+
+const next = computed(() => {
+  const run = v.run.value
+  if (!ready.value) return 'A loop that switches is verified by its switch points; that comes with its set-up.'
+  if (loop.detail?.document.tolerance == null) return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
+  if (!session.mayWrite && run === null) return 'Nothing has been verified yet.'
+  if (showStart.value) return 'Choose plan and equipment, then begin.'
+  if (!run) return ''
+  const left = missing.value.length
+  switch (run.state) {
+    case 'asFound':
+      return left > 0 ? `As found: ${left} of ${run.plan.length} points to read. Enter goes to the next reading.` : 'As found is complete. Close it before anything is adjusted.'
+    case 'adjust':
+      return asked.value === 'asLeft' ? 'Read the as-left values, with the same plan.' : 'As found is closed. Say what was adjusted, or that nothing was.'
+    case 'asLeft':
+      return left > 0 ? `As left: ${left} of ${run.plan.length} points to read.` : 'As left is complete. Close it, then sign.'
+    case 'ready':
+      return 'All is read. Sign the record.'
+    case 'signed':
+      return session.isReviewer ? 'Signed by the technician. Countersign it, or return it with a reason.' : 'Signed. A reviewer countersigns.'
+    case 'countersigned':
+      return 'The record is complete.'
+  }
+  return ''
+})
+const stored = computed(() =>
+  v.unsent.value > 0 ? `${v.unsent.value} kept here, not stored yet` : outbox.lastStored ? `stored ${sayTime(outbox.lastStored)}` : null,
+)
+</script>
+
+<template>
+  <div>
+    <div class="page two-sides">
+      <section class="stack" aria-label="Readings">
+        <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
+        <StartRun v-if="showStart && loop.detail?.document.tolerance" ref="start" @start="begin" />
+        <template v-else-if="v.run.value && v.runId.value && scale">
+          <div class="row">
+            <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
+            <span class="gap" />
+            <template v-if="v.run.value.state !== 'asFound' && !v.run.value.leftAsFound">
+              <v-btn variant="text" :aria-pressed="phase === 'asFound'" @click="asked = 'asFound'">As found</v-btn>
+              <v-btn v-if="v.run.value.state !== 'adjust' || v.run.value.adjustments.length > 0" variant="text" :aria-pressed="phase === 'asLeft'" @click="asked = 'asLeft'">As left</v-btn>
+            </template>
+            <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true">Import readings</v-btn>
+          </div>
+          <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">Returned by the reviewer: {{ r.reason }}</p>
+          <ReadingsTable
+            ref="table"
+            :key="`${v.runId.value}/${phase}`"
+            :plan="v.run.value.plan"
+            :rows="phase === 'asLeft' && !v.run.value.leftAsFound ? v.run.value.asLeft : v.run.value.asFound"
+            :columns="columns"
+            :applied="(level) => (scale ? appliedAt(scale, level) : 0)"
+            :judgement="judgement"
+            :readonly="openPhase !== phase"
+            :draft-key="`calm-cells/${v.runId.value}/${phase}`"
+            :label="phase === 'asFound' ? 'As found' : 'As left'"
+            @row="record"
+          />
+          <ul v-if="v.run.value.adjustments.length > 0" class="plain">
+            <li v-for="(a, i) in v.run.value.adjustments" :key="i"><strong>Adjusted:</strong> {{ a.note }}</li>
+          </ul>
+        </template>
+        <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
+      </section>
+      <section class="stack" aria-label="Judgement">
+        <template v-if="v.run.value && !showStart">
+          <ErrorPlot :as-found="v.asFound.value" :as-left="v.run.value.leftAsFound ? null : v.asLeft.value" />
+          <VerdictPanel v-if="v.asLeft.value && !v.run.value.leftAsFound" :judgement="v.asLeft.value" title="As left" />
+          <VerdictPanel v-if="v.asFound.value" :judgement="v.asFound.value" title="As found" />
+          <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
+          <div v-if="v.unsent.value === 0" class="row no-print">
+            <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{ finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)' }}</v-btn>
+            <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload">Readings (CSV)</v-btn>
+          </div>
+        </template>
+      </section>
+    </div>
+    <NextBar :next="next" :stored="stored">
+      <template v-if="session.mayWrite && ready">
+        <v-btn v-if="showStart && loop.detail?.document.tolerance" color="primary" variant="flat" height="48" @click="start?.begin()">Begin</v-btn>
+        <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
+        <template v-else-if="!showStart && v.run.value">
+          <v-btn v-if="openPhase && missing.length < v.run.value.plan.length" :color="missing.length === 0 ? 'primary' : undefined" :variant="missing.length === 0 ? 'flat' : 'outlined'" height="48" @click="close">
+            Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
+          </v-btn>
+          <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
+            <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted">Nothing was adjusted</v-btn>
+            <v-text-field v-model="adjustment" class="adjust" label="What was adjusted" maxlength="500" @keydown.enter="noteAdjustment" />
+            <v-btn color="primary" variant="flat" height="48" :disabled="adjustment.trim() === ''" @click="noteAdjustment">Record and read as left</v-btn>
+          </template>
+          <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true">New verification</v-btn>
+        </template>
+      </template>
+    </NextBar>
+    <ImportReadings v-if="importing && v.run.value" :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }" :plan-size="v.run.value.plan.length" @take="take" @close="importing = false" />
+  </div>
+</template>
+
+<style scoped>
+.gap {
+  flex: 1;
+}
+.trouble {
+  color: var(--stop);
+}
+.returned {
+  background: var(--look-surface);
+  padding: 8px 12px;
+  border-radius: var(--corner);
+}
+.plain {
+  list-style: none;
+  padding: 0;
+}
+.adjust {
+  flex: 1 1 240px;
+  max-width: 340px;
+}
+</style>

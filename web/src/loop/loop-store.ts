@@ -1,0 +1,153 @@
+import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
+import { fieldAt, withField } from '@calm/core/loop/field-path'
+import { LoopDocument } from '@calm/core/loop/document'
+import { differences, mergeDocuments, type Merge } from '@calm/core/record/revision-difference'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { api, ApiProblem } from '../api/http.ts'
+
+type Document = LoopDetail['document']
+
+const draftKey = (loopId: string) => `calm-draft/${loopId}`
+
+/** Somebody saved meanwhile: both versions, joined as far as they do not clash. */
+export interface Clash {
+  readonly merge: Merge<Document>
+  readonly theirs: RevisionConflict['theirs']
+}
+
+/** The open loop: as stored, as being changed, and how the two join when somebody was faster. */
+export const useLoop = defineStore('loop', () => {
+  const detail = shallowRef<LoopDetail | null>(null)
+  const draft = shallowRef<Document | null>(null)
+  /** The revision the draft was begun on. */
+  const base = ref(0)
+  const clash = shallowRef<Clash | null>(null)
+  const problem = shallowRef<ApiProblem | null>(null)
+  const saving = ref(false)
+
+  const changes = computed(() => (detail.value && draft.value ? differences(detail.value.document, draft.value) : []))
+  const dirty = computed(() => changes.value.length > 0)
+  /** What is wrong with the draft, by field path as technicians' forms use it. */
+  const wrong = computed((): ReadonlyMap<string, string> => {
+    if (!draft.value) return new Map()
+    const parsed = LoopDocument.safeParse(draft.value)
+    if (parsed.success) return new Map()
+    return new Map(parsed.error.issues.map((i) => [namedPath(draft.value, i.path), i.message]))
+  })
+
+  function keepDraft(): void {
+    if (!detail.value) return
+    const key = draftKey(detail.value.id)
+    if (dirty.value) localStorage.setItem(key, JSON.stringify({ base: base.value, document: draft.value }))
+    else localStorage.removeItem(key)
+  }
+
+  function take(loop: LoopDetail): void {
+    detail.value = loop
+    draft.value = loop.document
+    base.value = loop.revision
+    problem.value = null
+    clash.value = null
+  }
+
+  /** Opens a loop; a draft left behind by a closed lid comes back. */
+  async function open(idOrTag: string): Promise<void> {
+    const loop = await api<LoopDetail>('GET', `/api/loops/${encodeURIComponent(idOrTag)}`)
+    take(loop)
+    const left = localStorage.getItem(draftKey(loop.id))
+    if (left === null) return
+    try {
+      const kept = JSON.parse(left) as { base: number; document: Document }
+      draft.value = kept.document
+      base.value = kept.base
+    } catch {
+      localStorage.removeItem(draftKey(loop.id))
+    }
+  }
+
+  /** Looks at the server's version again; a draft in progress stays as it is. */
+  async function refresh(): Promise<void> {
+    if (!detail.value) return
+    const loop = await api<LoopDetail>('GET', `/api/loops/${detail.value.id}`)
+    if (dirty.value) detail.value = loop
+    else take(loop)
+  }
+
+  /** What a person typed for a value, kept beside it. */
+  function keepTyped(path: string, typed: string): void {
+    if (!draft.value) return
+    draft.value = { ...draft.value, asTyped: { ...draft.value.asTyped, [path]: typed.slice(0, 80) } }
+    keepDraft()
+  }
+
+  /** Changes one field of the draft; who changes an assumed value has confirmed it. */
+  function setField(path: string, value: unknown): void {
+    if (!draft.value || fieldAt(draft.value, path) === value) return
+    const next = withField(draft.value, path, value)
+    draft.value = { ...next, unconfirmed: next.unconfirmed.filter((p) => p !== path) }
+    keepDraft()
+  }
+
+  function confirm(path: string): void {
+    if (!draft.value) return
+    draft.value = { ...draft.value, unconfirmed: draft.value.unconfirmed.filter((p) => p !== path) }
+    keepDraft()
+  }
+
+  async function save(reason: string): Promise<boolean> {
+    if (!detail.value || !draft.value || saving.value) return false
+    saving.value = true
+    problem.value = null
+    try {
+      const loop = await api<LoopDetail>('PUT', `/api/loops/${detail.value.id}/document`, {
+        base: base.value,
+        document: draft.value,
+        reason,
+      })
+      localStorage.removeItem(draftKey(loop.id))
+      take(loop)
+      return true
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error
+      const told = error.problem as Partial<RevisionConflict>
+      if (error.status === 409 && told.theirs && told.base)
+        clash.value = { merge: mergeDocuments(told.base.document, draft.value, told.theirs.document), theirs: told.theirs }
+      else problem.value = error
+      return false
+    } finally {
+      saving.value = false
+    }
+  }
+
+  /** Goes on from the other's revision with my changes on top; `mineAt` are the clashing fields where mine wins. */
+  async function resolve(mineAt: readonly string[], reason: string): Promise<boolean> {
+    if (!clash.value) return false
+    const { merge, theirs } = clash.value
+    let merged = merge.merged
+    for (const c of merge.conflicts) if (mineAt.includes(c.path)) merged = withField(merged, c.path, c.mine)
+    draft.value = merged
+    base.value = theirs.number
+    clash.value = null
+    keepDraft()
+    return save(reason)
+  }
+
+  function discard(): void {
+    if (!detail.value) return
+    localStorage.removeItem(draftKey(detail.value.id))
+    take(detail.value)
+  }
+
+  return { detail, draft, base, clash, problem, saving, changes, dirty, wrong, open, refresh, setField, keepTyped, confirm, save, resolve, discard }
+})
+
+/** A schema's path with list positions replaced by the stage's kind: path.4.range → path.controller.range. */
+function namedPath(document: unknown, path: readonly PropertyKey[]): string {
+  const keys = path.map(String)
+  if (keys[0] === 'path' && keys[1] !== undefined) {
+    const stage = (document as Document).path[Number(keys[1])]
+    if (stage) keys[1] = stage.kind
+  }
+  return keys.join('.')
+}

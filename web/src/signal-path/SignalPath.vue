@@ -1,0 +1,255 @@
+<script setup lang="ts">
+import type { LineStep } from '@calm/core/loop/summary'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import { STATION_IDS, type Stage, type StageKind } from '@calm/core/signal/stage'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { useShortcut } from '../ui/shortcuts.ts'
+import { useSignalPath } from './use-signal-path.ts'
+
+/** The line itself: every station's value, driven from any of them. */
+const { stages, steps = [] } = defineProps<{ stages: readonly Stage[]; steps?: readonly LineStep[] }>()
+
+const NAMES: Readonly<Record<StageKind, string>> = {
+  process: 'Process',
+  sensor: 'Sensor',
+  transmitter: 'Percent',
+  output: 'Loop',
+  shunt: 'Shunt',
+  input: 'Input card',
+  controller: 'Controller',
+  display: 'Display',
+}
+const LEVELS = [0, 25, 50, 75, 100]
+
+const path = useSignalPath(() => stages)
+const editing = ref<number | null>(null)
+const draft = ref('')
+const inputs = useTemplateRef<HTMLInputElement[]>('inputs')
+
+LEVELS.forEach((level, i) => useShortcut(String(i), `Process to ${level} %`, () => path.setLevel(level)))
+
+function begin(at: number, text: string): void {
+  editing.value = at
+  draft.value = path.origin.value === at && path.typed.value !== null ? path.typed.value : text
+  void nextTick(() => inputs.value?.[at]?.select())
+}
+function input(at: number, event: Event): void {
+  draft.value = (event.target as HTMLInputElement).value
+  path.type(at, draft.value)
+}
+function end(): void {
+  // A wrong text stays in its field until it is mended.
+  if (path.trouble.value === null) editing.value = null
+}
+function go(at: number, by: number, event: KeyboardEvent): void {
+  const field = event.target as HTMLInputElement
+  const atEdge = by < 0 ? field.selectionStart === 0 : field.selectionEnd === field.value.length
+  const whole = field.selectionStart === 0 && field.selectionEnd === field.value.length
+  if (!whole && !atEdge) return
+  event.preventDefault()
+  inputs.value?.[at + by]?.focus()
+}
+
+const range = (s: { low: number; high: number; unit: string }) => `${sayNumber(s.low)} to ${sayNumber(s.high)}`
+
+const CAP_PCT = 10
+const HALF = 22
+/** The line in a box one unit wide a station: flat, stepping where an error comes in. */
+const line = computed(() => {
+  const n = path.shown.value.length
+  let y = 0
+  const marks: { x: number; y: number; text: string }[] = []
+  const corners = [`0,${HALF}`]
+  path.shown.value.forEach(({ station }, i) => {
+    const step = steps.find((s) => STATION_IDS[s.station] === station.id || (s.station === 'controller' && station.id === 'DSP'))
+    if (!step) return
+    const x = (i / n) * 1000
+    corners.push(`${x},${HALF - y}`)
+    y = Math.max(-HALF + 2, Math.min(HALF - 2, y + Math.sign(step.error_pct) * Math.sqrt(Math.min(CAP_PCT, Math.abs(step.error_pct)) / CAP_PCT) * (HALF - 4)))
+    corners.push(`${x},${HALF - y}`)
+    marks.push({ x: x / 10, y, text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span` })
+  })
+  corners.push(`1000,${HALF - y}`)
+  return { points: corners.join(' '), marks }
+})
+</script>
+
+<template>
+  <section class="strip" aria-label="Signal path">
+    <div class="scroll" tabindex="-1">
+      <div class="stations" :style="{ gridTemplateColumns: `repeat(${path.shown.value.length}, minmax(104px, 1fr))` }">
+        <div v-for="(s, i) in path.shown.value" :key="s.station.id" class="station" :class="{ origin: s.isOrigin, wrong: path.trouble.value?.at === i }">
+          <label class="value">
+            <span class="visually-hidden">{{ NAMES[s.station.kind] }}, {{ printedUnit(s.station.unit) }}</span>
+            <span v-if="s.sign" class="sign mono">{{ s.sign }}</span>
+            <input
+              ref="inputs"
+              class="mono"
+              inputmode="decimal"
+              autocomplete="off"
+              :value="editing === i ? draft : s.text"
+              :aria-invalid="path.trouble.value?.at === i"
+              :data-station="s.station.id"
+              @focus="begin(i, s.text)"
+              @input="input(i, $event)"
+              @blur="end"
+              @keydown.left="go(i, -1, $event)"
+              @keydown.right="go(i, 1, $event)"
+            />
+          </label>
+          <div class="unit mono small">{{ s.station.unit === 'counts' ? 'counts' : printedUnit(s.station.unit) }}</div>
+        </div>
+        <div class="line" aria-hidden="true">
+          <svg viewBox="0 0 1000 44" preserveAspectRatio="none">
+            <polyline :points="line.points" fill="none" stroke="currentColor" vector-effect="non-scaling-stroke" />
+          </svg>
+          <span v-for="m in line.marks" :key="m.x" class="step mono small" :style="{ left: `${m.x}%` }">{{ m.text }}</span>
+          <span v-for="(s, i) in path.shown.value" :key="s.station.id" class="knot" :class="{ origin: s.isOrigin }" :style="{ left: `${((i + 0.5) / path.shown.value.length) * 100}%` }" />
+        </div>
+        <div v-for="s in path.shown.value" :key="`${s.station.id}-name`" class="foot small">
+          <div class="name">{{ NAMES[s.station.kind] }}</div>
+          <div class="quiet mono">{{ range(s.station) }}</div>
+          <div v-if="s.note" class="note">{{ s.note }}</div>
+        </div>
+      </div>
+    </div>
+    <div class="drive no-print">
+      <v-slider
+        :model-value="path.level.value"
+        :min="0"
+        :max="100"
+        :step="0.5"
+        color="primary"
+        track-color="hairline"
+        hide-details
+        aria-label="Process level, percent of range"
+        @update:model-value="path.setLevel($event)"
+      />
+      <div class="levels" role="group" aria-label="Process to">
+        <v-btn v-for="level in LEVELS" :key="level" variant="text" min-width="56" @click="path.setLevel(level)">{{ level }} %</v-btn>
+      </div>
+    </div>
+    <p v-if="path.trouble.value" class="trouble" role="alert">{{ path.trouble.value.says }}</p>
+  </section>
+</template>
+
+<style scoped>
+.strip {
+  background: var(--surface);
+  border-block: var(--line) solid var(--hair);
+  padding: 12px 24px 4px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.stations {
+  display: grid;
+  row-gap: 0;
+}
+.station {
+  padding: 0 8px;
+  min-width: 0;
+}
+.value {
+  display: flex;
+  align-items: baseline;
+}
+input {
+  width: 100%;
+  min-width: 0;
+  height: var(--target);
+  border: 0;
+  border-bottom: var(--line) solid transparent;
+  background: transparent;
+  color: var(--ink);
+  font-size: var(--size-line);
+  padding: 0;
+}
+input:hover {
+  border-bottom-color: var(--hair);
+}
+.origin input {
+  color: var(--accent);
+  border-bottom-color: var(--accent);
+}
+.wrong input {
+  color: var(--stop);
+  border-bottom: 2px solid var(--stop);
+}
+.sign {
+  font-size: var(--size-l);
+  padding-right: 4px;
+}
+.unit {
+  color: var(--quiet);
+  margin-top: -4px;
+}
+.line {
+  grid-column: 1 / -1;
+  position: relative;
+  height: 44px;
+  color: var(--accent);
+}
+.line svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 44px;
+  stroke-width: 2.5;
+}
+.knot {
+  position: absolute;
+  top: 17px;
+  width: 10px;
+  height: 10px;
+  margin-left: -5px;
+  border-radius: 50%;
+  background: var(--surface);
+  border: 2px solid var(--accent);
+}
+.knot.origin {
+  background: var(--accent);
+}
+.step {
+  position: absolute;
+  top: -2px;
+  padding-left: 6px;
+  color: var(--stop);
+  white-space: nowrap;
+  background: var(--surface);
+}
+.foot {
+  padding: 0 8px 4px;
+  line-height: 1.35;
+  overflow-wrap: anywhere;
+}
+.name {
+  font-weight: 600;
+}
+.note {
+  color: var(--look);
+}
+.drive {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  padding: 0 8px;
+}
+.levels {
+  display: flex;
+}
+.trouble {
+  color: var(--stop);
+  padding: 0 8px 8px;
+}
+@media (max-width: 900px) {
+  .strip {
+    padding-inline: 8px;
+  }
+  .drive {
+    flex-wrap: wrap;
+    gap: 0;
+  }
+}
+</style>

@@ -1,0 +1,105 @@
+import { parseNumber } from '@calm/core/quantity/parse-number'
+import { roundText, sayNumber } from '@calm/core/quantity/round'
+import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
+import { currentState, CURRENT_STATE_SAYS } from '@calm/core/signal/current-state'
+import { compilePath, computeFrom, shownValue, type Station, type StationValue } from '@calm/core/signal/path'
+import type { Stage } from '@calm/core/signal/stage'
+import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
+
+const DECIMALS: Readonly<Record<string, number>> = { '%': 3, mA: 3, V: 4, counts: 0 }
+
+/** Digits that tell a ten-thousandth of the span, as a good instrument shows it. */
+function decimalsOf(station: Station): number {
+  const fixed = DECIMALS[station.unit]
+  if (fixed !== undefined) return fixed
+  return Math.max(0, Math.min(6, 4 - Math.ceil(Math.log10(Math.abs(station.high - station.low)))))
+}
+
+export interface ShownStation {
+  readonly station: Station
+  readonly text: string
+  /** ≥ or ≤ at a limit, ± for a code's interval. */
+  readonly sign: string
+  readonly isOrigin: boolean
+  readonly note: string | null
+}
+
+function show(station: Station, value: StationValue | undefined): { text: string; sign: string; note: string | null } {
+  if (!value || value.kind === 'none') return { text: '', sign: '', note: 'cannot be told' }
+  const number = shownValue(value) ?? 0
+  const text = roundText(number, decimalsOf(station))
+  const state = station.unit === 'mA' ? currentState(number) : 'MEASURE'
+  const note =
+    state !== 'MEASURE' ? CURRENT_STATE_SAYS[state] : value.kind === 'interval' ? `from ${sayNumber(Math.min(value.lo, value.hi), 7)} to ${sayNumber(Math.max(value.lo, value.hi), 7)}` : null
+  if (value.kind === 'atLeast') return { text, sign: '≥', note: note ?? 'at its limit: only this much is known' }
+  if (value.kind === 'atMost') return { text, sign: '≤', note: note ?? 'at its limit: only this much is known' }
+  return { text, sign: '', note }
+}
+
+/**
+ * The signal path as something to compute with: a value typed into any station, or a level in percent,
+ * drives all the others, forwards and backwards.
+ */
+export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
+  const path = computed(() => compilePath(toValue(stages)))
+  const origin = ref(0)
+  const value = ref(0)
+  const typed = ref<string | null>(null)
+  const trouble = ref<{ at: number; says: string } | null>(null)
+
+  /** Sets the process to a level of the transmitter's range. */
+  function setLevel(percent: number): void {
+    const first = path.value.stations[0]
+    if (!first) return
+    origin.value = 0
+    value.value = first.fromFraction(percent / 100)
+    typed.value = null
+    trouble.value = null
+  }
+
+  /** Takes what was typed into a station; a wrong text is told and changes nothing. */
+  function type(at: number, text: string): void {
+    const station = path.value.stations[at]
+    if (!station) return
+    const parsed = parseNumber(text)
+    if (parsed.kind === 'empty') {
+      trouble.value = null
+      return
+    }
+    if (parsed.kind === 'refused') {
+      trouble.value = { at, says: parsed.says }
+      return
+    }
+    let number = parsed.value
+    if (parsed.rest !== '') {
+      const unit = findUnit(parsed.rest)
+      const converted = unit ? convertRangeEnd(number, unit.symbol, station.unit) : null
+      if (converted?.kind !== 'value') {
+        trouble.value = { at, says: `“${parsed.rest}” cannot be turned into ${printedUnit(station.unit)}. Type the number in ${printedUnit(station.unit)}.` }
+        return
+      }
+      number = converted.value
+    }
+    trouble.value = null
+    origin.value = at
+    value.value = number
+    typed.value = text
+  }
+
+  // A path with other stations or ranges starts at mid-range again, if the old place is gone.
+  watch(
+    () => path.value.stations.map((s) => s.id).join(),
+    () => setLevel(50),
+    { immediate: true },
+  )
+
+  const values = computed(() => computeFrom(path.value, Math.min(origin.value, path.value.stations.length - 1), value.value))
+  const shown = computed((): ShownStation[] =>
+    path.value.stations.map((station, i) => ({ station, isOrigin: i === origin.value, ...show(station, values.value[i]) })),
+  )
+  const level = computed(() => {
+    const v = values.value[0]
+    return v && v.kind !== 'none' ? Math.min(100, Math.max(0, v.phi * 100)) : 0
+  })
+  return { shown, level, origin, typed, trouble, setLevel, type }
+}

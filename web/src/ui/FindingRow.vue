@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import type { Finding } from '@calm/core/finding'
+import { sayNumber } from '@calm/core/quantity/round'
+import { computed } from 'vue'
+import StateMark from './StateMark.vue'
+
+/** One judgement: shape, sentence, the numbers behind it, and the fix as a text button. */
+const { finding } = defineProps<{ finding: Finding }>()
+const emit = defineEmits<{ fix: [finding: Finding] }>()
+const STATE = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
+const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
+const evidence = computed(() =>
+  (finding.evidence ?? []).map((e) => ({
+    label: e.label,
+    value: `${typeof e.value === 'number' ? sayNumber(e.value, 4) : e.value}${e.unit ? ` ${e.unit}` : ''}`,
+  })),
+)
+</script>
+
+<template>
+  <div class="finding" :class="finding.severity">
+    <StateMark :state="STATE[finding.severity]" :word="WORD[finding.severity]" />
+    <div class="body">
+      <p>{{ finding.says }}</p>
+      <dl v-if="evidence.length > 0" class="mono small">
+        <template v-for="e in evidence" :key="e.label">
+          <dt class="quiet">{{ e.label }}</dt>
+          <dd>{{ e.value }}</dd>
+        </template>
+      </dl>
+      <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
+      <v-btn v-if="finding.fix" variant="text" class="px-0 fix" @click="emit('fix', finding)">{{ finding.fix.label }}</v-btn>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.finding {
+  display: grid;
+  grid-template-columns: 76px minmax(0, 1fr);
+  gap: 8px;
+  padding: 10px 12px;
+  border-radius: var(--corner);
+  border: var(--line) solid var(--hair);
+}
+.stop {
+  background: var(--stop-surface);
+}
+.warn {
+  background: var(--look-surface);
+}
+dl {
+  display: grid;
+  grid-template-columns: max-content minmax(0, 1fr);
+  gap: 0 12px;
+  margin: 4px 0;
+}
+.fix {
+  color: var(--accent);
+  text-decoration: underline;
+  padding: 0;
+  white-space: normal;
+  height: auto;
+  min-height: var(--row);
+  text-align: left;
+}
+</style>

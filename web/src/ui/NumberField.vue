@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { parseNumber } from '@calm/core/quantity/parse-number'
+import { sayNumber } from '@calm/core/quantity/round'
+import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
+import { computed, ref, watch } from 'vue'
+
+/**
+ * A number with its unit. Takes a decimal comma or point and another unit of the same kind behind the
+ * number; keeps what was typed and shows the value used beside it. Empty is null, never 0.
+ */
+const {
+  label,
+  unit = null,
+  typed = null,
+  error = null,
+  unconfirmed = false,
+  readonly = false,
+} = defineProps<{
+  label: string
+  unit?: string | null
+  /** The text a person typed for this value, if it is known. */
+  typed?: string | null
+  error?: string | null
+  unconfirmed?: boolean
+  readonly?: boolean
+}>()
+const model = defineModel<number | null>({ required: true })
+const emit = defineEmits<{ typed: [text: string] }>()
+
+const shown = (value: number | null) => (value === null ? '' : sayNumber(value, 12))
+const text = ref(typed !== null && read(typed).value === model.value ? typed : shown(model.value))
+
+interface Read {
+  readonly value: number | null
+  readonly says: string | null
+  readonly hint: string | null
+}
+
+function read(input: string): Read {
+  const parsed = parseNumber(input)
+  if (parsed.kind === 'empty') return { value: null, says: null, hint: null }
+  if (parsed.kind === 'refused') return { value: null, says: parsed.says, hint: null }
+  const own = unit ? printedUnit(unit) : ''
+  if (parsed.rest !== '' && unit) {
+    const other = findUnit(parsed.rest)
+    const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
+    if (converted?.kind !== 'value')
+      return { value: null, says: `“${parsed.rest}” cannot be turned into ${own}. Type the number in ${own}.`, hint: null }
+    return { value: converted.value, says: null, hint: other?.symbol === unit ? null : `= ${sayNumber(converted.value, 7)} ${own}` }
+  }
+  if (parsed.rest !== '') return { value: null, says: `“${parsed.rest}” does not belong to this number.`, hint: null }
+  return { value: parsed.value, says: null, hint: parsed.doubt ? `used as ${sayNumber(parsed.value, 9)}; ${parsed.doubt}` : null }
+}
+
+const now = computed(() => read(text.value))
+
+function onInput(value: string): void {
+  text.value = value
+  const r = read(value)
+  // A wrong text stays to be mended; the last good value goes on being used.
+  if (r.says !== null) return
+  model.value = r.value
+  emit('typed', value.trim())
+}
+
+watch(model, (value) => {
+  if (now.value.says === null && now.value.value !== value) text.value = shown(value)
+})
+</script>
+
+<template>
+  <v-text-field
+    :model-value="text"
+    :label="label"
+    :suffix="unit ? printedUnit(unit) : undefined"
+    :error-messages="now.says ?? error ?? undefined"
+    :messages="now.hint ?? (unconfirmed ? 'assumed; confirm or change it' : undefined)"
+    :readonly="readonly"
+    :class="['mono-field', 'number', { unconfirmed }]"
+    inputmode="decimal"
+    autocomplete="off"
+    @update:model-value="onInput"
+  />
+</template>
+
+<style scoped>
+.number :deep(input) {
+  color: var(--accent);
+}
+.unconfirmed :deep(input) {
+  color: transparent;
+  -webkit-text-stroke: 0.7px var(--accent);
+}
+</style>
