@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuilt } from './lib/build.mjs'
 import { ensurePackages, ensurePostgres, ROOT } from './lib/install.mjs'
-import { openDatabase } from './lib/postgres.mjs'
+import { openDatabase, startCluster } from './lib/postgres.mjs'
 import { giveUp, say } from './lib/say.mjs'
 import { serve } from './lib/serve.mjs'
 
@@ -40,6 +40,20 @@ say(`\nCalm Loop is at http://127.0.0.1:${port}`)
 say('Demo sign-ins (on a fresh database):')
 for (const p of people) say(`  ${p.name.padEnd(8)} ${p.password}   ${p.role}`)
 say('Stop with Ctrl-C.')
+
+// A database that was killed comes back on its port; the server connects again and windows send what they kept.
+const LOOK_EVERY_MS = 2000
+let mending = false
+setInterval(() => {
+  if (stopping || mending || database.alive()) return
+  mending = true
+  say('The database has stopped; starting it again …')
+  startCluster(bin, dataDir, database.port).then(
+    () => (mending = false),
+    () => (mending = false),
+  )
+}, LOOK_EVERY_MS).unref()
+
 const code = await server.gone
 if (!stopping) {
   if (database.started) database.stop()

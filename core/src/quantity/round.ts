@@ -56,9 +56,3 @@ export function sayNumber(value: number, figures = 5): string {
   const text = roundText(value, Math.min(12, decimalsFor(value, figures)))
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text
 }
-
-/** As `sayNumber`, with a plus sign in front of positive values: for errors and deviations. */
-export const saySigned = (value: number, figures = 3): string => {
-  const text = sayNumber(value, figures)
-  return value > 0 && text !== '0' ? `+${text}` : text
-}

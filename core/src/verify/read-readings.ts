@@ -77,7 +77,8 @@ export function readReadings(records: readonly (readonly string[])[], units: Uni
         stop('UNIT', where, `Row ${i + 2}, ${names[at]}: “${written}” cannot be turned into ${want}.`)
         continue
       }
-      values[column] = { value, typed: written === '' ? typed : `${typed} ${written}`.slice(0, 40) }
+      // A unit that changes nothing is not worth a place in a narrow column.
+      values[column] = { value, typed: value === parsed.value ? typed : `${typed} ${written}`.slice(0, 40) }
     }
     return { index: i, values }
   })

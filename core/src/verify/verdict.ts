@@ -1,4 +1,4 @@
-import { decimalsFor, roundText, sayNumber, saySigned } from '../quantity/round.ts'
+import { decimalsFor, roundText, sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { errorComponents, type ErrorComponents } from './components.ts'
 import { namedPlan, type PlanName } from './plan.ts'
@@ -146,6 +146,6 @@ function sentenceOf(verdict: VerdictClass, p: PointErrors, input: JudgeInput): s
   return `${VERDICT_WORDS[verdict]} ${when}: ${size}, ${sign}${roundText(e, d)} % of span. Tolerance is ±${roundText(p.allowed_pct, d)} %${known}.`
 }
 
-/** A short text of one error for tables and labels. */
+/** One error for a table column in percent, with its sign and always three decimals. */
 export const sayPct = (error_pct: number | null): string =>
-  error_pct === null ? '' : `${saySigned(error_pct, 3)} %`
+  error_pct === null ? '' : `${error_pct > 0 ? '+' : ''}${roundText(error_pct, 3)}`

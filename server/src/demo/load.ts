@@ -28,6 +28,10 @@ function demoFolder(): string {
 const text = (file: string) => readFileSync(join(demoFolder(), file), 'utf8')
 const json = (file: string): unknown => JSON.parse(text(file))
 
+/** The plant was entered before its first verification, and walked through before today. */
+const PLANT_ENTERED = new Date('2022-09-01T06:30:00.000Z')
+const SITE_CHECKED = new Date('2026-11-02T09:10:00.000Z')
+
 /** Every demo file, checked. */
 export const demoFiles = () => ({
   people: DemoPeople.parse(json('people.json')),
@@ -61,7 +65,7 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     for (const { password, name } of files.people) await addPerson(tx, nameOf(name), await hashPassword(password))
   })
   const first = nameOf('heron')
-  await importList(db, { id: randomUUID(), text: files.list, update: [] }, first)
+  await importList(db, { id: randomUUID(), text: files.list, update: [] }, first, PLANT_ENTERED)
   for (const held of await allHeld(db)) {
     const mend = files.details.mended.find((m) => m.tag === held.cells.tag)
     if (mend) await mendRow(db, held.id, { ...held.cells, ...mend.cells }, first)
@@ -77,7 +81,7 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     const loop = byTag.get(tag)
     if (!loop) throw new Error(`the demo plant has no loop ${tag}`)
     const document = LoopDocument.parse(withField(loop.document, path, value))
-    await saveRevision(db, loop.id, loop.revision, document, first, 'checked on site')
+    await saveRevision(db, loop.id, loop.revision, document, first, 'checked on site', SITE_CHECKED)
   }
   return true
 }

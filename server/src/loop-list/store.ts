@@ -74,6 +74,7 @@ export async function importList(
   db: Database,
   request: { id: string; text: string; mapping?: ColumnMapping | undefined; update: readonly number[] },
   person: Person,
+  at = new Date(),
 ): Promise<ImportResult> {
   const [done] = await db.select().from(imports).where(eq(imports.id, request.id))
   if (done) return ImportResult.parse(done.result)
@@ -91,7 +92,7 @@ export async function importList(
     // The identifier first: of two sends at the same time the second waits here and then finds it taken.
     await tx.insert(imports).values({ id: request.id, by: person.id, result })
     for (const r of fresh)
-      if (r.document) await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`)
+      if (r.document) await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`, at)
     if (bad.length > 0)
       await tx.insert(heldRows).values(
         bad.map((r) => {

@@ -180,6 +180,7 @@ export async function saveRevision(
   document: LoopDocument,
   person: Person,
   reason: string,
+  at = new Date(),
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const { row } = await holdLoop(tx, loopId)
@@ -195,7 +196,7 @@ export async function saveRevision(
     }
     await tagIsFree(tx, document.tag, loopId)
     await tx.update(loops).set({ ...columnsOf(document), revision: base + 1 }).where(eq(loops.id, loopId))
-    await storeRevision(tx, loopId, base + 1, document, person, reason, new Date())
+    await storeRevision(tx, loopId, base + 1, document, person, reason, at)
     await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: document.tag, what: 'revision' })
   })

@@ -61,11 +61,11 @@ async function signOut(): Promise<void> {
         <button type="button" class="place" @click="searching = true"><v-icon :icon="mdiMagnify" aria-hidden="true" /><span>Search</span></button>
         <span class="gap" />
         <button type="button" class="place wide-only" @click="keys = true"><v-icon :icon="mdiKeyboardOutline" aria-hidden="true" /><span>Keys</span></button>
-        <button type="button" class="place" :aria-label="`Colours: ${chosen}; change to ${nextTheme}`" @click="chosen = nextTheme">
-          <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>{{ chosen }}</span>
+        <button type="button" class="place" :title="`Colours are ${chosen}; change to ${nextTheme}`" @click="chosen = nextTheme">
+          <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>Colours<br />{{ chosen }}</span>
         </button>
-        <button type="button" class="place" :aria-label="`${session.person?.shownName}: sign out`" @click="signOut">
-          <v-icon :icon="mdiLogout" aria-hidden="true" /><span>{{ session.person?.name }}</span>
+        <button type="button" class="place" :title="session.person?.shownName" @click="signOut">
+          <v-icon :icon="mdiLogout" aria-hidden="true" /><span>Sign out<br />{{ session.person?.name }}</span>
         </button>
       </nav>
       <main class="place-content">

@@ -69,7 +69,7 @@ const due = computed(() => {
   <div v-else-if="trouble && !detail" class="page">
     <p role="alert">{{ trouble }} <v-btn variant="text" @click="open">Try again</v-btn></p>
   </div>
-  <div v-else-if="detail">
+  <div v-else-if="detail" class="loop">
     <header class="head row">
       <h1 class="mono">{{ detail.tag }}</h1>
       <span class="service">{{ detail.service }}</span>
@@ -87,11 +87,24 @@ const due = computed(() => {
         {{ b.title }}
       </router-link>
     </nav>
-    <router-view :key="detail.id" />
+    <router-view :key="detail.id" class="on-bench" />
   </div>
 </template>
 
 <style scoped>
+.loop {
+  display: flex;
+  flex-direction: column;
+  min-height: 100vh;
+}
+.on-bench {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+}
+.on-bench > :deep(.page) {
+  width: 100%;
+}
 .head {
   padding: 14px 24px;
   min-height: 64px;

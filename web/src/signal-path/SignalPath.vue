@@ -54,24 +54,38 @@ function go(at: number, by: number, event: KeyboardEvent): void {
 const range = (s: { low: number; high: number; unit: string }) => `${sayNumber(s.low)} to ${sayNumber(s.high)}`
 
 const CAP_PCT = 10
-const HALF = 22
-/** The line in a box one unit wide a station: flat, stepping where an error comes in. */
+const BOX = 52
+const HALF = BOX / 2
+const LARGEST_STEP = 16
+
+interface Segment {
+  readonly points: string
+  readonly calm: boolean
+}
+/** The line in a box a thousand wide: flat, stepping where an error comes in; stations sit on it. */
 const line = computed(() => {
   const n = path.shown.value.length
-  let y = 0
-  const marks: { x: number; y: number; text: string }[] = []
-  const corners = [`0,${HALF}`]
+  let y = HALF
+  const knots: number[] = []
+  const marks: { left: number; top: number; text: string }[] = []
+  const segments: Segment[] = []
+  let corners = [`0,${HALF}`]
   path.shown.value.forEach(({ station }, i) => {
     const step = steps.find((s) => STATION_IDS[s.station] === station.id || (s.station === 'controller' && station.id === 'DSP'))
-    if (!step) return
-    const x = (i / n) * 1000
-    corners.push(`${x},${HALF - y}`)
-    y = Math.max(-HALF + 2, Math.min(HALF - 2, y + Math.sign(step.error_pct) * Math.sqrt(Math.min(CAP_PCT, Math.abs(step.error_pct)) / CAP_PCT) * (HALF - 4)))
-    corners.push(`${x},${HALF - y}`)
-    marks.push({ x: x / 10, y, text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span` })
+    if (step) {
+      const x = (i / n) * 1000
+      const before = y
+      const size = Math.sqrt(Math.min(CAP_PCT, Math.abs(step.error_pct)) / CAP_PCT) * LARGEST_STEP
+      y = Math.max(6, Math.min(BOX - 6, y - Math.sign(step.error_pct) * size))
+      segments.push({ points: [...corners, `${x},${before}`].join(' '), calm: segments.length === 0 })
+      corners = [`${x},${before}`, `${x},${y}`]
+      // The words stand on the side the line has left, so that they never cover it.
+      marks.push({ left: x / 10, top: y < before ? y + 4 : y - 22, text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span` })
+    }
+    knots.push(y)
   })
-  corners.push(`1000,${HALF - y}`)
-  return { points: corners.join(' '), marks }
+  segments.push({ points: [...corners, `1000,${y}`].join(' '), calm: segments.length === 0 })
+  return { segments, marks, knots }
 })
 </script>
 
@@ -101,11 +115,11 @@ const line = computed(() => {
           <div class="unit mono small">{{ s.station.unit === 'counts' ? 'counts' : printedUnit(s.station.unit) }}</div>
         </div>
         <div class="line" aria-hidden="true">
-          <svg viewBox="0 0 1000 44" preserveAspectRatio="none">
-            <polyline :points="line.points" fill="none" stroke="currentColor" vector-effect="non-scaling-stroke" />
+          <svg viewBox="0 0 1000 52" preserveAspectRatio="none">
+            <polyline v-for="seg in line.segments" :key="seg.points" :points="seg.points" :class="{ off: !seg.calm }" fill="none" stroke="currentColor" vector-effect="non-scaling-stroke" />
           </svg>
-          <span v-for="m in line.marks" :key="m.x" class="step mono small" :style="{ left: `${m.x}%` }">{{ m.text }}</span>
-          <span v-for="(s, i) in path.shown.value" :key="s.station.id" class="knot" :class="{ origin: s.isOrigin }" :style="{ left: `${((i + 0.5) / path.shown.value.length) * 100}%` }" />
+          <span v-for="m in line.marks" :key="m.left" class="step mono small" :style="{ left: `${m.left}%`, top: `${m.top}px` }">{{ m.text }}</span>
+          <span v-for="(s, i) in path.shown.value" :key="s.station.id" class="knot" :class="{ origin: s.isOrigin }" :style="{ left: `${((i + 0.5) / path.shown.value.length) * 100}%`, top: `${(line.knots[i] ?? 26) - 5}px` }" />
         </div>
         <div v-for="s in path.shown.value" :key="`${s.station.id}-name`" class="foot small">
           <div class="name">{{ NAMES[s.station.kind] }}</div>
@@ -138,7 +152,7 @@ const line = computed(() => {
 .strip {
   background: var(--surface);
   border-block: var(--line) solid var(--hair);
-  padding: 12px 24px 4px;
+  padding: 8px 24px 0;
 }
 .scroll {
   overflow-x: auto;
@@ -188,19 +202,21 @@ input:hover {
 .line {
   grid-column: 1 / -1;
   position: relative;
-  height: 44px;
+  height: 52px;
   color: var(--accent);
+}
+.off {
+  color: var(--stop);
 }
 .line svg {
   position: absolute;
   inset: 0;
   width: 100%;
-  height: 44px;
+  height: 52px;
   stroke-width: 2.5;
 }
 .knot {
   position: absolute;
-  top: 17px;
   width: 10px;
   height: 10px;
   margin-left: -5px;
@@ -213,11 +229,10 @@ input:hover {
 }
 .step {
   position: absolute;
-  top: -2px;
   padding-left: 6px;
   color: var(--stop);
   white-space: nowrap;
-  background: var(--surface);
+  line-height: 18px;
 }
 .foot {
   padding: 0 8px 4px;

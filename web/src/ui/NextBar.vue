@@ -16,6 +16,7 @@ const { next, stored = null } = defineProps<{ next: string; stored?: string | nu
 .next {
   position: sticky;
   bottom: 0;
+  margin-top: auto;
   z-index: 5;
   display: flex;
   flex-wrap: wrap;

@@ -21,7 +21,7 @@ const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothin
         <th scope="col">Tag</th>
         <th scope="col">Service</th>
         <th scope="col">Range</th>
-        <th scope="col">What is to be said</th>
+        <th scope="col">What to look at</th>
       </tr>
     </thead>
     <tbody>

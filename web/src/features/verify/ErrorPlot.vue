@@ -48,7 +48,7 @@ const options = computed((): ChartOptions<'scatter'> => {
       y: { min: -largest * 1.2, max: largest * 1.2, title: { display: true, text: 'error, % of span', ...text }, ticks: { ...text, maxTicksLimit: 7 }, grid: { color: colour('hairline') } },
     },
     plugins: {
-      legend: { labels: { ...text, usePointStyle: true, filter: (i) => i.text !== 'tolerance below' } },
+      legend: { align: 'end', labels: { ...text, usePointStyle: true, boxHeight: 7, boxWidth: 7, filter: (i) => i.text !== 'tolerance below' } },
       tooltip: { callbacks: { label: (c) => `${c.dataset.label}: ${(c.parsed.y ?? 0).toFixed(3)} % at ${(c.parsed.x ?? 0).toFixed(1)} %` } },
     },
   }

@@ -59,7 +59,19 @@ function readCell(text: string, unit: string): { value: Typed | null; says: stri
     : { value: null, says: `“${parsed.rest}” cannot be turned into ${printedUnit(unit)}. Type the number in ${printedUnit(unit)}.` }
 }
 
-const textOf = (index: number, column: Column): string => drafts[key(index, column)] ?? rows[index]?.[column]?.typed ?? ''
+/** What was typed with another unit is shown as the value used, and as typed below it. */
+const otherUnit = (typed: Typed | undefined): boolean => {
+  const parsed = typed ? parseNumber(typed.typed) : null
+  return parsed?.kind === 'number' && parsed.rest !== ''
+}
+function textOf(index: number, column: Column): string {
+  const stored = rows[index]?.[column]
+  return drafts[key(index, column)] ?? (stored && otherUnit(stored) ? sayNumber(stored.value, 7) : (stored?.typed ?? ''))
+}
+const asTyped = (index: number, column: Column): string | null => {
+  const stored = rows[index]?.[column]
+  return drafts[key(index, column)] === undefined && stored && otherUnit(stored) ? stored.typed : null
+}
 const saysOf = (index: number, column: Column, unit: string): string | null => {
   const draft = drafts[key(index, column)]
   return draft === undefined ? null : readCell(draft, unit).says
@@ -165,7 +177,7 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
           <tr v-for="(p, r) in plan" :key="p.index">
             <th scope="row">
               <span class="mono">{{ p.index + 1 }}</span>
-              <span class="small quiet">{{ p.direction === 'up' ? 'rising' : 'falling' }}, {{ sayNumber(p.level_pct, 4) }} %</span>
+              <span class="small quiet">{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{ sayNumber(p.level_pct, 4) }} %</span>
             </th>
             <td v-for="(c, k) in columns" :key="c.id">
               <input
@@ -185,10 +197,11 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
                 @keydown="onKey(r, k, $event)"
                 @paste="onPaste(r, k, $event)"
               />
+              <div v-if="asTyped(p.index, c.id)" class="small quiet typed">typed {{ asTyped(p.index, c.id) }}</div>
             </td>
             <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
               {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
-              <span v-if="errorAt(p.index)?.withinTolerance === false" class="small">out</span>
+              <span v-if="errorAt(p.index)?.withinTolerance === false" class="out-word">out</span>
             </td>
           </tr>
         </tbody>
@@ -214,6 +227,10 @@ td {
   border-bottom: var(--line) solid var(--hair);
   white-space: nowrap;
 }
+thead th:nth-child(n + 2) {
+  text-align: right;
+  padding-right: 8px;
+}
 thead th {
   font-size: var(--size-s);
   padding-bottom: 6px;
@@ -221,15 +238,18 @@ thead th {
 }
 tbody th {
   font-weight: 400;
-  padding-right: 10px;
+  line-height: 1.2;
+}
+tbody th > span {
+  display: inline-block;
+  vertical-align: middle;
 }
 tbody th .mono {
-  display: inline-block;
-  min-width: 1.6em;
+  min-width: 1.8em;
 }
 input {
   width: 100%;
-  min-width: 72px;
+  min-width: 64px;
   height: var(--row);
   border: 0;
   border-radius: 0;
@@ -237,7 +257,7 @@ input {
   color: var(--copper);
   font-size: var(--size-m);
   text-align: right;
-  padding: 0 8px;
+  padding: 0 6px;
 }
 input.applied {
   color: var(--accent);
@@ -254,12 +274,18 @@ input[aria-invalid='true'] {
   color: var(--stop);
   box-shadow: inset 0 -2px 0 var(--stop);
 }
-.num {
+.num,
+.typed {
   text-align: right;
 }
 .out {
   color: var(--stop);
   font-weight: 600;
+}
+.out-word {
+  font-size: var(--size-s);
+  display: block;
+  line-height: 1;
 }
 .wrong {
   color: var(--stop);

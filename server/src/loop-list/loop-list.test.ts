@@ -1,0 +1,102 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import type TestAgent from 'supertest/lib/agent.js'
+import { demoFiles } from '../demo/load.ts'
+import { testApp, type TestApp } from '../testing/app.ts'
+
+let app: TestApp
+let wren: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+})
+afterAll(() => app.stop())
+
+const HEAD = 'Tag;Service;Area;Type;LRV;URV;Unit;Signal;Tolerance (% span);Colour'
+const row = (tag: string, urv = '10') => `${tag};Spare;500 Test;pressure;0;${urv};bar g;4-20 mA;0,5;blue`
+const preview = (text: string, mapping?: unknown) => wren.post('/api/loop-list/preview').send({ text, ...(mapping ? { mapping } : {}) })
+const bring = (text: string, update: number[] = [], id = randomUUID()) => wren.post('/api/loop-list/import').send({ id, text, update })
+
+test('the plant’s own list, imported into the demo plant, is the same but for its five bad rows', async () => {
+  const { body } = await preview(demoFiles().list).expect(200)
+  const by = (s: string) => body.rows.filter((r: { standing: string }) => r.standing === s).map((r: { row: number }) => r.row) as number[]
+  expect(by('bad')).toEqual([24, 25, 26, 27, 28])
+  expect(by('same')).toHaveLength(22)
+  const codes = body.rows.flatMap((r: { findings: { code: string }[] }) => r.findings.map((f) => f.code)) as string[]
+  expect(codes).toEqual(['IMPOSSIBLE_DATE', 'MISSING_RANGE', 'DUPLICATE_TAG', 'NO_TAG', 'UNKNOWN_UNIT'])
+})
+
+test('exported it gives back the rows it came from, to the letter', async () => {
+  const { text } = await wren.get('/api/loop-list.csv').expect(200)
+  const cells = (list: string) => list.replace(/^\ufeff/, '').replace(/\r/g, '')
+  const exported = cells(text)
+  for (const line of cells(demoFiles().list).split(/\n(?=[A-Z]{2,3}-|Tag;)/).slice(0, 23)) expect(exported).toContain(line.trimEnd())
+})
+
+describe('lists as people have them', () => {
+  test.each([
+    ['semicolons', HEAD, row('A-1')],
+    ['commas', HEAD.replaceAll(';', ','), row('A-1').replaceAll('0,5', '0.5').replaceAll(';', ',')],
+    ['tabs', HEAD.replaceAll(';', '\t'), row('A-1').replaceAll(';', '\t')],
+    ['a byte-order mark', `\ufeff${HEAD}`, row('A-1')],
+    ['a quoted line break', HEAD, row('A-1').replace('Spare', '"Spare\nof two"')],
+    ['line ends of another system', `${HEAD}\r`, `${row('A-1')}\r`],
+  ])('%s', async (_why, head, line) => {
+    const { body } = await preview(`${head}\n${line}\n`).expect(200)
+    expect(body.rows).toHaveLength(1)
+    expect(body.rows[0]).toMatchObject({ standing: 'new', cells: { tag: 'A-1', tolerance: expect.stringMatching(/^0[.,]5$/) as string } })
+  })
+  test.each([
+    ['nothing', ''],
+    ['one word', 'hello'],
+    ['an open quotation mark', `${HEAD}\nA-1;"Spare`],
+    ['more rows than can be', `${HEAD}\n${'A;b\n'.repeat(20_001)}`],
+  ])('%s is told in a sentence', async (_why, text) => {
+    const res = await preview(text)
+    expect(res.status).toBe(422)
+    expect(res.body.errors[0]).toMatchObject({ path: 'text', says: expect.stringMatching(/\.$/) as string })
+  })
+  test('a column nobody recognised can be mapped', async () => {
+    const first = await preview(`Bez;Service;LRV;URV;Unit\nB-1;x;0;1;bar g`)
+    expect(first.body.rows[0].findings[0].code).toBe('NO_TAG')
+    const again = await preview(`Bez;Service;LRV;URV;Unit\nB-1;x;0;1;bar g`, ['tag', 'service', 'lrv', 'urv', 'unit'])
+    expect(again.body.rows[0].standing).toBe('new')
+  })
+})
+
+describe('importing', () => {
+  test('takes the good rows, holds the bad ones, and a second send of the same import does nothing', async () => {
+    const id = randomUUID()
+    const text = `${HEAD}\n${row('C-1')}\n${row('C-2', 'ten')}`
+    const first = await bring(text, [], id).expect(200)
+    expect(first.body).toEqual({ created: 1, updated: 0, same: 0, held: 1 })
+    expect((await bring(text, [], id)).body).toEqual(first.body)
+    const held = (await wren.get('/api/loop-list/held')).body as { id: string; cells: { tag: string; urv: string } }[]
+    expect(held.filter((h) => h.cells.tag === 'C-2')).toHaveLength(1)
+  })
+  test('changes a loop only where the row was ticked, and keeps the rest of it', async () => {
+    await bring(`${HEAD}\n${row('D-1')}\n${row('D-2')}`)
+    const { body } = await bring(`${HEAD}\n${row('D-1', '16')}\n${row('D-2', '25')}`, [2])
+    expect(body).toMatchObject({ created: 0, updated: 1 })
+    const d1 = (await wren.get('/api/loops/D-1')).body
+    expect(d1.revision).toBe(2)
+    expect(d1.document.path.find((s: { kind: string }) => s.kind === 'transmitter').range.high).toBe(16)
+    expect((await wren.get('/api/loops/D-2')).body.revision).toBe(1)
+  })
+  test('a held row is mended step by step and then is a loop', async () => {
+    await bring(`${HEAD}\n${row('E-1', 'ten')}`)
+    const held = ((await wren.get('/api/loop-list/held')).body as { id: string; cells: Record<string, string> }[]).find((h) => h.cells['tag'] === 'E-1')
+    const mend = (cells: Record<string, string>) => wren.put(`/api/loop-list/held/${held?.id}`).send({ cells: { ...held?.cells, ...cells } })
+    const still = await mend({ urv: '0' })
+    expect(still.body.still.findings[0].code).toBe('MISSING_RANGE')
+    expect(still.body.still.cells.urv).toBe('0')
+    expect((await mend({ urv: '10', tag: 'PT-202' })).body.still.findings[0].code).toBe('DUPLICATE_TAG')
+    expect((await mend({ urv: '10' })).body).toEqual({ still: null })
+    await wren.get('/api/loops/E-1').expect(200)
+    await wren.delete(`/api/loop-list/held/${held?.id}`).expect(409)
+  })
+  test('a cell that a spreadsheet would run is exported as text', async () => {
+    await bring(`${HEAD}\n${row('F-1').replace('Spare', '=1+1')}`)
+    expect((await wren.get('/api/loop-list.csv')).text).toContain("F-1;'=1+1;")
+  })
+})
