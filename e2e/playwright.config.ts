@@ -1,0 +1,33 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '**/*.spec.ts',
+  globalSetup: './setup/server.ts',
+  workers: 2,
+  fullyParallel: false,
+  timeout: 60_000,
+  expect: { timeout: 8_000 },
+  reporter: [['list'], ['json', { outputFile: '../node_modules/.cache/e2e.json' }]],
+  outputDir: '../node_modules/.cache/e2e-results',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: 'block',
+    acceptDownloads: true,
+    contextOptions: { reducedMotion: 'reduce' },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-dev-shm-usage',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+    trace: 'retain-on-failure',
+  },
+})

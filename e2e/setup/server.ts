@@ -1,0 +1,23 @@
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensurePostgres } from '../../scripts/lib/install.mjs'
+import { freePort, startCluster } from '../../scripts/lib/postgres.mjs'
+import { serve } from '../../scripts/lib/serve.mjs'
+
+/** The built product on a database of its own with the demo plant, for all journeys. */
+export default async function start(): Promise<() => Promise<void>> {
+  const folder = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
+  chmodSync(folder, 0o755)
+  const bin = ensurePostgres()
+  const cluster = await startCluster(bin, folder)
+  const port = await freePort()
+  const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn', CALM_SIGN_INS_PER_MINUTE: '1000' } })
+  process.env['CALM_E2E_URL'] = `http://127.0.0.1:${port}`
+  process.env['CALM_E2E_DATABASE'] = cluster.url
+  return async () => {
+    await server.stop()
+    cluster.stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
+}

@@ -1,0 +1,38 @@
+import { test as base, expect, type Browser, type Page } from '@playwright/test'
+
+export const address = (path: string): string => `${process.env['CALM_E2E_URL'] ?? ''}${path}`
+
+/** Signs a person in through the page. */
+export async function signIn(page: Page, name: string): Promise<void> {
+  await page.goto(address('/sign-in'))
+  await page.getByLabel('Sign-in name').fill(name)
+  await page.getByLabel('Password').fill('salt-and-water')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.waitForURL(/\/loops$/)
+}
+
+/** Another person at another screen. */
+export async function another(browser: Browser, name: string): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+  const page = await context.newPage()
+  await signIn(page, name)
+  return page
+}
+
+export const cell = (page: Page, phase: string, point: number, column: string) =>
+  page.getByRole('textbox', { name: new RegExp(`^${phase}, point ${point} .*${column}`) })
+
+/** A technician, signed in; any error of the page or the content policy fails the test. */
+export const test = base.extend<{ wren: Page }>({
+  wren: async ({ page }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', (e) => errors.push(e.message))
+    page.on('console', (m) => {
+      if (m.type() === 'error' && !/Failed to load resource/.test(m.text())) errors.push(m.text())
+    })
+    await signIn(page, 'wren')
+    await use(page)
+    expect(errors).toEqual([])
+  },
+})
+export { expect }

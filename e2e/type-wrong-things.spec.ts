@@ -1,0 +1,94 @@
+import { cell, expect, test } from './setup/technician.ts'
+import type { Page } from '@playwright/test'
+
+async function beginAt(page: Page, tag: string): Promise<void> {
+  await page.goto(page.url().replace(/\/loops.*/, `/loops/${tag}/verify`))
+  const again = page.getByRole('button', { name: 'New verification' })
+  const begin = page.getByRole('button', { name: 'Begin' })
+  await again.or(begin).first().click()
+  if (await begin.isVisible()) await begin.click()
+  await expect(cell(page, 'As found', 1, 'Applied')).toBeVisible()
+}
+
+test('wrong readings say what is wrong, keep what was typed, and a reload loses nothing', async ({ wren }) => {
+  await beginAt(wren, 'PT-103')
+  await expect(wren.getByText('As found: 9 of 9 points to read')).toBeVisible()
+  await cell(wren, 'As found', 1, 'Applied').fill('0')
+  await cell(wren, 'As found', 1, 'Transmitter').fill('abc')
+  await cell(wren, 'As found', 2, 'Applied').fill('1,5')
+  await expect(wren.getByText('Point 1, Transmitter: “abc” is not a number.')).toBeVisible()
+  await cell(wren, 'As found', 2, 'Transmitter').fill('7 gallons')
+  await expect(wren.getByText('“gallons” cannot be turned into bar g')).toBeVisible()
+  await wren.reload()
+  await expect(cell(wren, 'As found', 1, 'Transmitter')).toHaveValue('abc')
+  await expect(cell(wren, 'As found', 2, 'Transmitter')).toHaveValue('7 gallons')
+  await expect(cell(wren, 'As found', 2, 'Applied')).toHaveValue('1,5')
+  await cell(wren, 'As found', 1, 'Transmitter').fill('0.003')
+  await cell(wren, 'As found', 2, 'Transmitter').fill('21.8 psi')
+  await cell(wren, 'As found', 3, 'Applied').focus()
+  await expect(wren.getByText('typed 21.8 psi')).toBeVisible()
+  await expect(cell(wren, 'As found', 2, 'Transmitter')).toHaveValue('1.503057')
+})
+
+test('a pasted column fills downwards; a wrong line takes nothing', async ({ wren }) => {
+  await beginAt(wren, 'LT-102')
+  const paste = (text: string) =>
+    cell(wren, 'As found', 1, 'Applied').evaluate((el, t) => {
+      const data = new DataTransfer()
+      data.setData('text', t)
+      el.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+    }, text)
+  await paste('0,35\n1.2875\nx\n')
+  await expect(wren.getByText('Nothing was pasted. Line 3: “x” is not a number.')).toBeVisible()
+  await expect(cell(wren, 'As found', 1, 'Applied')).toHaveValue('')
+  await paste('0,35\t0,36\n1,2875\t1,29\n2,225\t2,23\n')
+  await expect(cell(wren, 'As found', 3, 'Applied')).toHaveValue('2,225')
+  await expect(cell(wren, 'As found', 2, 'Transmitter')).toHaveValue('1,29')
+  await expect(wren.getByText('As found: 6 of 9 points to read')).toBeVisible()
+})
+
+test('nothing can be adjusted or signed before as-found is closed', async ({ wren }) => {
+  await beginAt(wren, 'LT-301')
+  await expect(wren.getByLabel('What was adjusted')).toHaveCount(0)
+  await expect(wren.getByRole('button', { name: /^Sign as/ })).toHaveCount(0)
+  await expect(wren.getByRole('button', { name: /^Close/ })).toHaveCount(0)
+  await cell(wren, 'As found', 1, 'Applied').fill('0.18')
+  await cell(wren, 'As found', 1, 'Transmitter').fill('0.19')
+  await wren.getByRole('button', { name: 'Close as found' }).click()
+  // Closed readings are read-only; the record offers the two honest ways on.
+  await expect(cell(wren, 'As found', 1, 'Applied')).toHaveAttribute('readonly', '')
+  await wren.getByRole('button', { name: 'Nothing was adjusted' }).dblclick()
+  await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+})
+
+test('an expired instrument is refused before and at signing', async ({ wren }) => {
+  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/FT-403/verify'))
+  await wren.getByRole('button', { name: 'New verification' }).click()
+  await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+  await wren.getByRole('option', { name: /Multimeter/ }).click()
+  await wren.keyboard.press('Escape')
+  await expect(wren.getByText(/Multimeter: the certificate ended on 30 Oct 2026/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Begin' }).click()
+  await cell(wren, 'As found', 1, 'Applied').fill('0')
+  await cell(wren, 'As found', 1, 'Loop').fill('4,00')
+  await wren.getByRole('button', { name: 'Close as found' }).click()
+  await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
+  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  await expect(wren.getByText(/Not recorded: Multimeter had no valid certificate/)).toBeVisible()
+  await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+})
+
+test('a range without span is said at the field and the last good picture stays', async ({ wren }) => {
+  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/FT-206/scale'))
+  const urv = wren.getByLabel('20 mA point (URV)')
+  await urv.fill('0')
+  await expect(wren.getByText('A range needs a span').first()).toBeVisible()
+  await expect(wren.getByRole('button', { name: 'Save revision' })).toBeDisabled()
+  await expect(wren.locator('[data-station=MA]')).toHaveValue('12.000')
+  await urv.fill('62 t/h')
+  await expect(wren.getByText('= 62000 kg/h')).toBeVisible()
+  await urv.fill('sixty')
+  await expect(wren.getByText('“sixty” is not a number')).toBeVisible()
+  await wren.reload()
+  await expect(urv).toHaveValue(/62 ?t\/h|62000/)
+})

@@ -1,0 +1,86 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { PDFParse } from 'pdf-parse'
+import { another, cell, expect, test } from './setup/technician.ts'
+
+const demo = (file: string) => join(import.meta.dirname, '../demo', file)
+
+test('from the plant’s list to a countersigned certificate of PT-202', async ({ wren, browser }) => {
+  // The list the plant has: known rows are left alone, bad ones are named and kept.
+  await wren.getByRole('link', { name: 'Import list' }).click()
+  await wren.locator('input[type=file]').setInputFiles(demo('loop-list.csv'))
+  await expect(wren.getByText('22 the same')).toBeVisible()
+  await expect(wren.getByText('“2025-13-05” is not a date of the calendar')).toBeVisible()
+  await wren.getByRole('button', { name: 'Keep 5 rows for mending' }).dblclick()
+  await expect(wren.getByRole('status').filter({ hasText: 'Imported.' })).toContainText('22 left as they were')
+
+  // Open the loop by the search key.
+  await wren.keyboard.press('l')
+  await expect(wren).toHaveURL(/\/loops$/)
+  await wren.getByLabel('Find by tag').fill('feed pressure')
+  await wren.getByRole('link', { name: /PT-202/ }).click()
+  await expect(wren.getByRole('heading', { name: 'PT-202' })).toBeVisible()
+  await wren.keyboard.press('v')
+
+  await wren.getByRole('button', { name: 'New verification' }).click()
+  await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+  await wren.getByRole('option', { name: /Pressure calibrator, 100 bar/ }).click()
+  await wren.keyboard.press('Escape')
+  await wren.getByRole('button', { name: 'Begin' }).click()
+
+  await wren.getByRole('button', { name: 'Import readings' }).click()
+  await wren.locator('input[type=file]').setInputFiles(demo('readings-PT-202.csv'))
+  await wren.getByRole('button', { name: 'Take these readings' }).click()
+  const sentence = 'Out of tolerance as found: reads 0.22 bar g high at 85 bar g rising, +0.26 % of span. Tolerance is ±0.20 %; uncertainty was not stated.'
+  await expect(wren.getByText(sentence)).toBeVisible()
+  await wren.getByRole('button', { name: 'Close as found' }).click()
+  await wren.getByLabel('What was adjusted').fill('lower and upper sensor trim')
+  await wren.getByRole('button', { name: 'Record and read as left' }).click()
+
+  // As left typed at the keyboard, Enter going on; commas and another unit are taken.
+  const asLeft: [string, string, string, string][] = [
+    ['0', '0,01', '4.001', '0.01'],
+    ['21,25', '21.26', '8.002', '21.26'],
+    ['42.5', '42.51', '12.001', '4251 kPa'],
+    ['63.75', '63.76', '16.003', '63.76'],
+    ['85', '85.02', '20.003', '85.02'],
+    ['63.75', '63.77', '16.003', '63.77'],
+    ['42.5', '42.52', '12.003', '42.52'],
+    ['21.25', '21.26', '8.002', '21.26'],
+    ['0', '0.01', '4.002', '0.01'],
+  ]
+  await cell(wren, 'As left', 1, 'Applied').click()
+  for (const text of asLeft.flat()) {
+    await wren.keyboard.type(text)
+    await wren.keyboard.press('Enter')
+  }
+  await expect(wren.getByText('typed 4251 kPa')).toBeVisible()
+  await expect(cell(wren, 'As left', 3, 'Controller')).toHaveValue('42.51')
+  await expect(wren.getByText(/^In tolerance as left: reads 0.02 bar g high/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Close as left' }).click()
+  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  await expect(wren.getByText('Signed. A reviewer countersigns.')).toBeVisible()
+
+  // The technician cannot review; another person can, at another screen, which hears of it by itself.
+  await expect(wren.getByRole('button', { name: 'Countersign' })).toHaveCount(0)
+  const heron = await another(browser, 'heron')
+  await heron.goto(wren.url())
+  await heron.getByRole('button', { name: 'Countersign' }).click()
+  await expect(wren.getByText('The record is complete.')).toBeVisible()
+
+  const download = wren.waitForEvent('download')
+  await wren.getByRole('link', { name: 'Certificate (PDF)' }).click()
+  const path = await (await download).path()
+  const { text } = await new PDFParse({ data: readFileSync(path) }).getText()
+  const words = text.replace(/\s+/g, ' ')
+  expect(words).toContain(sentence)
+  expect(words).toContain('lower and upper sensor trim')
+  expect(words).toMatch(/In tolerance as left: reads 0\.02 bar g high/)
+  expect(words).toContain('Pressure calibrator, 100 bar')
+  expect(words).toMatch(/Technician Wren .* Reviewer Heron/)
+  expect(words).toMatch(/SHA-256 [0-9a-f]{64}/)
+
+  await wren.keyboard.press('r')
+  await wren.getByRole('button', { name: 'Prove the record' }).click()
+  await expect(wren.getByText(/The record is complete and unchanged: \d+ events/)).toBeVisible()
+})
