@@ -22,7 +22,10 @@ for (const theme of ['light', 'dark', 'field'])
       await wren.goto(address(path))
       await expect(wren.getByText(ready).first()).toBeVisible()
       const { violations } = await new AxeBuilder({ page: wren }).analyze()
-      expect({ view: name, violations: violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`) }).toEqual({ view: name, violations: [] })
+      expect({
+        view: name,
+        violations: violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
+      }).toEqual({ view: name, violations: [] })
     }
     await wren.keyboard.press('?')
     await expect(wren.getByText('Keys on this screen')).toBeVisible()
@@ -45,7 +48,9 @@ for (const [device, width, height] of [
     for (const [name, path, ready] of VIEWS) {
       await wren.goto(address(path))
       await expect(wren.getByText(ready).first()).toBeVisible()
-      const over = await wren.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+      const over = await wren.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      )
       expect({ name, over }).toEqual({ name, over: 0 })
     }
   })

@@ -1,12 +1,15 @@
 import { another, expect, test } from './setup/technician.ts'
 
-test('two people change one loop: what does not clash is joined, what does is asked', async ({ wren, browser }) => {
+test('two people change one loop: what does not clash is joined, what does is asked', async ({
+  wren,
+  browser,
+}) => {
   const heron = await another(browser, 'heron')
   const url = wren.url().replace(/\/loops.*/, '/loops/LT-404/scale')
   await wren.goto(url)
   await heron.goto(url)
   await wren.getByLabel('Remark').fill('mine')
-  await wren.getByLabel('Shunt').fill('249')
+  await wren.getByLabel('Shunt', { exact: true }).fill('249')
   await heron.getByLabel('Remark').fill('theirs')
   await heron.getByRole('button', { name: 'Save revision' }).click()
   await expect(heron.getByText(/revision 2, Heron/)).toBeVisible()
@@ -20,5 +23,5 @@ test('two people change one loop: what does not clash is joined, what does is as
   // The other window follows by itself.
   await expect(heron.getByText(/revision 3, Wren/)).toBeVisible()
   await expect(heron.getByLabel('Remark')).toHaveValue('mine')
-  await expect(heron.getByLabel('Shunt')).toHaveValue('249')
+  await expect(heron.getByLabel('Shunt', { exact: true })).toHaveValue('249')
 })

@@ -23,7 +23,9 @@ test('keys go to the quarter points; arrows go along the line', async ({ wren })
   await expect(wren.locator('[data-station=PV]')).toBeFocused()
 })
 
-test('a current outside the measuring range is named, and upstream only a bound is known', async ({ wren }) => {
+test('a current outside the measuring range is named, and upstream only a bound is known', async ({
+  wren,
+}) => {
   await wren.locator('[data-station=MA]').fill('21.3')
   await expect(wren.getByText('The transmitter reports a failure by a high current.')).toBeVisible()
   await expect(wren.getByText('≥').first()).toBeVisible()
@@ -37,7 +39,9 @@ test('nonsense is told and changes nothing', async ({ wren }) => {
 
 test('the receiver left behind on PDT-201 is found, mended with one key and saved', async ({ wren }) => {
   await wren.goto(wren.url().replace('PT-202', 'PDT-201'))
-  await expect(wren.getByText('The controller is scaled 0 to 200 mbar, the transmitter -15 to 185 mbar.')).toBeVisible()
+  await expect(
+    wren.getByText('The controller is scaled 0 to 200 mbar, the transmitter -15 to 185 mbar.'),
+  ).toBeVisible()
   await wren.getByRole('button', { name: 'Set the controller to -15 to 185 mbar' }).click()
   await expect(wren.getByText('Transmitter and receivers agree')).toBeVisible()
   await wren.getByRole('button', { name: 'Save revision' }).dblclick()

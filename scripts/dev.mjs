@@ -6,7 +6,10 @@ import { openDatabase } from './lib/postgres.mjs'
 import { say } from './lib/say.mjs'
 
 ensurePackages()
-const database = await openDatabase(process.env['DATABASE_URL'] ? '' : ensurePostgres(), process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'))
+const database = await openDatabase(
+  process.env['DATABASE_URL'] ? '' : ensurePostgres(),
+  process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'),
+)
 const port = process.env['PORT'] ?? '4180'
 const run = (/** @type {string[]} */ args, /** @type {Record<string, string>} */ env) =>
   spawn(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } })
@@ -17,7 +20,9 @@ const children = [
     CALM_WEB: 'none',
     LOG_LEVEL: 'info',
   }),
-  run(['node_modules/vite/bin/vite.js', 'web', '--host', '127.0.0.1'], { CALM_API: `http://127.0.0.1:${port}` }),
+  run(['node_modules/vite/bin/vite.js', 'web', '--host', '127.0.0.1'], {
+    CALM_API: `http://127.0.0.1:${port}`,
+  }),
 ]
 const stop = () => {
   for (const child of children) child.kill('SIGTERM')

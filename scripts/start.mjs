@@ -8,7 +8,8 @@ import { giveUp, say } from './lib/say.mjs'
 import { serve } from './lib/serve.mjs'
 
 const port = Number(process.env['PORT'] ?? 4180)
-if (!Number.isInteger(port) || port < 1 || port > 65535) giveUp(`PORT is “${process.env['PORT']}”. It must be a number from 1 to 65535.`)
+if (!Number.isInteger(port) || port < 1 || port > 65535)
+  giveUp(`PORT is “${process.env['PORT']}”. It must be a number from 1 to 65535.`)
 const dataDir = process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data')
 
 ensurePackages()
@@ -26,7 +27,8 @@ async function stop() {
   if (database.started) database.stop()
   process.exit(0)
 }
-for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP'])) process.on(signal, () => void stop())
+for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP']))
+  process.on(signal, () => void stop())
 
 try {
   server = await serve({ url: database.url, port, env: { LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn' } })

@@ -7,7 +7,10 @@ import { openDatabase } from './lib/postgres.mjs'
 
 ensurePackages()
 ensureBuilt()
-const database = await openDatabase(process.env['DATABASE_URL'] ? '' : ensurePostgres(), process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'))
+const database = await openDatabase(
+  process.env['DATABASE_URL'] ? '' : ensurePostgres(),
+  process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'),
+)
 const done = spawnSync(process.execPath, process.argv.slice(2), {
   cwd: ROOT,
   stdio: 'inherit',

@@ -12,7 +12,9 @@ export const LoopSummarySchema = z.object({
     verify: PartStateSchema,
   }),
   verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
-  line: z.array(z.object({ station: z.enum(['sensor', 'output', 'controller']), error_pct: z.number() })).readonly(),
+  line: z
+    .array(z.object({ station: z.enum(['sensor', 'output', 'controller']), error_pct: z.number() }))
+    .readonly(),
 })
 
 /** One row of the plant's list. */

@@ -29,7 +29,10 @@ export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
 /** What a calculation answers to any input: its result, or what is wrong with which field. */
 export type Answer =
   | { readonly kind: 'result'; readonly result: unknown }
-  | { readonly kind: 'refused'; readonly problems: readonly { readonly path: string; readonly says: string }[] }
+  | {
+      readonly kind: 'refused'
+      readonly problems: readonly { readonly path: string; readonly says: string }[]
+    }
 
 /** A refusal that only the calculation itself can see: raised inside `run`, told at the field. */
 export class Refusal extends Error {
@@ -54,11 +57,14 @@ export function answer(c: Calculation, input: unknown): Answer {
     if (bad !== null)
       return {
         kind: 'refused',
-        problems: [{ path: '', says: `These numbers lead out of range: ${bad || 'the result'} has no finite value.` }],
+        problems: [
+          { path: '', says: `These numbers lead out of range: ${bad || 'the result'} has no finite value.` },
+        ],
       }
     return { kind: 'result', result }
   } catch (error) {
-    if (error instanceof Refusal) return { kind: 'refused', problems: [{ path: error.path, says: error.message }] }
+    if (error instanceof Refusal)
+      return { kind: 'refused', problems: [{ path: error.path, says: error.message }] }
     throw error
   }
 }

@@ -12,7 +12,11 @@ export default async function start(): Promise<() => Promise<void>> {
   const bin = ensurePostgres()
   const cluster = await startCluster(bin, folder)
   const port = await freePort()
-  const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn', CALM_SIGN_INS_PER_MINUTE: '1000' } })
+  const server = await serve({
+    url: cluster.url,
+    port,
+    env: { LOG_LEVEL: 'warn', CALM_SIGN_INS_PER_MINUTE: '1000' },
+  })
   process.env['CALM_E2E_URL'] = `http://127.0.0.1:${port}`
   process.env['CALM_E2E_DATABASE'] = cluster.url
   return async () => {

@@ -13,7 +13,10 @@ export async function signIn(page: Page, name: string): Promise<void> {
 
 /** Another person at another screen. */
 export async function another(browser: Browser, name: string): Promise<Page> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    reducedMotion: 'reduce',
+  })
   const page = await context.newPage()
   await signIn(page, name)
   return page

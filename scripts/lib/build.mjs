@@ -34,7 +34,11 @@ export function ensureBuilt() {
   const whole = existsSync(join(ROOT, 'web/dist/index.html')) && existsSync(join(ROOT, 'server/dist/main.js'))
   if (whole && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return
   say('Building …')
-  const done = spawnSync('npm', ['run', '--silent', 'build'], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' })
+  const done = spawnSync('npm', ['run', '--silent', 'build'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+  })
   if (done.status !== 0) giveUp(`The build failed:\n${done.stdout}\n${done.stderr}`)
   writeFileSync(stamp, now)
 }

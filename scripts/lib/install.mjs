@@ -16,8 +16,12 @@ export function ensurePackages() {
     .digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === want) return
   say('Installing packages …')
-  const done = spawnSync('npm', ['ci', '--prefer-offline', '--no-audit', '--no-fund'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] })
-  if (done.status !== 0) giveUp('npm could not install the packages. Check the network to the npm registry, then try again.')
+  const done = spawnSync('npm', ['ci', '--prefer-offline', '--no-audit', '--no-fund'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+  if (done.status !== 0)
+    giveUp('npm could not install the packages. Check the network to the npm registry, then try again.')
   writeFileSync(stamp, want)
 }
 
@@ -28,7 +32,8 @@ export function ensurePackages() {
  */
 function ensureDebian(names, why) {
   const command = `apt-get install -y --no-install-recommends ${names.join(' ')}`
-  if (!isRoot || !existsSync('/usr/bin/apt-get')) giveUp(`${why} is missing. Install it with: sudo ${command}`)
+  if (!isRoot || !existsSync('/usr/bin/apt-get'))
+    giveUp(`${why} is missing. Install it with: sudo ${command}`)
   say(`Installing ${why} …`)
   // Without this the package makes and starts a cluster of its own on port 5432.
   if (names.includes('postgresql')) {

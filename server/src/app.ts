@@ -100,14 +100,20 @@ export async function createApp(parts: Parts): Promise<Express> {
         return id
       },
       // One line a request; never its cookies or bodies.
-      serializers: { req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: r.url }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) },
+      serializers: {
+        req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: r.url }),
+        res: (r: { statusCode: number }) => ({ status: r.statusCode }),
+      },
       customLogLevel: (_req, res, error) => (error || res.statusCode >= 500 ? 'error' : 'debug'),
     }),
   )
   app.use(securityHeaders)
   if (webFolder !== null && existsSync(webFolder)) {
     app.use(compression({ filter: (req) => !req.path.startsWith('/api/') }))
-    app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '365d', fallthrough: false }))
+    app.use(
+      '/assets',
+      express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '365d', fallthrough: false }),
+    )
     app.use(express.static(webFolder, { index: false, maxAge: 0 }))
   }
   app.use('/api', sameOriginWrites)

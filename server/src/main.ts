@@ -15,7 +15,8 @@ const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set; start with “npm start”, which sets it')
 const port = Number(process.env['PORT'] ?? 4180)
 const here = dirname(fileURLToPath(import.meta.url))
-const webFolder = process.env['CALM_WEB'] === 'none' ? null : (process.env['CALM_WEB'] ?? join(here, '../../web/dist'))
+const webFolder =
+  process.env['CALM_WEB'] === 'none' ? null : (process.env['CALM_WEB'] ?? join(here, '../../web/dist'))
 
 const connection = connect(url, log)
 await migrate(connection.db)

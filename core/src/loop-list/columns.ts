@@ -13,8 +13,16 @@ export const LIST_COLUMNS = [
   { id: 'receiverUrv', title: 'Receiver URV', also: ['dcs high', 'controller high', 'scale high'] },
   { id: 'receiverUnit', title: 'Receiver unit', also: ['dcs unit', 'controller unit', 'scale unit'] },
   { id: 'tolerance', title: 'Tolerance (% span)', also: ['tolerance', 'accuracy', 'mpe', 'limit %'] },
-  { id: 'interval', title: 'Interval (months)', also: ['interval', 'period', 'cal interval', 'frequency (months)'] },
-  { id: 'lastCalibrated', title: 'Last calibrated', also: ['last cal', 'calibrated', 'last calibration', 'cal date'] },
+  {
+    id: 'interval',
+    title: 'Interval (months)',
+    also: ['interval', 'period', 'cal interval', 'frequency (months)'],
+  },
+  {
+    id: 'lastCalibrated',
+    title: 'Last calibrated',
+    also: ['last cal', 'calibrated', 'last calibration', 'cal date'],
+  },
   { id: 'remark', title: 'Remark', also: ['remarks', 'comment', 'comments', 'note', 'notes'] },
 ] as const
 

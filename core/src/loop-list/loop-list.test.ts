@@ -7,7 +7,24 @@ import { readRow } from './read-row.ts'
 import { writeRow } from './write-row.ts'
 
 const TITLES = LIST_COLUMNS.map((c) => c.title)
-const PRESSURE = ['PT-9', 'Feed', '200 Membranes', 'pressure', '0', '85', 'bar g', 'linear', '4-20 mA', '0', '85', 'bar g', '0,2', '6', '2026-06-15', 'trip']
+const PRESSURE = [
+  'PT-9',
+  'Feed',
+  '200 Membranes',
+  'pressure',
+  '0',
+  '85',
+  'bar g',
+  'linear',
+  '4-20 mA',
+  '0',
+  '85',
+  'bar g',
+  '0,2',
+  '6',
+  '2026-06-15',
+  'trip',
+]
 const row = (changes: Partial<Record<(typeof TITLES)[number], string>>) =>
   PRESSURE.map((cell, i) => changes[TITLES[i] ?? 'Tag'] ?? cell)
 const mapping = suggestMapping(TITLES)
@@ -15,7 +32,13 @@ const none = () => null
 
 describe('headings', () => {
   test('our own, in any order and case, with unknown ones left to a person', () => {
-    expect(suggestMapping(['TAG', 'urv', 'Colour', 'last_cal', 'Description'])).toEqual(['tag', 'urv', null, 'lastCalibrated', 'service'])
+    expect(suggestMapping(['TAG', 'urv', 'Colour', 'last_cal', 'Description'])).toEqual([
+      'tag',
+      'urv',
+      null,
+      'lastCalibrated',
+      'service',
+    ])
   })
   test('a heading that comes twice is taken once', () => {
     expect(suggestMapping(['Tag', 'tag'])).toEqual(['tag', null])
@@ -23,15 +46,33 @@ describe('headings', () => {
 })
 
 describe('what is wrong with a row is said at its cell', () => {
-  const rows: readonly [why: string, changes: Parameters<typeof row>[0], code: string, where: string, says: RegExp][] = [
+  const rows: readonly [
+    why: string,
+    changes: Parameters<typeof row>[0],
+    code: string,
+    where: string,
+    says: RegExp,
+  ][] = [
     ['no tag', { Tag: '' }, 'NO_TAG', 'tag', /no tag/],
     ['a tag with spaces', { Tag: 'PT 9' }, 'BAD_TAG', 'tag', /without spaces/],
     ['no upper end', { URV: '' }, 'MISSING_RANGE', 'urv', /missing/],
     ['a range without span', { LRV: '85' }, 'MISSING_RANGE', 'urv', /must differ/],
     ['an unknown unit', { Unit: 'stones' }, 'UNKNOWN_UNIT', 'unit', /“stones”/],
     ['a water column without temperature', { Unit: 'mmH2O' }, 'UNKNOWN_UNIT', 'unit', /@conv/],
-    ['an impossible date', { 'Last calibrated': '2025-13-05' }, 'IMPOSSIBLE_DATE', 'lastCalibrated', /“2025-13-05”/],
-    ['a 29th of February too many', { 'Last calibrated': '29.02.2025' }, 'IMPOSSIBLE_DATE', 'lastCalibrated', /calendar/],
+    [
+      'an impossible date',
+      { 'Last calibrated': '2025-13-05' },
+      'IMPOSSIBLE_DATE',
+      'lastCalibrated',
+      /“2025-13-05”/,
+    ],
+    [
+      'a 29th of February too many',
+      { 'Last calibrated': '29.02.2025' },
+      'IMPOSSIBLE_DATE',
+      'lastCalibrated',
+      /calendar/,
+    ],
     ['a word for a number', { LRV: 'zero' }, 'NOT_A_NUMBER', 'lrv', /“zero”/],
     ['a unit in the number cell', { URV: '85 bar' }, 'NOT_A_NUMBER', 'urv', /own column/],
     ['a negative tolerance', { 'Tolerance (% span)': '-1' }, 'NOT_POSSIBLE', 'tolerance', /not negative/],
@@ -65,7 +106,14 @@ describe('what a good row becomes', () => {
     return read.document
   }
   test('decimal comma, unit spelling, tolerance', () => {
-    const d = doc({ LRV: '0,35', URV: '4,10', Unit: 'm', 'Receiver LRV': '0,35', 'Receiver URV': '4,10', 'Receiver unit': 'm' })
+    const d = doc({
+      LRV: '0,35',
+      URV: '4,10',
+      Unit: 'm',
+      'Receiver LRV': '0,35',
+      'Receiver URV': '4,10',
+      'Receiver unit': 'm',
+    })
     expect(stageOf(d.path, 'transmitter')?.range).toEqual({ low: 0.35, high: 4.1, unit: 'm' })
     expect(d.tolerance?.pctSpan).toBe(0.2)
     expect(d.asTyped['path.transmitter.range.high']).toBe('4,10')
@@ -79,7 +127,11 @@ describe('what a good row becomes', () => {
   })
   test('an orifice listed in flow keeps its flow range and a dp range in percent', () => {
     const t = stageOf(doc({ Transfer: 'square root', LRV: '0', URV: '25', Unit: 'm³/h' }).path, 'transmitter')
-    expect(t).toMatchObject({ transfer: { kind: 'sqrt' }, range: { high: 100, unit: '%' }, shows: { high: 25, unit: 'm3/h' } })
+    expect(t).toMatchObject({
+      transfer: { kind: 'sqrt' },
+      range: { high: 100, unit: '%' },
+      shows: { high: 25, unit: 'm3/h' },
+    })
   })
   test('a panel display hangs in the loop and has no controller', () => {
     const d = doc({ Type: 'display', Unit: '%', 'Receiver unit': '%', URV: '100', 'Receiver URV': '50' })
@@ -90,13 +142,21 @@ describe('what a good row becomes', () => {
     expect(doc({}).unconfirmed).toContain('path.shunt.resistance_ohm')
   })
   test('exported again it is the same row, to the letter', () => {
-    for (const changes of [{}, { LRV: '1,45', URV: '0,25', Unit: 'm distance' }, { Transfer: 'square root', Unit: 'm³/h', 'Receiver unit': 'm³/h' }, { Type: 'display' }])
+    for (const changes of [
+      {},
+      { LRV: '1,45', URV: '0,25', Unit: 'm distance' },
+      { Transfer: 'square root', Unit: 'm³/h', 'Receiver unit': 'm³/h' },
+      { Type: 'display' },
+    ])
       expect(writeRow(doc(changes))).toEqual(row(changes))
   })
   test('a value changed since is exported as it is now', () => {
     const d = doc({ URV: '85,0' })
     const t = stageOf(d.path, 'transmitter')
-    const changed = { ...d, path: d.path.map((s) => (s === t ? { ...t, range: { ...t.range, high: 90.5 } } : s)) }
+    const changed = {
+      ...d,
+      path: d.path.map((s) => (s === t ? { ...t, range: { ...t.range, high: 90.5 } } : s)),
+    }
     expect(writeRow(changed)[5]).toBe('90,5')
   })
 })
@@ -110,6 +170,8 @@ describe('a list imported again', () => {
   test('names what differs', () => {
     const [read] = readList([row({ URV: '90' })], mapping, known)
     expect(read?.standing).toBe('changed')
-    expect(read?.changes.map((c) => [c.path, c.before, c.after])).toEqual([['path.transmitter.range.high', 85, 90]])
+    expect(read?.changes.map((c) => [c.path, c.before, c.after])).toEqual([
+      ['path.transmitter.range.high', 85, 90],
+    ])
   })
 })

@@ -48,7 +48,8 @@ export function readList(
     else if (key !== '') firstRowOf.set(key, row)
     const document = findings.some((f) => f.severity === 'stop') ? null : read.document
     const here = document ? known(document.tag) : null
-    const changes = document && here ? differences(here, document).filter((c) => TOLD_BY_LIST.test(c.path)) : []
+    const changes =
+      document && here ? differences(here, document).filter((c) => TOLD_BY_LIST.test(c.path)) : []
     const standing: RowStanding = !document ? 'bad' : !here ? 'new' : changes.length > 0 ? 'changed' : 'same'
     return { row, cells: read.cells, standing, document, findings, changes }
   })

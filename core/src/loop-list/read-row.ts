@@ -51,7 +51,8 @@ class RowReader {
   number(column: ListColumn, path: string): number | null {
     const parsed = parseNumber(this.text(column))
     if (parsed.kind === 'empty') return null
-    if (parsed.kind === 'refused') return this.stop('NOT_A_NUMBER', column, `${titleOf(column)}: ${parsed.says}`)
+    if (parsed.kind === 'refused')
+      return this.stop('NOT_A_NUMBER', column, `${titleOf(column)}: ${parsed.says}`)
     if (parsed.rest !== '' && parsed.rest !== '%')
       return this.stop(
         'NOT_A_NUMBER',
@@ -90,10 +91,18 @@ class RowReader {
     const h = this.number(high, `${path}.high`)
     if (l === null || h === null) {
       if (this.findings.some((f) => f.where[0] === low || f.where[0] === high)) return null
-      return this.stop('MISSING_RANGE', l === null ? low : high, `${titleOf(l === null ? low : high)} is missing. Give both ends of the range.`)
+      return this.stop(
+        'MISSING_RANGE',
+        l === null ? low : high,
+        `${titleOf(l === null ? low : high)} is missing. Give both ends of the range.`,
+      )
     }
     if (l === h)
-      return this.stop('MISSING_RANGE', high, `Both ends of the range are ${l}. The 20 mA point must differ from the 4 mA point.`)
+      return this.stop(
+        'MISSING_RANGE',
+        high,
+        `Both ends of the range are ${l}. The 20 mA point must differ from the 4 mA point.`,
+      )
     const u = this.unit(unit, `${path}.unit`)
     return u === null ? null : { low: l, high: h, unit: u }
   }
@@ -135,13 +144,20 @@ function pathOf(r: RowReader): Stage[] | null {
   const transfer = r.text('transfer').toLowerCase()
   const squareRoot = /sq|root|√/.test(transfer)
   if (transfer !== '' && !squareRoot && !/^lin/.test(transfer))
-    r.stop('UNKNOWN_TRANSFER', 'transfer', `Transfer: “${r.text('transfer')}” is neither linear nor square root.`)
+    r.stop(
+      'UNKNOWN_TRANSFER',
+      'transfer',
+      `Transfer: “${r.text('transfer')}” is neither linear nor square root.`,
+    )
   if (!transmitter || (hasReceiver && !receiver)) return null
   const path = defaultPath({ transmitter, squareRoot, receiver })
-  if (path[2]?.kind === 'transmitter' && path[2].shows) moveTyped(r.asTyped, 'path.transmitter.range', 'path.transmitter.shows')
+  if (path[2]?.kind === 'transmitter' && path[2].shows)
+    moveTyped(r.asTyped, 'path.transmitter.range', 'path.transmitter.shows')
   if (!isDisplay) return path
   return [
-    ...path.filter((s) => s.kind === 'process' || s.kind === 'sensor' || s.kind === 'transmitter' || s.kind === 'output'),
+    ...path.filter(
+      (s) => s.kind === 'process' || s.kind === 'sensor' || s.kind === 'transmitter' || s.kind === 'output',
+    ),
     { kind: 'display', range: receiver ?? transmitter, from: 'current', decimals: 1, transfer: LINEAR },
   ]
 }
@@ -168,7 +184,8 @@ export function readRow(cells: Cells): ReadRow {
   const tolerance = r.number('tolerance', 'tolerance.pctSpan')
   const interval = r.number('interval', 'interval_months')
   const lastCalibrated = dateOf(r)
-  if (r.findings.some((f) => f.severity === 'stop') || !path) return { cells, document: null, findings: r.findings }
+  if (r.findings.some((f) => f.severity === 'stop') || !path)
+    return { cells, document: null, findings: r.findings }
   const document = LoopDocument.safeParse({
     version: 1,
     tag,
@@ -182,7 +199,8 @@ export function readRow(cells: Cells): ReadRow {
     lastCalibrated,
     remark: r.text('remark'),
     asTyped: r.asTyped,
-    unconfirmed: path.length > 0 ? ASSUMED_FIELDS.filter((f) => path.some((s) => f.startsWith(`path.${s.kind}.`))) : [],
+    unconfirmed:
+      path.length > 0 ? ASSUMED_FIELDS.filter((f) => path.some((s) => f.startsWith(`path.${s.kind}.`))) : [],
   })
   if (document.success) return { cells, document: document.data, findings: r.findings }
   for (const issue of document.error.issues)

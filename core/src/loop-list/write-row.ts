@@ -21,7 +21,9 @@ function unitText(doc: LoopDocument, path: string): string {
   const unit = fieldAt(doc, path)
   if (typeof unit !== 'string') return ''
   const typed = doc.asTyped[path]
-  return typed !== undefined && findUnit(typed.replace(/\s+distance$/i, ''))?.symbol === unit ? typed : printedUnit(unit)
+  return typed !== undefined && findUnit(typed.replace(/\s+distance$/i, ''))?.symbol === unit
+    ? typed
+    : printedUnit(unit)
 }
 
 /** One row of the exported list, in the order of `LIST_COLUMNS`. */
@@ -37,7 +39,11 @@ export function writeRow(doc: LoopDocument): string[] {
     lrv: numberText(doc, `${own}.low`),
     urv: numberText(doc, `${own}.high`),
     unit: unitText(doc, `${own}.unit`),
-    transfer: transmitter ? (transmitter.transfer.kind === 'sqrt' ? 'square root' : transmitter.transfer.kind) : '',
+    transfer: transmitter
+      ? transmitter.transfer.kind === 'sqrt'
+        ? 'square root'
+        : transmitter.transfer.kind
+      : '',
     signal: doc.signal,
     receiverLrv: numberText(doc, `${receiver}.low`),
     receiverUrv: numberText(doc, `${receiver}.high`),

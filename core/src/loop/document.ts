@@ -25,7 +25,13 @@ export const TransferSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('linear') }),
   z.strictObject({ kind: z.literal('sqrt'), cutoff: number.min(0).max(0.5).optional() }),
   z
-    .strictObject({ kind: z.literal('table'), points: z.array(z.tuple([number, number]).readonly()).max(64).readonly() })
+    .strictObject({
+      kind: z.literal('table'),
+      points: z
+        .array(z.tuple([number, number]).readonly())
+        .max(64)
+        .readonly(),
+    })
     .superRefine((t, ctx) => {
       const problem = tableProblem(t.points)
       if (problem) ctx.addIssue({ code: 'custom', path: ['points'], message: problem })
@@ -44,25 +50,35 @@ const StageSchema = z.discriminatedUnion('kind', [
     reverse: z.boolean().optional(),
     shows: RangeSchema.optional(),
   }),
-  z
-    .strictObject({
-      kind: z.literal('output'),
-      signal,
-      satLow_mA: number.min(0).max(4),
-      satHigh_mA: number.min(20).max(24),
-      failTo: z.enum(['low', 'high']),
-    }),
+  z.strictObject({
+    kind: z.literal('output'),
+    signal,
+    satLow_mA: number.min(0).max(4),
+    satHigh_mA: number.min(20).max(24),
+    failTo: z.enum(['low', 'high']),
+  }),
   z.strictObject({
     kind: z.literal('shunt'),
     resistance_ohm: number.positive('A shunt is larger than 0 Ω.').max(10_000, 'At most 10 000 Ω.'),
   }),
   z
-    .strictObject({ kind: z.literal('input'), signal, n4: z.int(), n20: z.int(), nmin: z.int(), nmax: z.int() })
+    .strictObject({
+      kind: z.literal('input'),
+      signal,
+      n4: z.int(),
+      n20: z.int(),
+      nmin: z.int(),
+      nmax: z.int(),
+    })
     .superRefine((c, ctx) => {
       if (c.n4 === c.n20)
         ctx.addIssue({ code: 'custom', path: ['n20'], message: 'The codes for 4 and 20 mA must differ.' })
       if (c.nmin >= c.nmax)
-        ctx.addIssue({ code: 'custom', path: ['nmax'], message: 'The highest code must be above the lowest.' })
+        ctx.addIssue({
+          code: 'custom',
+          path: ['nmax'],
+          message: 'The highest code must be above the lowest.',
+        })
     }),
   z.strictObject({ kind: z.literal('controller'), range: RangeSchema, transfer: TransferSchema }),
   z.strictObject({

@@ -10,7 +10,9 @@ const isKinded = (x: unknown): x is { kind: string } =>
 function child(node: unknown, key: string): unknown {
   if (Array.isArray(node)) {
     const list = node as unknown[]
-    return list.find((x) => isKinded(x) && x.kind === key) ?? (/^\d+$/.test(key) ? list[Number(key)] : undefined)
+    return (
+      list.find((x) => isKinded(x) && x.kind === key) ?? (/^\d+$/.test(key) ? list[Number(key)] : undefined)
+    )
   }
   return isNode(node) ? (node as Record<string, unknown>)[key] : undefined
 }
@@ -52,7 +54,8 @@ export function leaves(doc: unknown, prefix = ''): Map<string, unknown> {
       return
     }
     if (isNode(node) && !Array.isArray(node)) {
-      for (const [k, v] of Object.entries(node)) if (v !== undefined) walk(v, path === '' ? k : `${path}.${k}`)
+      for (const [k, v] of Object.entries(node))
+        if (v !== undefined) walk(v, path === '' ? k : `${path}.${k}`)
       return
     }
     out.set(path, node)

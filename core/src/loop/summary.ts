@@ -27,7 +27,12 @@ export interface LoopSummary {
   readonly lastCalibrated: string | null
 }
 
-const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = { stop: 'stop', warn: 'look', note: 'good', good: 'good' }
+const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = {
+  stop: 'stop',
+  warn: 'look',
+  note: 'good',
+  good: 'good',
+}
 
 /** A deviation smaller than this much of the tolerance leaves the line flat. */
 const CALM = 1
@@ -55,11 +60,16 @@ export function lineSteps(judgement: Judgement | null, audit: readonly Finding[]
   const steps: LineStep[] = []
   const station = { sensor: 'sensor', output: 'output', receiver: 'controller' } as const
   for (const part of judgement?.parts ?? [])
-    if (part.kind !== 'loop' && Math.abs(part.largest_pct) > CALM * (judgement?.worst.allowed_pct ?? Infinity))
+    if (
+      part.kind !== 'loop' &&
+      Math.abs(part.largest_pct) > CALM * (judgement?.worst.allowed_pct ?? Infinity)
+    )
       steps.push({ station: station[part.kind], error_pct: part.largest_pct })
   for (const finding of audit) {
     const at = finding.evidence?.find((e) => e.label === 'error at 100 %' || e.label === 'error at 0 %')
-    const values = (finding.evidence ?? []).flatMap((e) => (e.label.startsWith('error at') && typeof e.value === 'number' ? [e.value] : []))
+    const values = (finding.evidence ?? []).flatMap((e) =>
+      e.label.startsWith('error at') && typeof e.value === 'number' ? [e.value] : [],
+    )
     const largest = values.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0)
     if (at && finding.severity === 'stop' && largest !== 0 && !steps.some((s) => s.station === 'controller'))
       steps.push({ station: 'controller', error_pct: largest })
@@ -77,7 +87,13 @@ export function summarise(doc: LoopDocument, run: Run | null, runStages: readonl
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
-  const verify: PartState = !judgement ? 'notYet' : failed ? 'stop' : open || judgement.class !== 'PASS' ? 'look' : 'good'
+  const verify: PartState = !judgement
+    ? 'notYet'
+    : failed
+      ? 'stop'
+      : open || judgement.class !== 'PASS'
+        ? 'look'
+        : 'good'
   return {
     parts: {
       wire: 'notYet',

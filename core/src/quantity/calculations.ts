@@ -23,12 +23,22 @@ export const quantityCalculations = [
       to: unit,
       p_baro: z.number().positive().default(STANDARD_BAROMETER_PA).describe('barometric pressure, Pa'),
     }),
-    output: z.object({ value: z.number(), unit: z.string(), exact: z.boolean(), assumed: z.string().optional() }),
+    output: z.object({
+      value: z.number(),
+      unit: z.string(),
+      exact: z.boolean(),
+      assumed: z.string().optional(),
+    }),
     run: ({ value, from, to, p_baro }) => {
       const target = symbol(to, 'to')
       const r = convert(value, symbol(from, 'from'), target, p_baro)
       if (r.kind === 'refused') throw new Refusal('to', `${r.code}: ${r.says}`)
-      return { value: r.value, unit: target, exact: r.exact, ...(r.assumed === undefined ? {} : { assumed: r.assumed }) }
+      return {
+        value: r.value,
+        unit: target,
+        exact: r.exact,
+        ...(r.assumed === undefined ? {} : { assumed: r.assumed }),
+      }
     },
     example: { value: 35, from: 'inH2O@conv', to: 'kPa' },
   }),

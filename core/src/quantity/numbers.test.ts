@@ -27,14 +27,23 @@ describe('numbers as technicians type them', () => {
     expect(parseNumber('1,234')).toHaveProperty('doubt')
     expect(parseNumber('0,234')).not.toHaveProperty('doubt')
   })
-  test.each(['abc', '1.2.3', '1,2,3', '1,23.4.5', '--1', '1e400', '9e99', 'NaN', 'Infinity', '12 34', '1..2'])(
-    '“%s” is refused in a sentence',
-    (typed) => {
-      const r = parseNumber(typed)
-      expect(r.kind).toBe('refused')
-      expect(r.kind === 'refused' && r.says).toMatch(/\.$/)
-    },
-  )
+  test.each([
+    'abc',
+    '1.2.3',
+    '1,2,3',
+    '1,23.4.5',
+    '--1',
+    '1e400',
+    '9e99',
+    'NaN',
+    'Infinity',
+    '12 34',
+    '1..2',
+  ])('“%s” is refused in a sentence', (typed) => {
+    const r = parseNumber(typed)
+    expect(r.kind).toBe('refused')
+    expect(r.kind === 'refused' && r.says).toMatch(/\.$/)
+  })
   test.each(['', '   ', '\u00a0'])('nothing typed is empty, not zero', (typed) => {
     expect(parseNumber(typed)).toEqual({ kind: 'empty' })
   })
@@ -76,6 +85,12 @@ describe('rounding', () => {
     expect(withUncertainty(1.2345, 0.0996)).toEqual({ value: '1.23', uncertainty: '0.10' })
   })
   test('numbers in sentences have no trailing zeros and no exponent', () => {
-    expect([85, 0.22, 27648, 1e-9, 4.02].map((v) => sayNumber(v))).toEqual(['85', '0.22', '27648', '0.000000001', '4.02'])
+    expect([85, 0.22, 27648, 1e-9, 4.02].map((v) => sayNumber(v))).toEqual([
+      '85',
+      '0.22',
+      '27648',
+      '0.000000001',
+      '4.02',
+    ])
   })
 })

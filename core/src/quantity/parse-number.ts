@@ -16,10 +16,14 @@ const LARGEST = 1e15
  * Spaces and apostrophes group thousands. What follows the number comes back as `rest` (a unit).
  */
 export function parseNumber(text: string): ParsedNumber {
-  const t = text.replace(/[\u00a0\u202f\u2009]/g, ' ').trim().replace(/^[−–]/, '-')
+  const t = text
+    .replace(/[\u00a0\u202f\u2009]/g, ' ')
+    .trim()
+    .replace(/^[−–]/, '-')
   if (t === '') return { kind: 'empty' }
   const m = /^([+-]?)([\d.,' ]*\d[.,]?|[.,]\d+)(e[+-]?\d+)?(?![\d.,])\s*(.*)$/i.exec(t)
-  if (!m) return refused(`“${text.trim()}” is not a number. Type digits, with a comma or a point for decimals.`)
+  if (!m)
+    return refused(`“${text.trim()}” is not a number. Type digits, with a comma or a point for decimals.`)
   const [, sign = '', body = '', exponent = '', rest = ''] = m
   if (/^\d+ \d+$/.test(body) && !/^\d{1,3} \d{3}$/.test(body))
     return refused(`“${text.trim()}” looks like two numbers. Type one.`)
@@ -39,7 +43,8 @@ export function parseNumber(text: string): ParsedNumber {
       return refused(`“${text.trim()}” has more than one decimal sign. Type the number with one.`)
     digits = digits.split(group).join('')
   } else {
-    if (/^[1-9]\d{0,2}[.,]\d{3}$/.test(digits)) doubt = 'the sign was taken as a decimal sign, not as thousands'
+    if (/^[1-9]\d{0,2}[.,]\d{3}$/.test(digits))
+      doubt = 'the sign was taken as a decimal sign, not as thousands'
     digits = digits.replace(',', '.')
   }
   const value = Number(sign + digits + exponent)

@@ -145,7 +145,10 @@ export function convert(
   const a = bySymbol.get(from)
   const b = bySymbol.get(to)
   if (!a || !b)
-    return refuse('UNKNOWN_UNIT', `“${a ? to : from}” is not a unit this program knows. Pick one from the list.`)
+    return refuse(
+      'UNKNOWN_UNIT',
+      `“${a ? to : from}” is not a unit this program knows. Pick one from the list.`,
+    )
   if (a === b) return { kind: 'value', value, exact: true }
   const exact = a.exact && b.exact
   // (F + 459.67) * 5 / 9 lands on round values where factor and offset would not.

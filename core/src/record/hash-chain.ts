@@ -39,7 +39,8 @@ export function proveChain(events: readonly ChainedEvent[], digest: Digest): Cha
     const broken = (says: string): ChainProof => ({ kind: 'broken', seq: e.seq, eventId: e.id, says })
     if (e.seq !== i + 1) return broken(`Event ${i + 1} is missing: the record goes on with number ${e.seq}.`)
     if (e.previous !== previous) return broken(`Event ${e.seq} does not follow from the one before it.`)
-    if (eventHash(e, digest) !== e.hash) return broken(`Event ${e.seq} (${e.type}) was changed after it was recorded.`)
+    if (eventHash(e, digest) !== e.hash)
+      return broken(`Event ${e.seq} (${e.type}) was changed after it was recorded.`)
     previous = e.hash
   }
   return { kind: 'whole', events: events.length, head: previous }

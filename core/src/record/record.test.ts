@@ -26,7 +26,17 @@ describe('canonical JSON', () => {
 describe('the chain of a loop', () => {
   const chain: ChainedEvent[] = []
   for (let i = 1; i <= 4; i++) {
-    const e = { id: `e${i}`, loopId: 'l', runId: null, seq: i, type: 'reading.recorded', at: '2026-11-23T10:00:00.000Z', by: 'p', payload: { value: i }, previous: chain.at(-1)?.hash ?? CHAIN_START }
+    const e = {
+      id: `e${i}`,
+      loopId: 'l',
+      runId: null,
+      seq: i,
+      type: 'reading.recorded',
+      at: '2026-11-23T10:00:00.000Z',
+      by: 'p',
+      payload: { value: i },
+      previous: chain.at(-1)?.hash ?? CHAIN_START,
+    }
     chain.push({ ...e, hash: eventHash(e, digest) })
   }
   test('untouched it is whole', () => {
@@ -37,8 +47,17 @@ describe('the chain of a loop', () => {
     ['a value changed', (c) => c.map((e) => (e.seq === 2 ? { ...e, payload: { value: 9 } } : e)), 2],
     ['an author changed', (c) => c.map((e) => (e.seq === 3 ? { ...e, by: 'q' } : e)), 3],
     ['an event taken out', (c) => c.filter((e) => e.seq !== 2), 3],
-    ['two events swapped', (c) => [c[1], c[0], c[2], c[3]].flatMap((e, i) => (e ? [{ ...e, seq: i + 1 }] : [])), 1],
-    ['changed and hashed again', (c) => c.map((e) => (e.seq === 2 ? { ...e, payload: 0, hash: eventHash({ ...e, payload: 0 }, digest) } : e)), 3],
+    [
+      'two events swapped',
+      (c) => [c[1], c[0], c[2], c[3]].flatMap((e, i) => (e ? [{ ...e, seq: i + 1 }] : [])),
+      1,
+    ],
+    [
+      'changed and hashed again',
+      (c) =>
+        c.map((e) => (e.seq === 2 ? { ...e, payload: 0, hash: eventHash({ ...e, payload: 0 }, digest) } : e)),
+      3,
+    ],
   ]
   test.each(edits)('%s is named', (_why, edit, seq) => {
     expect(proveChain(edit(structuredClone(chain)), digest)).toMatchObject({ kind: 'broken', seq })
@@ -61,9 +80,17 @@ describe('fields by path', () => {
 describe('two people change one loop', () => {
   const base = { service: 'Feed', remark: '', path: [{ kind: 'shunt', resistance_ohm: 250 }] }
   test('different fields are joined without asking', () => {
-    const m = mergeDocuments(base, { ...base, service: 'Feed pump' }, withField(base, 'path.shunt.resistance_ohm', 249))
+    const m = mergeDocuments(
+      base,
+      { ...base, service: 'Feed pump' },
+      withField(base, 'path.shunt.resistance_ohm', 249),
+    )
     expect(m.conflicts).toEqual([])
-    expect(m.merged).toEqual({ service: 'Feed pump', remark: '', path: [{ kind: 'shunt', resistance_ohm: 249 }] })
+    expect(m.merged).toEqual({
+      service: 'Feed pump',
+      remark: '',
+      path: [{ kind: 'shunt', resistance_ohm: 249 }],
+    })
   })
   test('the same field is asked about, theirs stands until chosen', () => {
     const m = mergeDocuments(base, { ...base, remark: 'mine' }, { ...base, remark: 'theirs' })
@@ -84,14 +111,29 @@ describe('a verification as its events tell it', () => {
   const range = { low: 0, high: 85, unit: 'bar(g)' }
   const begin: RunEventBody = {
     type: 'run.started',
-    payload: { plan: 'P3', revision: 1, tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 }, inputRange: range, outputRange: range, equipment: [], U_pct: 0 },
+    payload: {
+      plan: 'P3',
+      revision: 1,
+      tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 },
+      inputRange: range,
+      outputRange: range,
+      equipment: [],
+      U_pct: 0,
+    },
   }
   const read = (phase: 'asFound' | 'asLeft', index: number, value: number): RunEventBody => ({
     type: 'reading.recorded',
-    payload: { phase, index, values: { applied: { value, typed: String(value) }, pv: { value, typed: String(value) } } },
+    payload: {
+      phase,
+      index,
+      values: { applied: { value, typed: String(value) }, pv: { value, typed: String(value) } },
+    },
   })
   const close = (phase: 'asFound' | 'asLeft'): RunEventBody => ({ type: 'phase.closed', payload: { phase } })
-  const sign = (as: 'technician' | 'reviewer'): RunEventBody => ({ type: 'signed', payload: { as, statement: 'done' } })
+  const sign = (as: 'technician' | 'reviewer'): RunEventBody => ({
+    type: 'signed',
+    payload: { as, statement: 'done' },
+  })
   const at = '2026-11-23T10:00:00.000Z'
   const happen = (...bodies: (RunEventBody | [RunEventBody, string])[]): Happened[] =>
     bodies.map((b) => (Array.isArray(b) ? { body: b[0], by: b[1], at } : { body: b, by: 'wren', at }))
@@ -106,23 +148,53 @@ describe('a verification as its events tell it', () => {
     return last
   }
   const adjusted: RunEventBody = { type: 'adjusted', payload: { note: 'zero trim' } }
-  const whole = happen(begin, read('asFound', 0, 0), close('asFound'), adjusted, read('asLeft', 0, 0), close('asLeft'), sign('technician'), [sign('reviewer'), 'heron'])
+  const whole = happen(
+    begin,
+    read('asFound', 0, 0),
+    close('asFound'),
+    adjusted,
+    read('asLeft', 0, 0),
+    close('asLeft'),
+    sign('technician'),
+    [sign('reviewer'), 'heron'],
+  )
 
   test('from start to countersignature', () => {
     const states = whole.map((_, i) => foldRun(whole.slice(0, i + 1))?.state)
-    expect(states).toEqual(['asFound', 'asFound', 'adjust', 'adjust', 'asLeft', 'ready', 'signed', 'countersigned'])
+    expect(states).toEqual([
+      'asFound',
+      'asFound',
+      'adjust',
+      'adjust',
+      'asLeft',
+      'ready',
+      'signed',
+      'countersigned',
+    ])
   })
   const refusals: readonly [why: string, events: Happened[], says: RegExp][] = [
     ['as-left before as-found is closed', happen(begin, read('asLeft', 0, 1)), /Close the as-found/],
-    ['as-found after it was closed', happen(begin, read('asFound', 0, 1), close('asFound'), read('asFound', 0, 2)), /closed and stay/],
+    [
+      'as-found after it was closed',
+      happen(begin, read('asFound', 0, 1), close('asFound'), read('asFound', 0, 2)),
+      /closed and stay/,
+    ],
     ['adjusting before as-found is closed', happen(begin, adjusted), /before anything is adjusted/],
     ['closing with nothing read', happen(begin, close('asFound')), /Nothing has been read/],
-    ['saying nothing was adjusted after an adjustment', happen(begin, read('asFound', 0, 1), close('asFound'), adjusted, { type: 'left.asFound', payload: {} }), /has to be read/],
+    [
+      'saying nothing was adjusted after an adjustment',
+      happen(begin, read('asFound', 0, 1), close('asFound'), adjusted, { type: 'left.asFound', payload: {} }),
+      /has to be read/,
+    ],
     ['signing too early', happen(begin, sign('technician')), /before signing/],
     ['reviewing one’s own record', [...whole.slice(0, 7), ...happen(sign('reviewer'))], /second person/],
     ['a point the plan has not', happen(begin, read('asFound', 3, 1)), /no point 4/],
     ['beginning twice', happen(begin, begin), /already begun/],
-    ['readings after the signature', [...whole.slice(0, 7), ...happen(read('asLeft', 0, 3))], /closed and stay/],
+    [
+      'readings after the signature',
+      [...whole.slice(0, 7), ...happen(read('asLeft', 0, 3))],
+      /closed and stay/,
+    ],
   ]
   test.each(refusals)('%s is refused in a sentence', (_why, events, says) => {
     const told = tell(events)
@@ -131,14 +203,19 @@ describe('a verification as its events tell it', () => {
   })
   test('a reading typed again replaces the row, a returned record can be corrected and signed again', () => {
     const back: RunEventBody = { type: 'returned', payload: { reason: 'point 1 is a slip' } }
-    const again = [...whole.slice(0, 7), ...happen([back, 'heron'], read('asLeft', 0, 5), close('asLeft'), sign('technician'))]
+    const again = [
+      ...whole.slice(0, 7),
+      ...happen([back, 'heron'], read('asLeft', 0, 5), close('asLeft'), sign('technician')),
+    ]
     const run = foldRun(again)
     expect(run?.state).toBe('signed')
     expect(run && readings(run, 'asLeft')[0]?.pv).toBe(5)
     expect(run?.returned).toHaveLength(1)
   })
   test('with nothing adjusted as-left is as-found by reference', () => {
-    const run = foldRun(happen(begin, read('asFound', 1, 42), close('asFound'), { type: 'left.asFound', payload: {} }))
+    const run = foldRun(
+      happen(begin, read('asFound', 1, 42), close('asFound'), { type: 'left.asFound', payload: {} }),
+    )
     expect(run?.asLeft).toEqual({})
     expect(run && readings(run, 'asLeft')[1]?.applied).toBe(42)
   })

@@ -37,13 +37,15 @@ export interface Happened {
   readonly at: string
 }
 
-export type Folded = { readonly kind: 'run'; readonly run: Run } | { readonly kind: 'refused'; readonly says: string }
+export type Folded =
+  { readonly kind: 'run'; readonly run: Run } | { readonly kind: 'refused'; readonly says: string }
 
 const refused = (says: string): Folded => ({ kind: 'refused', says })
 
 /** Next state of a run after one event, or a sentence why the event cannot come now. */
 export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Folded {
-  const ok = (next: Partial<Run>): Folded => (run ? { kind: 'run', run: { ...run, ...next } } : refused('No run.'))
+  const ok = (next: Partial<Run>): Folded =>
+    run ? { kind: 'run', run: { ...run, ...next } } : refused('No run.')
   if (body.type === 'run.started') {
     if (run) return refused('This run has already begun.')
     return {
@@ -76,7 +78,10 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
             ? 'Close the as-found readings before taking as-left ones.'
             : 'The as-left readings are closed and stay as they are.',
         )
-      return ok({ [phase]: { ...run[phase], [index]: values }, ...(phase === 'asLeft' ? { state: 'asLeft' } : {}) })
+      return ok({
+        [phase]: { ...run[phase], [index]: values },
+        ...(phase === 'asLeft' ? { state: 'asLeft' } : {}),
+      })
     }
     case 'phase.closed': {
       const { phase } = body.payload
@@ -98,7 +103,8 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
     case 'signed': {
       const signature: Signature = { as: body.payload.as, by, at, statement: body.payload.statement }
       if (body.payload.as === 'technician') {
-        if (run.state !== 'ready') return refused('Close as-left before signing, or say that nothing was adjusted.')
+        if (run.state !== 'ready')
+          return refused('Close as-left before signing, or say that nothing was adjusted.')
         return ok({ state: 'signed', signatures: [...run.signatures, signature] })
       }
       if (run.state !== 'signed') return refused('A reviewer signs after the technician has signed.')
@@ -107,7 +113,8 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
       return ok({ state: 'countersigned', signatures: [...run.signatures, signature] })
     }
     case 'returned':
-      if (run.state !== 'signed') return refused('Only a signed record that is not yet reviewed can be returned.')
+      if (run.state !== 'signed')
+        return refused('Only a signed record that is not yet reviewed can be returned.')
       if (run.signatures.some((s) => s.by === by))
         return refused('The record needs a second person: who signed it cannot review it.')
       // The technician's signature stood for readings that now may change: it is void, the event remains.

@@ -11,7 +11,13 @@ const sayRange = (r: Range) => `${sayNumber(r.low)} to ${sayNumber(r.high)} ${pr
 type Compared =
   | { readonly kind: 'same' }
   | { readonly kind: 'other quantity' }
-  | { readonly kind: 'differs'; readonly low: number; readonly high: number; readonly atTop_pct: number; readonly atBottom_pct: number }
+  | {
+      readonly kind: 'differs'
+      readonly low: number
+      readonly high: number
+      readonly atTop_pct: number
+      readonly atBottom_pct: number
+    }
 
 /** The first range in the second one's unit, and how far its ends are from it in percent of span. */
 function compare(from: Range, to: Range): Compared {
@@ -26,7 +32,13 @@ function compare(from: Range, to: Range): Compared {
     : { kind: 'differs', low: low.value, high: high.value, atBottom_pct, atTop_pct }
 }
 
-function rangeFindings(from: Range, to: Range, names: readonly [string, string], code: string, field: string): Finding[] {
+function rangeFindings(
+  from: Range,
+  to: Range,
+  names: readonly [string, string],
+  code: string,
+  field: string,
+): Finding[] {
   const compared = compare(from, to)
   if (compared.kind === 'same') return []
   if (compared.kind === 'other quantity') {
@@ -106,11 +118,25 @@ export function auditPath(stages: readonly Stage[], type: string): Finding[] {
   if (controller) {
     const straight = !transmitter.reverse || !!transmitter.shows
     const source = straight ? documented : { ...documented, low: documented.high, high: documented.low }
-    findings.push(...rangeFindings(source, controller.range, ['transmitter', 'controller'], 'RANGE_DIFFERS', 'path.controller'))
+    findings.push(
+      ...rangeFindings(
+        source,
+        controller.range,
+        ['transmitter', 'controller'],
+        'RANGE_DIFFERS',
+        'path.controller',
+      ),
+    )
   }
   if (display)
     findings.push(
-      ...rangeFindings(controller?.range ?? documented, display.range, [controller ? 'controller' : 'transmitter', 'display'], 'DISPLAY_RANGE_DIFFERS', 'path.display'),
+      ...rangeFindings(
+        controller?.range ?? documented,
+        display.range,
+        [controller ? 'controller' : 'transmitter', 'display'],
+        'DISPLAY_RANGE_DIFFERS',
+        'path.display',
+      ),
     )
   const displayRoot = display?.transfer.kind === 'sqrt' ? 1 : 0
   if (roots + displayRoot > 1)
@@ -120,7 +146,10 @@ export function auditPath(stages: readonly Stage[], type: string): Finding[] {
       where: ['transmitter', displayRoot ? 'display' : 'controller'],
       says: 'The square root is taken twice: half flow would read 71 %. Take it in one place only.',
       evidence: [{ label: 'reading at half flow', value: 100 * Math.SQRT1_2, unit: '%' }],
-      fix: { label: 'Leave the root to the transmitter', set: [{ path: 'path.controller.transfer.kind', value: 'linear' }] },
+      fix: {
+        label: 'Leave the root to the transmitter',
+        set: [{ path: 'path.controller.transfer.kind', value: 'linear' }],
+      },
       rule: 'Flow is the square root of differential pressure, once.',
     })
   if (roots + displayRoot === 0 && needsRoot(type))
@@ -130,7 +159,10 @@ export function auditPath(stages: readonly Stage[], type: string): Finding[] {
       where: ['transmitter', 'controller'],
       says: 'Nobody takes the square root: half flow would read 25 %.',
       evidence: [{ label: 'reading at half flow', value: 25, unit: '%' }],
-      fix: { label: 'Take the root in the transmitter', set: [{ path: 'path.transmitter.transfer.kind', value: 'sqrt' }] },
+      fix: {
+        label: 'Take the root in the transmitter',
+        set: [{ path: 'path.transmitter.transfer.kind', value: 'sqrt' }],
+      },
       rule: 'Flow is the square root of differential pressure, once.',
     })
   if (roots + displayRoot === 1 && !needsRoot(type))

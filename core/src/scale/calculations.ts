@@ -21,7 +21,10 @@ export const scaleCalculations = [
     name: 'scale.pocketCard',
     title: 'All stations at chosen points',
     source: 'The signal path computed forward at each point',
-    input: z.strictObject({ chain: Chain, levels: z.array(z.number().min(-10).max(110)).min(1).max(50).default([0, 25, 50, 75, 100]) }),
+    input: z.strictObject({
+      chain: Chain,
+      levels: z.array(z.number().min(-10).max(110)).min(1).max(50).default([0, 25, 50, 75, 100]),
+    }),
     output: z.object({ rows: z.array(z.record(z.string(), z.number().nullable())) }),
     run: ({ chain, levels }) => ({
       rows: levels.map((level) => {

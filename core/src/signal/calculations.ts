@@ -6,7 +6,18 @@ import { currentState, CURRENT_STATE_SAYS } from './current-state.ts'
 import { shownValue, type StationValue } from './path.ts'
 
 const FormatName = z.enum(Object.keys(CODE_FORMATS) as [keyof typeof CODE_FORMATS])
-const EXAMPLE_CHAIN = { lrv: 0, urv: 80, inUnit: 'bar', shunt: 250, n4: 0, n20: 27648, lo: 0, hi: 80, unit: 'bar', dsp: { lo: 0, hi: 80, unit: 'bar' } }
+const EXAMPLE_CHAIN = {
+  lrv: 0,
+  urv: 80,
+  inUnit: 'bar',
+  shunt: 250,
+  n4: 0,
+  n20: 27648,
+  lo: 0,
+  hi: 80,
+  unit: 'bar',
+  dsp: { lo: 0, hi: 80, unit: 'bar' },
+}
 
 const known = z.object({
   kind: z.enum(['value', 'interval', 'atLeast', 'atMost', 'none']),
@@ -25,7 +36,11 @@ function told(v: StationValue): z.input<typeof known> {
   return { kind: v.kind, bound: v.bound }
 }
 
-function compute(chain: Chain, from: z.output<typeof StationIdSchema>, value: number): Record<string, StationValue> {
+function compute(
+  chain: Chain,
+  from: z.output<typeof StationIdSchema>,
+  value: number,
+): Record<string, StationValue> {
   const values = computeChain(chain, from, value)
   if (!values) throw new Refusal('from', `This chain has no ${from}. Give it one, or start elsewhere.`)
   return values

@@ -11,7 +11,10 @@ export const Chain = z
     inUnit: z.string().default('1'),
     transfer: z.enum(['linear', 'sqrt', 'table']).default('linear'),
     sqrtAt: z.enum(['tx', 'rx']).default('tx').describe('where the square root or table is applied'),
-    table: z.array(z.tuple([z.number(), z.number()])).optional().describe('[input, output] fractions'),
+    table: z
+      .array(z.tuple([z.number(), z.number()]))
+      .optional()
+      .describe('[input, output] fractions'),
     cutoff: z.number().min(0).max(1).optional().describe('fraction of output below which the output is 0'),
     reverse: z.boolean().optional(),
     shunt: z.number().positive().default(250).describe('Ω'),

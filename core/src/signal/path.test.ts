@@ -7,9 +7,27 @@ import { compilePath, computeFrom, shownValue } from './path.ts'
 import type { StationId } from './stage.ts'
 import { tableProblem } from './transfer.ts'
 
-const PT202 = Chain.parse({ lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar', dsp: { lo: 0, hi: 80, unit: 'bar' } })
+const PT202 = Chain.parse({
+  lrv: 0,
+  urv: 80,
+  inUnit: 'bar',
+  lo: 0,
+  hi: 80,
+  unit: 'bar',
+  dsp: { lo: 0, hi: 80, unit: 'bar' },
+})
 const FT203 = (sqrtAt: 'tx' | 'rx') =>
-  Chain.parse({ lrv: 0, urv: 400, inUnit: 'mbar', transfer: 'sqrt', sqrtAt, ...CODE_FORMATS.F819, lo: 0, hi: 90, unit: 'm3/h' })
+  Chain.parse({
+    lrv: 0,
+    urv: 400,
+    inUnit: 'mbar',
+    transfer: 'sqrt',
+    sqrtAt,
+    ...CODE_FORMATS.F819,
+    lo: 0,
+    hi: 90,
+    unit: 'm3/h',
+  })
 
 const shown = (chain: Chain, from: StationId, v: number) => {
   const all = computeChain(chain, from, v) ?? {}
@@ -62,7 +80,10 @@ describe('FT-203, square root', () => {
   })
   test('no flow says only that the dp is at most the cutoff squared', () => {
     const chain = Chain.parse({ ...FT203('tx'), cutoff: 0.1 })
-    expect(computeChain(chain, 'PCT', 0)?.['IN']).toMatchObject({ kind: 'atMost', bound: expect.closeTo(4, 9) as number })
+    expect(computeChain(chain, 'PCT', 0)?.['IN']).toMatchObject({
+      kind: 'atMost',
+      bound: expect.closeTo(4, 9) as number,
+    })
     expect(shown(chain, 'IN', 3)['MA']).toBe(4)
   })
 })
@@ -98,8 +119,14 @@ describe('currents and codes at the ends', () => {
     expect(currentPerCount_mA(CODE_FORMATS[name])).toBeCloseTo(mA, 8)
   })
   test('a saturated output tells only one side of the process', () => {
-    expect(computeChain(PT202, 'MA', 20.5)?.['PV']).toMatchObject({ kind: 'atLeast', bound: expect.closeTo(82.5, 9) as number })
-    expect(computeChain(PT202, 'MA', 3.6)?.['PV']).toMatchObject({ kind: 'atMost', bound: expect.closeTo(-1, 9) as number })
+    expect(computeChain(PT202, 'MA', 20.5)?.['PV']).toMatchObject({
+      kind: 'atLeast',
+      bound: expect.closeTo(82.5, 9) as number,
+    })
+    expect(computeChain(PT202, 'MA', 3.6)?.['PV']).toMatchObject({
+      kind: 'atMost',
+      bound: expect.closeTo(-1, 9) as number,
+    })
     expect(shown(PT202, 'IN', 500)['MA']).toBe(20.5)
   })
   test('with a reversed range the side turns round', () => {
@@ -125,10 +152,19 @@ describe('a panel display in the loop', () => {
 })
 
 describe('properties', () => {
-  const range = fc.tuple(fc.integer({ min: -500, max: 500 }), fc.integer({ min: -500, max: 500 })).filter(([a, b]) => a !== b)
+  const range = fc
+    .tuple(fc.integer({ min: -500, max: 500 }), fc.integer({ min: -500, max: 500 }))
+    .filter(([a, b]) => a !== b)
   const chains = fc
-    .record({ tx: range, rx: range, transfer: fc.constantFrom('linear' as const, 'sqrt' as const), sqrtAt: fc.constantFrom('tx' as const, 'rx' as const) })
-    .map(({ tx, rx, transfer, sqrtAt }) => Chain.parse({ lrv: tx[0], urv: tx[1], lo: rx[0], hi: rx[1], transfer, sqrtAt }))
+    .record({
+      tx: range,
+      rx: range,
+      transfer: fc.constantFrom('linear' as const, 'sqrt' as const),
+      sqrtAt: fc.constantFrom('tx' as const, 'rx' as const),
+    })
+    .map(({ tx, rx, transfer, sqrtAt }) =>
+      Chain.parse({ lrv: tx[0], urv: tx[1], lo: rx[0], hi: rx[1], transfer, sqrtAt }),
+    )
   test('from a process value to the current and back is the same value', () => {
     fc.assert(
       fc.property(chains, fc.double({ min: 0.01, max: 1, noNaN: true }), (chain, u) => {
@@ -141,19 +177,42 @@ describe('properties', () => {
   })
   test('more process never gives less current on a direct range, and never leaves the output limits', () => {
     fc.assert(
-      fc.property(chains, fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }), (chain, u, more) => {
-        const at = (f: number) => shown(chain, 'IN', chain.lrv + f * (chain.urv - chain.lrv))['MA'] ?? NaN
-        expect(at(u + more)).toBeGreaterThanOrEqual(at(u) - 1e-9)
-        expect(at(u)).toBeGreaterThanOrEqual(3.8)
-        expect(at(u)).toBeLessThanOrEqual(20.5)
-      }),
+      fc.property(
+        chains,
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        (chain, u, more) => {
+          const at = (f: number) => shown(chain, 'IN', chain.lrv + f * (chain.urv - chain.lrv))['MA'] ?? NaN
+          expect(at(u + more)).toBeGreaterThanOrEqual(at(u) - 1e-9)
+          expect(at(u)).toBeGreaterThanOrEqual(3.8)
+          expect(at(u)).toBeLessThanOrEqual(20.5)
+        },
+      ),
     )
   })
 })
 
 test('a table must keep rising or keep falling', () => {
-  expect(tableProblem([[0, 0], [0.5, 0.4], [1, 1]])).toBeNull()
-  expect(tableProblem([[0, 1], [0.5, 0.4], [1, 0]])).toBeNull()
-  expect(tableProblem([[0, 0], [0.5, 0.6], [1, 0.5]])).toMatch(/turns back/)
+  expect(
+    tableProblem([
+      [0, 0],
+      [0.5, 0.4],
+      [1, 1],
+    ]),
+  ).toBeNull()
+  expect(
+    tableProblem([
+      [0, 1],
+      [0.5, 0.4],
+      [1, 0],
+    ]),
+  ).toBeNull()
+  expect(
+    tableProblem([
+      [0, 0],
+      [0.5, 0.6],
+      [1, 0.5],
+    ]),
+  ).toMatch(/turns back/)
   expect(tableProblem([[0, 0]])).toMatch(/two points/)
 })

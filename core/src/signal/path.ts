@@ -25,7 +25,13 @@ export interface Station {
 
 export type StationValue =
   | { readonly kind: 'value'; readonly value: number; readonly phi: number }
-  | { readonly kind: 'interval'; readonly mid: number; readonly lo: number; readonly hi: number; readonly phi: number }
+  | {
+      readonly kind: 'interval'
+      readonly mid: number
+      readonly lo: number
+      readonly hi: number
+      readonly phi: number
+    }
   | { readonly kind: 'atLeast' | 'atMost'; readonly bound: number; readonly phi: number }
   | { readonly kind: 'none' }
 
@@ -73,7 +79,8 @@ const reverseKnown = (k: Known): Known => {
 }
 
 /** Volts of a 0-20 or 4-20 mA current across the shunt use the live-zero fraction in both cases. */
-const currentScale = (signal: '4-20' | '0-20') => scale(signal === '4-20' ? { low: 4, high: 20 } : { low: 0, high: 20 })
+const currentScale = (signal: '4-20' | '0-20') =>
+  scale(signal === '4-20' ? { low: 4, high: 20 } : { low: 0, high: 20 })
 
 function stationOf(stage: Stage, stages: readonly Stage[], from: number): Station {
   const transmitter = stageOf(stages, 'transmitter')
@@ -86,7 +93,9 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
     unlink: through,
     settle: same,
   }
-  const observed = (toFraction: (v: number) => number) => (v: number): Known => ({ kind: 'value', phi: toFraction(v) })
+  const observed =
+    (toFraction: (v: number) => number) =>
+    (v: number): Known => ({ kind: 'value', phi: toFraction(v) })
   switch (stage.kind) {
     case 'process':
     case 'sensor': {
@@ -134,7 +143,12 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
             : v <= stage.nmin
               ? { kind: 'atMost', bound: s.toFraction(stage.nmin) }
               : Number.isInteger(v)
-                ? { kind: 'interval', mid: s.toFraction(v), lo: s.toFraction(v - 0.5), hi: s.toFraction(v + 0.5) }
+                ? {
+                    kind: 'interval',
+                    mid: s.toFraction(v),
+                    lo: s.toFraction(v - 0.5),
+                    hi: s.toFraction(v + 0.5),
+                  }
                 : { kind: 'value', phi: s.toFraction(v) },
       }
     }
@@ -193,7 +207,8 @@ function inUnit(station: Station, known: Known): StationValue {
   }
 }
 
-const phiOf = (v: StationValue | undefined): number | null => (v === undefined || v.kind === 'none' ? null : v.phi)
+const phiOf = (v: StationValue | undefined): number | null =>
+  v === undefined || v.kind === 'none' ? null : v.phi
 
 /**
  * All stations from one value typed at any of them: backwards to the process, forwards to the display.
@@ -209,7 +224,7 @@ export function computeFrom(path: Path, at: number, value: number, stuck = false
   if (!origin) throw new RangeError(`the path has no station ${at}`)
   out[at] = { kind: 'value', value, phi: origin.toFraction(value) }
   let known = origin.observe(value)
-  for (let i = at; i > 0; ) {
+  for (let i = at; i > 0;) {
     const station = stations[i]
     if (!station) break
     const before = station.from

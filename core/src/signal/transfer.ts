@@ -63,7 +63,13 @@ export function invertTransfer(t: Transfer, q: number): Known {
     case 'sqrt':
       return q > 0 ? { kind: 'value', phi: q * q } : { kind: 'atMost', bound: (t.cutoff ?? 0) ** 2 }
     case 'table':
-      return { kind: 'value', phi: interpolate(t.points.map(([x, y]) => [y, x] as const), q) }
+      return {
+        kind: 'value',
+        phi: interpolate(
+          t.points.map(([x, y]) => [y, x] as const),
+          q,
+        ),
+      }
   }
 }
 
@@ -83,6 +89,9 @@ export function invertKnown(t: Transfer, known: Known): Known {
       return { kind: 'interval', mid: one(known.mid), lo: one(known.lo), hi: one(known.hi) }
     case 'atLeast':
     case 'atMost':
-      return { kind: falls ? (known.kind === 'atLeast' ? 'atMost' : 'atLeast') : known.kind, bound: one(known.bound) }
+      return {
+        kind: falls ? (known.kind === 'atLeast' ? 'atMost' : 'atLeast') : known.kind,
+        bound: one(known.bound),
+      }
   }
 }

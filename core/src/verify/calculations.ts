@@ -12,9 +12,15 @@ export const verifyCalculations = [
     name: 'verify.plan',
     title: 'Points of a test plan',
     source: 'IEC 61298-2',
-    input: z.strictObject({ plan: z.enum(PLAN_NAMES), lrv: z.number().default(0), urv: z.number().default(100) }),
+    input: z.strictObject({
+      plan: z.enum(PLAN_NAMES),
+      lrv: z.number().default(0),
+      urv: z.number().default(100),
+    }),
     output: z.object({
-      points: z.array(z.object({ index: z.number(), level_pct: z.number(), direction: Direction, applied: z.number() })),
+      points: z.array(
+        z.object({ index: z.number(), level_pct: z.number(), direction: Direction, applied: z.number() }),
+      ),
     }),
     run: ({ plan, lrv, urv }) => ({
       points: namedPlan(plan).map((p) => ({ ...p, applied: lrv + ((urv - lrv) * p.level_pct) / 100 })),
@@ -43,7 +49,13 @@ export const verifyCalculations = [
     source: 'IEC 61298-2 terms; independent linearity by the narrowest band',
     input: z.strictObject({
       points: z
-        .array(z.strictObject({ p: z.number().describe('% of range'), dir: Direction, e: z.number().describe('% of span') }))
+        .array(
+          z.strictObject({
+            p: z.number().describe('% of range'),
+            dir: Direction,
+            e: z.number().describe('% of span'),
+          }),
+        )
         .min(2)
         .max(200),
     }),

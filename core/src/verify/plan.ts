@@ -28,9 +28,12 @@ export const PLAN_NAMES = Object.keys(PLANS) as [PlanName, ...PlanName[]]
  * @see IEC 61298-2, test points both upscale and downscale
  */
 export function planPoints(levels_pct: readonly number[], down: boolean): PlanPoint[] {
-  const up = levels_pct.map((level_pct) => ({ level_pct, direction: 'up' as Direction }))
+  const up = levels_pct.map((level_pct) => ({ level_pct, direction: 'up' }))
   const back = down
-    ? [...levels_pct].reverse().slice(1).map((level_pct) => ({ level_pct, direction: 'down' as Direction }))
+    ? [...levels_pct]
+        .reverse()
+        .slice(1)
+        .map((level_pct) => ({ level_pct, direction: 'down' }))
     : []
   return [...up, ...back].map((p, index) => ({ index, ...p }))
 }

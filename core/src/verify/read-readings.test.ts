@@ -2,11 +2,28 @@ import { describe, expect, test } from 'vitest'
 import { readColumn, readReadings } from './read-readings.ts'
 
 const units = { input: 'bar(g)', output: 'bar(g)' }
-const HEAD = ['point', 'direction', 'applied', 'applied_unit', 'pv', 'loop_mA', 'controller', 'controller_unit']
+const HEAD = [
+  'point',
+  'direction',
+  'applied',
+  'applied_unit',
+  'pv',
+  'loop_mA',
+  'controller',
+  'controller_unit',
+]
 
 describe('a table of readings', () => {
   test('is matched to its plan and converted to the loop’s units, as typed kept', () => {
-    const r = readReadings([HEAD, ['1', 'up', '0', 'bar', '0,12', '4.024', '13', 'kPa'], ['2', 'up', '42.5', 'bar', '', '', '', ''], ['3', 'up', '85', 'bar', 'x', '20,04', '', '']], units)
+    const r = readReadings(
+      [
+        HEAD,
+        ['1', 'up', '0', 'bar', '0,12', '4.024', '13', 'kPa'],
+        ['2', 'up', '42.5', 'bar', '', '', '', ''],
+        ['3', 'up', '85', 'bar', 'x', '20,04', '', ''],
+      ],
+      units,
+    )
     expect(r.plan).toBe('P3')
     expect(r.rows[0]?.values.pv).toEqual({ value: 0.12, typed: '0,12' })
     expect(r.rows[0]?.values.controller?.value).toBeCloseTo(0.13, 12)
@@ -28,9 +45,17 @@ describe('a table of readings', () => {
 
 describe('a pasted column', () => {
   test('one number a line, gaps kept', () => {
-    expect(readColumn('4,024\r\n8.025\n\n16,034\n').values.map((v) => v?.value ?? null)).toEqual([4.024, 8.025, null, 16.034])
+    expect(readColumn('4,024\r\n8.025\n\n16,034\n').values.map((v) => v?.value ?? null)).toEqual([
+      4.024,
+      8.025,
+      null,
+      16.034,
+    ])
   })
   test('names the line that is no number and takes nothing', () => {
-    expect(readColumn('1\ntwo\n3')).toMatchObject({ values: [], says: expect.stringMatching(/^Line 2/) as string })
+    expect(readColumn('1\ntwo\n3')).toMatchObject({
+      values: [],
+      says: expect.stringMatching(/^Line 2/) as string,
+    })
   })
 })

@@ -48,7 +48,9 @@ export function readReadings(records: readonly (readonly string[])[], units: Uni
     return { plan: null, rows: [], findings }
   }
   const directionAt = names.findIndex((n) => /^direction$/i.test(n))
-  const directions = body.map((r): Direction => (/^(d|↓)/i.test(r[directionAt]?.trim() ?? '') ? 'down' : 'up'))
+  const directions = body.map((r): Direction =>
+    /^(d|↓)/i.test(r[directionAt]?.trim() ?? '') ? 'down' : 'up',
+  )
   const plan = PLAN_NAMES.find((name) => {
     const points = namedPlan(name)
     return points.length === body.length && points.every((p, i) => p.direction === directions[i])

@@ -43,7 +43,12 @@ export interface PointErrors {
   /** The furthest value that was read against the applied input. */
   readonly loop_pct: number | null
   /** The same in the unit of what was read last. */
-  readonly loop: { readonly error: number; readonly value: number; readonly expected: number; readonly unit: string } | null
+  readonly loop: {
+    readonly error: number
+    readonly value: number
+    readonly expected: number
+    readonly unit: string
+  } | null
   /** Allowed error of the whole loop here, in percent of span. */
   readonly allowed_pct: number
   /** Null where nothing was read, or below 10 % flow behind a square root. */
@@ -63,7 +68,11 @@ export function loopScale(stages: readonly Stage[]): LoopScale | null {
   const transmitter = stageOf(stages, 'transmitter')
   if (!transmitter) return null
   const controller = stageOf(stages, 'controller')
-  return { input: transmitter.range, output: controller?.range ?? transmitter.shows ?? transmitter.range, stages }
+  return {
+    input: transmitter.range,
+    output: controller?.range ?? transmitter.shows ?? transmitter.range,
+    stages,
+  }
 }
 
 const fraction = (r: Range, v: number) => (v - r.low) / (r.high - r.low)
@@ -111,7 +120,12 @@ export function pointErrors(scale: LoopScale, tolerance: Tolerance, r: Reading):
   const value = (range: Range, phi: number) => range.low + phi * (range.high - range.low)
   const last =
     eu !== null && r.controller !== null
-      ? { pct: 100 * (eu - expectedEu), value: r.controller, expected: value(output, expectedEu), range: output }
+      ? {
+          pct: 100 * (eu - expectedEu),
+          value: r.controller,
+          expected: value(output, expectedEu),
+          range: output,
+        }
       : ma !== null && r.loopCurrent_mA !== null
         ? {
             pct: 100 * (ma - expectedMa),

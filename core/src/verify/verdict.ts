@@ -126,7 +126,9 @@ export function judge(input: JudgeInput): Judgement | null {
     worst,
     points,
     parts: (Object.keys(ERROR_KINDS) as ErrorKind[]).flatMap((k) => partOf(k, points) ?? []),
-    missing: namedPlan(input.plan).filter((p) => !read.has(p.index)).map((p) => p.index),
+    missing: namedPlan(input.plan)
+      .filter((p) => !read.has(p.index))
+      .map((p) => p.index),
   }
 }
 

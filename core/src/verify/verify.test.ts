@@ -61,7 +61,10 @@ const AS_FOUND: readonly [x: number, dir: Direction, pv: number, ma: number][] =
   [20, 'down', 20.392, 8.079],
   [0, 'down', 0.32, 4.058],
 ]
-const reading = ([applied, direction, pv, loopCurrent_mA]: (typeof AS_FOUND)[number], index: number): Reading => ({
+const reading = (
+  [applied, direction, pv, loopCurrent_mA]: (typeof AS_FOUND)[number],
+  index: number,
+): Reading => ({
   index,
   direction,
   applied,
@@ -97,7 +100,14 @@ describe('PT-202 as found', () => {
     expect(c?.hysteresis_pct).toBeCloseTo(-0.005, 6)
   })
   test('the largest error of the loop is 0.6625 % and decides', () => {
-    const j = judge({ scale, tolerance, plan: 'P5UD', readings: AS_FOUND.map(reading), U_pct: 0, phase: 'asFound' })
+    const j = judge({
+      scale,
+      tolerance,
+      plan: 'P5UD',
+      readings: AS_FOUND.map(reading),
+      U_pct: 0,
+      phase: 'asFound',
+    })
     expect(Math.max(...(j?.points ?? []).map((p) => Math.abs(p.loop_pct ?? 0)))).toBeCloseTo(0.6625, 9)
     expect(j?.class).toBe('FAIL')
     expect(j?.missing).toEqual([])
@@ -107,10 +117,27 @@ describe('PT-202 as found', () => {
   })
   test('sensor, output and receiver add up to the whole loop', () => {
     fc.assert(
-      fc.property(...([0, 1, 2].map(() => fc.double({ min: -0.3, max: 0.3, noNaN: true })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]), (a, b, c) => {
-        const e = pointErrors(scale, tolerance, { index: 0, direction: 'up', applied: 40, pv: 40 + a, loopCurrent_mA: 12 + b, controller: 40 + c })
-        expect((e?.sensor_pct ?? 0) + (e?.output_pct ?? 0) + (e?.receiver_pct ?? 0)).toBeCloseTo(e?.loop_pct ?? NaN, 9)
-      }),
+      fc.property(
+        ...([0, 1, 2].map(() => fc.double({ min: -0.3, max: 0.3, noNaN: true })) as [
+          fc.Arbitrary<number>,
+          fc.Arbitrary<number>,
+          fc.Arbitrary<number>,
+        ]),
+        (a, b, c) => {
+          const e = pointErrors(scale, tolerance, {
+            index: 0,
+            direction: 'up',
+            applied: 40,
+            pv: 40 + a,
+            loopCurrent_mA: 12 + b,
+            controller: 40 + c,
+          })
+          expect((e?.sensor_pct ?? 0) + (e?.output_pct ?? 0) + (e?.receiver_pct ?? 0)).toBeCloseTo(
+            e?.loop_pct ?? NaN,
+            9,
+          )
+        },
+      ),
     )
   })
 })
@@ -127,8 +154,22 @@ describe('a tolerance limit counts as inside', () => {
   ]
   test.each(rows)('%s', (_why, e, T, U, verdict) => expect(classify(e, T, U)).toBe(verdict))
   test('0.1004 against 0.10 fails and is printed so that it shows', () => {
-    const r: Reading = { index: 0, direction: 'up', applied: 0, pv: 0.08032, loopCurrent_mA: null, controller: null }
-    const j = judge({ scale, tolerance: { ...tolerance, pctSpan: 0.1 }, plan: 'P3', readings: [r], U_pct: 0, phase: 'asLeft' })
+    const r: Reading = {
+      index: 0,
+      direction: 'up',
+      applied: 0,
+      pv: 0.08032,
+      loopCurrent_mA: null,
+      controller: null,
+    }
+    const j = judge({
+      scale,
+      tolerance: { ...tolerance, pctSpan: 0.1 },
+      plan: 'P3',
+      readings: [r],
+      U_pct: 0,
+      phase: 'asLeft',
+    })
     expect(j?.class).toBe('FAIL')
     expect(j?.sentence).toContain('+0.1004 % of span. Tolerance is ±0.1000 %')
     expect(j?.missing).toEqual([1, 2])
@@ -136,15 +177,35 @@ describe('a tolerance limit counts as inside', () => {
 })
 
 test('a saturated current says nothing about the output', () => {
-  const e = pointErrors(scale, tolerance, { index: 0, direction: 'up', applied: 83, pv: 83, loopCurrent_mA: 20.5, controller: null })
+  const e = pointErrors(scale, tolerance, {
+    index: 0,
+    direction: 'up',
+    applied: 83,
+    pv: 83,
+    loopCurrent_mA: 20.5,
+    controller: null,
+  })
   expect(e?.saturated).toBe(true)
   expect(e?.output_pct).toBeNull()
 })
 
 test('behind a square root a dp error is seen enlarged at low flow', () => {
-  const s = loopScale(defaultPath({ transmitter: { low: 0, high: 400, unit: 'mbar' }, squareRoot: true, receiver: { low: 0, high: 90, unit: 'm3/h' } }))
+  const s = loopScale(
+    defaultPath({
+      transmitter: { low: 0, high: 400, unit: 'mbar' },
+      squareRoot: true,
+      receiver: { low: 0, high: 90, unit: 'm3/h' },
+    }),
+  )
   if (!s) throw new Error('no scale')
-  const e = pointErrors(s, tolerance, { index: 0, direction: 'up', applied: 4, pv: 5, loopCurrent_mA: null, controller: null })
+  const e = pointErrors(s, tolerance, {
+    index: 0,
+    direction: 'up',
+    applied: 4,
+    pv: 5,
+    loopCurrent_mA: null,
+    controller: null,
+  })
   expect(appliedAt(s, 25)).toBe(25)
   expect(e?.level_pct).toBeCloseTo(10, 9)
   expect(e?.sensorInput_pct).toBeCloseTo(0.25, 9)
@@ -152,10 +213,25 @@ test('behind a square root a dp error is seen enlarged at low flow', () => {
 })
 
 test('below 10 % flow there is no verdict', () => {
-  const s = loopScale(defaultPath({ transmitter: { low: 0, high: 400, unit: 'mbar' }, squareRoot: true, receiver: { low: 0, high: 90, unit: 'm3/h' } }))
+  const s = loopScale(
+    defaultPath({
+      transmitter: { low: 0, high: 400, unit: 'mbar' },
+      squareRoot: true,
+      receiver: { low: 0, high: 90, unit: 'm3/h' },
+    }),
+  )
   if (!s) throw new Error('no scale')
-  const low: Reading = { index: 0, direction: 'up', applied: 0, pv: 1, loopCurrent_mA: null, controller: null }
+  const low: Reading = {
+    index: 0,
+    direction: 'up',
+    applied: 0,
+    pv: 1,
+    loopCurrent_mA: null,
+    controller: null,
+  }
   expect(pointErrors(s, tolerance, low)?.withinTolerance).toBeNull()
   const good: Reading = { ...low, index: 1, applied: 100, pv: 100 }
-  expect(judge({ scale: s, tolerance, plan: 'P3', readings: [low, good], U_pct: 0, phase: 'asLeft' })?.class).toBe('PASS')
+  expect(
+    judge({ scale: s, tolerance, plan: 'P3', readings: [low, good], U_pct: 0, phase: 'asLeft' })?.class,
+  ).toBe('PASS')
 })

@@ -10,7 +10,9 @@ export const calcRoutes = (): Endpoint[] => [
     path: '/api/calc',
     summary: 'Every calculation by name',
     allow: EVERYONE,
-    response: z.array(z.object({ name: z.string(), title: z.string(), source: z.string(), example: z.unknown() })),
+    response: z.array(
+      z.object({ name: z.string(), title: z.string(), source: z.string(), example: z.unknown() }),
+    ),
     handle: () => CATALOGUE.map(({ name, title, source, example }) => ({ name, title, source, example })),
   }),
   endpoint({
@@ -25,7 +27,8 @@ export const calcRoutes = (): Endpoint[] => [
       const calculation = calculationNamed(params.name)
       if (!calculation) throw notFound('calculation')
       const told = answer(calculation, body)
-      if (told.kind === 'refused') throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', told.problems)
+      if (told.kind === 'refused')
+        throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', told.problems)
       return told.result
     },
   }),

@@ -13,7 +13,12 @@ export interface Connection {
 
 /** Opens the pool. A database that goes away is logged, not fatal: the next query connects again. */
 export function connect(url: string, log: Pick<Logger, 'warn'>): Connection {
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5_000, keepAlive: true })
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 10,
+    connectionTimeoutMillis: 5_000,
+    keepAlive: true,
+  })
   // Without a listener the process dies when the database stops.
   pool.on('error', (error) => log.warn({ err: error.message }, 'database connection lost'))
   return { pool, db: drizzle(pool, { casing: 'snake_case' }) }

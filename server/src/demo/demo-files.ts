@@ -29,7 +29,9 @@ export const DemoEquipment = z.array(
 )
 
 export const DemoDetails = z.strictObject({
-  mended: z.array(z.strictObject({ tag: z.string(), cells: z.partialRecord(z.enum(LIST_COLUMN_IDS), z.string()) })),
+  mended: z.array(
+    z.strictObject({ tag: z.string(), cells: z.partialRecord(z.enum(LIST_COLUMN_IDS), z.string()) }),
+  ),
   fields: z.array(z.strictObject({ tag: z.string(), path: z.string(), value: z.unknown() })),
 })
 

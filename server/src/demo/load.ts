@@ -46,10 +46,8 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   if ((await allPeople(db)).length > 0) return false
   const files = demoFiles()
   const people = new Map<string, Person>()
-  for (const { password, ...p } of files.people) {
-    const person: Person = { id: randomUUID(), ...p }
-    people.set(p.name, person)
-  }
+  for (const { name, shownName, role } of files.people)
+    people.set(name, { id: randomUUID(), name, shownName, role })
   const nameOf = (name: string): Person => {
     const p = people.get(name)
     if (!p) throw new Error(`the demo plant has no person ${name}`)
@@ -62,7 +60,8 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
       equipmentIds.set(e.serial, id)
       await addEquipment(tx, { id, ...e })
     }
-    for (const { password, name } of files.people) await addPerson(tx, nameOf(name), await hashPassword(password))
+    for (const { password, name } of files.people)
+      await addPerson(tx, nameOf(name), await hashPassword(password))
   })
   const first = nameOf('heron')
   await importList(db, { id: randomUUID(), text: files.list, update: [] }, first, PLANT_ENTERED)
@@ -93,11 +92,16 @@ async function storePast(
   past: ReturnType<typeof pastRun>,
   nameOf: (name: string) => Person,
 ): Promise<void> {
-  for (let i = 0; i < past.length; ) {
+  for (let i = 0; i < past.length;) {
     const by = past[i]?.by ?? ''
     let end = i
     while (past[end]?.by === by) end++
-    await acceptEvents(db, loopId, past.slice(i, end).map((p) => p.event), nameOf(by))
+    await acceptEvents(
+      db,
+      loopId,
+      past.slice(i, end).map((p) => p.event),
+      nameOf(by),
+    )
     i = end
   }
 }

@@ -67,7 +67,10 @@ export function pastRun(
   })
   const phase = (name: Phase, errors: DemoErrors) => {
     for (const p of namedPlan(past.plan))
-      happen({ type: 'reading.recorded', payload: { phase: name, index: p.index, values: readingAt(doc, p, errors) } })
+      happen({
+        type: 'reading.recorded',
+        payload: { phase: name, index: p.index, values: readingAt(doc, p, errors) },
+      })
     happen({ type: 'phase.closed', payload: { phase: name } })
   }
   phase('asFound', past.asFound)

@@ -52,7 +52,7 @@ export function endpoint<
   ) => R extends z.ZodType ? Promise<z.input<R>> | z.input<R> : Promise<void> | void
 }): Endpoint {
   // An absent schema is undefined for the handler; the wider type only forgets what was checked here.
-  return e as unknown as Endpoint
+  return e
 }
 
 export const EVERYONE: readonly Role[] = ['technician', 'reviewer', 'viewer']
@@ -80,7 +80,8 @@ function refuseUnstorable(value: unknown, path: string): void {
     }
 }
 
-const isWellFormed = (s: string) => !/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(s)
+const isWellFormed = (s: string) =>
+  !/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(s)
 
 /** A router of endpoints. `personOf` finds who is signed in. */
 export function routerOf(
@@ -94,7 +95,11 @@ export function routerOf(
       if (e.allow !== 'anyone') {
         if (!person) throw new HttpProblem(401, 'sign-in', 'Please sign in. What you typed is kept.')
         if (!e.allow.includes(person.role))
-          throw new HttpProblem(403, 'not-allowed', `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`)
+          throw new HttpProblem(
+            403,
+            'not-allowed',
+            `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`,
+          )
       }
       const params = parse(e.params, req.params)
       const query = parse(e.query, req.query)

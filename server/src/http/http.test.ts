@@ -15,12 +15,26 @@ beforeAll(async () => {
 afterAll(() => app.stop())
 
 const describeAll = () =>
-  endpointsOf({ connection: app.connection, live: { join: () => undefined, stop: () => Promise.resolve() }, log: pino({ level: 'silent' }), webFolder: null, signInsPerMinute: 1 })
+  endpointsOf({
+    connection: app.connection,
+    live: { join: () => undefined, stop: () => Promise.resolve() },
+    log: pino({ level: 'silent' }),
+    webFolder: null,
+    signInsPerMinute: 1,
+  })
 
 describe('nothing is open by default', () => {
   test('only session, health and the description answer anyone', () => {
-    const open = describeAll().filter((e) => e.allow === 'anyone').map((e) => `${e.method} ${e.path}`)
-    expect(open).toEqual(['get /api/health', 'get /api/openapi.json', 'get /api/session', 'post /api/session', 'delete /api/session'])
+    const open = describeAll()
+      .filter((e) => e.allow === 'anyone')
+      .map((e) => `${e.method} ${e.path}`)
+    expect(open).toEqual([
+      'get /api/health',
+      'get /api/openapi.json',
+      'get /api/session',
+      'post /api/session',
+      'delete /api/session',
+    ])
   })
   test('everything else asks for a sign-in', async () => {
     for (const e of describeAll().filter((e) => e.allow !== 'anyone')) {
@@ -33,7 +47,9 @@ describe('nothing is open by default', () => {
   test('a viewer reads and computes, and writes nothing', async () => {
     await tern.get('/api/loops').expect(200)
     await tern.post('/api/calc/signal.currentState').send({ mA: 3.5 }).expect(200)
-    for (const e of describeAll().filter((e) => e.method !== 'get' && e.allow !== 'anyone' && !e.allow.includes('viewer')))
+    for (const e of describeAll().filter(
+      (e) => e.method !== 'get' && e.allow !== 'anyone' && !e.allow.includes('viewer'),
+    ))
       expect((await tern[e.method](e.path.replace(/:\w+/g, 'PT-202'))).status).toBe(403)
   })
 })
@@ -95,18 +111,34 @@ describe('bad input never becomes a 500', () => {
     ['a NUL in a text', '/api/loop-list/preview', '{"text":"a;b\\u0000"}', 422],
     ['half a character', '/api/loop-list/preview', '{"text":"a;b\\ud800"}', 422],
     ['an unknown calculation', '/api/calc/no.such', '{}', 404],
-    ['an unknown loop', '/api/loops/XX-1/events', '{"events":[{"id":"0190a6c0-0000-7000-8000-000000000000","runId":"0190a6c0-0000-7000-8000-000000000001","at":"2026-11-23T10:00:00Z","body":{"type":"left.asFound","payload":{}}}]}', 404],
-    ['a prototype key', '/api/calc/units.convert', '{"value":1,"from":"bar","to":"kPa","__proto__":{"x":1}}', 422],
+    [
+      'an unknown loop',
+      '/api/loops/XX-1/events',
+      '{"events":[{"id":"0190a6c0-0000-7000-8000-000000000000","runId":"0190a6c0-0000-7000-8000-000000000001","at":"2026-11-23T10:00:00Z","body":{"type":"left.asFound","payload":{}}}]}',
+      404,
+    ],
+    [
+      'a prototype key',
+      '/api/calc/units.convert',
+      '{"value":1,"from":"bar","to":"kPa","__proto__":{"x":1}}',
+      422,
+    ],
   ]
   test.each(rows)('%s', async (_why, path, body, status) => {
     const res = await wren.post(path).set('Content-Type', 'application/json').send(body)
     expect(res.status).toBe(status)
-    expect(res.body).toMatchObject({ status, title: expect.any(String) as string, requestId: expect.any(String) as string })
+    expect(res.body).toMatchObject({
+      status,
+      title: expect.any(String) as string,
+      requestId: expect.any(String) as string,
+    })
   })
   test('a body of 5 MB is too large, a list of 3 MB is not', async () => {
     const large = await wren.post('/api/calc/units.convert').send({ text: 'x'.repeat(5_000_000) })
     expect(large.status).toBe(413)
-    const list = await wren.post('/api/loop-list/preview').send({ text: `Tag;Service\n${'A-1;x\n'.repeat(9_000)}` })
+    const list = await wren
+      .post('/api/loop-list/preview')
+      .send({ text: `Tag;Service\n${'A-1;x\n'.repeat(9_000)}` })
     expect(list.status).toBe(200)
   })
   test('a broken address is told, an unknown one too', async () => {
@@ -118,7 +150,9 @@ describe('bad input never becomes a 500', () => {
 test('the description lists every endpoint and every calculation', async () => {
   const { body } = await app.anyone().get('/api/openapi.json').expect(200)
   expect(body.paths['/api/loops/{loop}/events'].post).toBeTypeOf('object')
-  expect(body.paths['/api/calc/units.convert'].post.requestBody.content['application/json'].schema.properties).toHaveProperty('p_baro')
+  expect(
+    body.paths['/api/calc/units.convert'].post.requestBody.content['application/json'].schema.properties,
+  ).toHaveProperty('p_baro')
 })
 
 test('every answer carries a request id and the security headers', async () => {

@@ -2,7 +2,8 @@ import { CATALOGUE } from '@calm/core/catalogue'
 import { z } from 'zod'
 import type { Endpoint } from './endpoint.ts'
 
-const json = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(schema, { io, unrepresentable: 'any' })
+const json = (schema: z.ZodType, io: 'input' | 'output') =>
+  z.toJSONSchema(schema, { io, unrepresentable: 'any' })
 
 const PROBLEM = {
   description: 'What went wrong, with the path of each wrong value',
@@ -15,7 +16,9 @@ function operation(e: Endpoint, summary: string, body: z.ZodType | undefined, re
     summary,
     'x-roles': e.allow,
     parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-    ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: json(body, 'input') } } } } : {}),
+    ...(body
+      ? { requestBody: { required: true, content: { 'application/json': { schema: json(body, 'input') } } } }
+      : {}),
     responses: {
       [String(e.status ?? 200)]:
         e.status === 204
@@ -34,7 +37,9 @@ export function openApiOf(endpoints: readonly Endpoint[], problem: z.ZodType): o
   for (const e of endpoints) {
     if (e.path === '/api/calc/:name') {
       for (const c of CATALOGUE)
-        paths[`/api/calc/${c.name}`] = { post: { ...operation({ ...e, path: '' }, `${c.title} (${c.source})`, c.input, c.output) } }
+        paths[`/api/calc/${c.name}`] = {
+          post: { ...operation({ ...e, path: '' }, `${c.title} (${c.source})`, c.input, c.output) },
+        }
       continue
     }
     const path = e.path.replace(/:(\w+)/g, '{$1}')
@@ -42,7 +47,11 @@ export function openApiOf(endpoints: readonly Endpoint[], problem: z.ZodType): o
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Calm Loop', version: '1', description: 'The workbench of a process instrumentation technician.' },
+    info: {
+      title: 'Calm Loop',
+      version: '1',
+      description: 'The workbench of a process instrumentation technician.',
+    },
     components: { schemas: { Problem: json(problem, 'output') } },
     paths,
   }

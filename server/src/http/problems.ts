@@ -50,7 +50,8 @@ const NOT_REACHED = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'E
 /** The whole chain of causes, outermost first: database libraries wrap what really happened. */
 function causes(error: unknown): unknown[] {
   const out: unknown[] = []
-  for (let e = error; e !== undefined && e !== null && out.length < 6; e = (e as { cause?: unknown }).cause) out.push(e)
+  for (let e = error; e !== undefined && e !== null && out.length < 6; e = (e as { cause?: unknown }).cause)
+    out.push(e)
   return out
 }
 
@@ -58,24 +59,43 @@ function databaseIsGone(error: unknown): boolean {
   return causes(error).some((e) => {
     const { code, message } = e as { code?: unknown; message?: unknown }
     if (typeof code === 'string' && (DATABASE_GONE.test(code) || NOT_REACHED.has(code))) return true
-    return typeof message === 'string' && /Connection terminated|timeout exceeded when trying to connect/i.test(message)
+    return (
+      typeof message === 'string' &&
+      /Connection terminated|timeout exceeded when trying to connect/i.test(message)
+    )
   })
 }
 
 function tell(error: unknown): Told {
   if (error instanceof HttpProblem)
-    return { status: error.status, code: error.code, says: error.message, errors: error.errors, extra: error.extra }
+    return {
+      status: error.status,
+      code: error.code,
+      says: error.message,
+      errors: error.errors,
+      extra: error.extra,
+    }
   if (error instanceof z.ZodError) return tell(invalid(error))
   const parser = error as { type?: unknown; status?: unknown }
   if (parser.type === 'entity.too.large')
     return { status: 413, code: 'too-large', says: 'This is more than can be sent at once.' }
   if (typeof parser.type === 'string' && parser.status === 400)
     return { status: 400, code: 'unreadable', says: 'The request is not readable JSON.' }
-  if (parser.status === 415) return { status: 415, code: 'unreadable', says: 'This encoding is not understood.' }
-  if (error instanceof URIError) return { status: 400, code: 'unreadable', says: 'The address is not readable.' }
+  if (parser.status === 415)
+    return { status: 415, code: 'unreadable', says: 'This encoding is not understood.' }
+  if (error instanceof URIError)
+    return { status: 400, code: 'unreadable', says: 'The address is not readable.' }
   if (databaseIsGone(error))
-    return { status: 503, code: 'database-away', says: 'The database does not answer. Nothing was stored; send it again.' }
-  return { status: 500, code: 'our-fault', says: 'Something of ours went wrong. What you typed is still with you.' }
+    return {
+      status: 503,
+      code: 'database-away',
+      says: 'The database does not answer. Nothing was stored; send it again.',
+    }
+  return {
+    status: 500,
+    code: 'our-fault',
+    says: 'Something of ours went wrong. What you typed is still with you.',
+  }
 }
 
 export function sendProblem(req: Request, res: Parameters<RequestHandler>[1], told: Told): void {

@@ -14,15 +14,22 @@ afterAll(() => app.stop())
 
 const HEAD = 'Tag;Service;Area;Type;LRV;URV;Unit;Signal;Tolerance (% span);Colour'
 const row = (tag: string, urv = '10') => `${tag};Spare;500 Test;pressure;0;${urv};bar g;4-20 mA;0,5;blue`
-const preview = (text: string, mapping?: unknown) => wren.post('/api/loop-list/preview').send({ text, ...(mapping ? { mapping } : {}) })
-const bring = (text: string, update: number[] = [], id = randomUUID()) => wren.post('/api/loop-list/import').send({ id, text, update })
+const preview = (text: string, mapping?: unknown) =>
+  wren.post('/api/loop-list/preview').send({ text, ...(mapping ? { mapping } : {}) })
+const bring = (text: string, update: number[] = [], id = randomUUID()) =>
+  wren.post('/api/loop-list/import').send({ id, text, update })
 
 test('the plant’s own list, imported into the demo plant, is the same but for its five bad rows', async () => {
   const { body } = await preview(demoFiles().list).expect(200)
-  const by = (s: string) => body.rows.filter((r: { standing: string }) => r.standing === s).map((r: { row: number }) => r.row) as number[]
+  const by = (s: string) =>
+    body.rows
+      .filter((r: { standing: string }) => r.standing === s)
+      .map((r: { row: number }) => r.row) as number[]
   expect(by('bad')).toEqual([24, 25, 26, 27, 28])
   expect(by('same')).toHaveLength(22)
-  const codes = body.rows.flatMap((r: { findings: { code: string }[] }) => r.findings.map((f) => f.code)) as string[]
+  const codes = body.rows.flatMap((r: { findings: { code: string }[] }) =>
+    r.findings.map((f) => f.code),
+  ) as string[]
   expect(codes).toEqual(['IMPOSSIBLE_DATE', 'MISSING_RANGE', 'DUPLICATE_TAG', 'NO_TAG', 'UNKNOWN_UNIT'])
 })
 
@@ -30,7 +37,10 @@ test('exported it gives back the rows it came from, to the letter', async () => 
   const { text } = await wren.get('/api/loop-list.csv').expect(200)
   const cells = (list: string) => list.replace(/^\ufeff/, '').replace(/\r/g, '')
   const exported = cells(text)
-  for (const line of cells(demoFiles().list).split(/\n(?=[A-Z]{2,3}-|Tag;)/).slice(0, 23)) expect(exported).toContain(line.trimEnd())
+  for (const line of cells(demoFiles().list)
+    .split(/\n(?=[A-Z]{2,3}-|Tag;)/)
+    .slice(0, 23))
+    expect(exported).toContain(line.trimEnd())
 })
 
 describe('lists as people have them', () => {
@@ -44,7 +54,10 @@ describe('lists as people have them', () => {
   ])('%s', async (_why, head, line) => {
     const { body } = await preview(`${head}\n${line}\n`).expect(200)
     expect(body.rows).toHaveLength(1)
-    expect(body.rows[0]).toMatchObject({ standing: 'new', cells: { tag: 'A-1', tolerance: expect.stringMatching(/^0[.,]5$/) as string } })
+    expect(body.rows[0]).toMatchObject({
+      standing: 'new',
+      cells: { tag: 'A-1', tolerance: expect.stringMatching(/^0[.,]5$/) as string },
+    })
   })
   test.each([
     ['nothing', ''],
@@ -59,7 +72,13 @@ describe('lists as people have them', () => {
   test('a column nobody recognised can be mapped', async () => {
     const first = await preview(`Bez;Service;LRV;URV;Unit\nB-1;x;0;1;bar g`)
     expect(first.body.rows[0].findings[0].code).toBe('NO_TAG')
-    const again = await preview(`Bez;Service;LRV;URV;Unit\nB-1;x;0;1;bar g`, ['tag', 'service', 'lrv', 'urv', 'unit'])
+    const again = await preview(`Bez;Service;LRV;URV;Unit\nB-1;x;0;1;bar g`, [
+      'tag',
+      'service',
+      'lrv',
+      'urv',
+      'unit',
+    ])
     expect(again.body.rows[0].standing).toBe('new')
   })
 })
@@ -71,7 +90,10 @@ describe('importing', () => {
     const first = await bring(text, [], id).expect(200)
     expect(first.body).toEqual({ created: 1, updated: 0, same: 0, held: 1 })
     expect((await bring(text, [], id)).body).toEqual(first.body)
-    const held = (await wren.get('/api/loop-list/held')).body as { id: string; cells: { tag: string; urv: string } }[]
+    const held = (await wren.get('/api/loop-list/held')).body as {
+      id: string
+      cells: { tag: string; urv: string }
+    }[]
     expect(held.filter((h) => h.cells.tag === 'C-2')).toHaveLength(1)
   })
   test('changes a loop only where the row was ticked, and keeps the rest of it', async () => {
@@ -85,8 +107,11 @@ describe('importing', () => {
   })
   test('a held row is mended step by step and then is a loop', async () => {
     await bring(`${HEAD}\n${row('E-1', 'ten')}`)
-    const held = ((await wren.get('/api/loop-list/held')).body as { id: string; cells: Record<string, string> }[]).find((h) => h.cells['tag'] === 'E-1')
-    const mend = (cells: Record<string, string>) => wren.put(`/api/loop-list/held/${held?.id}`).send({ cells: { ...held?.cells, ...cells } })
+    const held = (
+      (await wren.get('/api/loop-list/held')).body as { id: string; cells: Record<string, string> }[]
+    ).find((h) => h.cells['tag'] === 'E-1')
+    const mend = (cells: Record<string, string>) =>
+      wren.put(`/api/loop-list/held/${held?.id}`).send({ cells: { ...held?.cells, ...cells } })
     const still = await mend({ urv: '0' })
     expect(still.body.still.findings[0].code).toBe('MISSING_RANGE')
     expect(still.body.still.cells.urv).toBe('0')

@@ -1,4 +1,11 @@
-import { HeldRow, ImportRequest, ImportResult, MendRow, Preview, PreviewRequest } from '@calm/contract/loop-list'
+import {
+  HeldRow,
+  ImportRequest,
+  ImportResult,
+  MendRow,
+  Preview,
+  PreviewRequest,
+} from '@calm/contract/loop-list'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
@@ -41,7 +48,9 @@ export const loopListRoutes = (db: Database): Endpoint[] => [
     params,
     body: MendRow,
     response: z.object({ still: HeldRow.nullable() }),
-    handle: async ({ params, body, person }) => ({ still: await mendRow(db, params.row, body.cells, person) }),
+    handle: async ({ params, body, person }) => ({
+      still: await mendRow(db, params.row, body.cells, person),
+    }),
   }),
   endpoint({
     method: 'delete',
@@ -63,7 +72,10 @@ export const loopListRoutes = (db: Database): Endpoint[] => [
     allow: EVERYONE,
     response: 'text/csv',
     async handle({ res }) {
-      res.attachment('loop-list.csv').type('text/csv; charset=utf-8').send(await exportList(db))
+      res
+        .attachment('loop-list.csv')
+        .type('text/csv; charset=utf-8')
+        .send(await exportList(db))
     },
   }),
 ]

@@ -21,12 +21,18 @@ function recordsOf(text: string): { headings: string[]; records: string[][] } {
   const broken = parsed.errors.find((e) => e.type === 'Quotes')
   if (broken)
     throw new HttpProblem(422, 'wrong-values', 'The list cannot be read to its end.', [
-      { path: 'text', says: `A quotation mark is not closed near row ${(broken.row ?? 0) + 1}. Close it and try again.` },
+      {
+        path: 'text',
+        says: `A quotation mark is not closed near row ${(broken.row ?? 0) + 1}. Close it and try again.`,
+      },
     ])
   const [headings = [], ...records] = parsed.data
   if (headings.length < 2 || records.length === 0)
     throw new HttpProblem(422, 'wrong-values', 'This does not look like a loop list.', [
-      { path: 'text', says: 'A loop list has a heading row and at least one row below it, separated by ; or ,.' },
+      {
+        path: 'text',
+        says: 'A loop list has a heading row and at least one row below it, separated by ; or ,.',
+      },
     ])
   if (records.length > MOST_ROWS)
     throw new HttpProblem(422, 'wrong-values', 'The list is too long.', [
@@ -52,7 +58,11 @@ const told = ({ row, cells, standing, findings, changes }: ListRow): Preview['ro
 })
 
 /** What an import would do, row by row; nothing is stored. */
-export async function preview(db: Executor, text: string, mapping: ColumnMapping | undefined): Promise<Preview> {
+export async function preview(
+  db: Executor,
+  text: string,
+  mapping: ColumnMapping | undefined,
+): Promise<Preview> {
   const read = await readText(db, text, mapping)
   return { headings: read.headings, mapping: [...read.mapping], rows: read.rows.map(told) }
 }
@@ -92,7 +102,8 @@ export async function importList(
     // The identifier first: of two sends at the same time the second waits here and then finds it taken.
     await tx.insert(imports).values({ id: request.id, by: person.id, result })
     for (const r of fresh)
-      if (r.document) await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`, at)
+      if (r.document)
+        await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`, at)
     if (bad.length > 0)
       await tx.insert(heldRows).values(
         bad.map((r) => {
@@ -104,7 +115,14 @@ export async function importList(
   for (const r of changed) {
     const here = r.document && known.get(r.document.tag.toUpperCase())
     if (r.document && here)
-      await saveRevision(db, here.id, here.revision, updated(here.document, r.document), person, `row ${r.row} of an imported list`)
+      await saveRevision(
+        db,
+        here.id,
+        here.revision,
+        updated(here.document, r.document),
+        person,
+        `row ${r.row} of an imported list`,
+      )
   }
   return result
 }
@@ -116,12 +134,22 @@ export const allHeld = (db: Executor): Promise<HeldRow[]> =>
     .orderBy(asc(heldRows.row))
 
 /** Tries a mended row again: it becomes a loop, or says what is still wrong and keeps what was typed. */
-export async function mendRow(db: Database, id: string, cells: Cells, person: Person): Promise<HeldRow | null> {
+export async function mendRow(
+  db: Database,
+  id: string,
+  cells: Cells,
+  person: Person,
+): Promise<HeldRow | null> {
   return db.transaction(async (tx) => {
     const [row] = await tx.select().from(heldRows).where(eq(heldRows.id, id)).for('update')
     if (!row) throw notFound('held row')
     const read = readRow(cells)
-    const findings = read.findings.map((f) => ({ code: f.code, severity: f.severity, where: [...f.where], says: f.says }))
+    const findings = read.findings.map((f) => ({
+      code: f.code,
+      severity: f.severity,
+      where: [...f.where],
+      says: f.says,
+    }))
     if (read.document) {
       const known = await documentsByTag(tx)
       if (!known.has(read.document.tag.toUpperCase())) {

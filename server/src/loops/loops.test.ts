@@ -35,7 +35,9 @@ test('a loop is found by its tag in any case', async () => {
 describe('saving a revision', () => {
   test('counts up, keeps both documents and says who and why', async () => {
     const before = await loop('LT-102')
-    await save(wren, 'LT-102', before.revision, { ...before.document, remark: 'dead zone checked' }).expect(200)
+    await save(wren, 'LT-102', before.revision, { ...before.document, remark: 'dead zone checked' }).expect(
+      200,
+    )
     const { body } = await wren.get('/api/loops/LT-102/revisions').expect(200)
     expect(body[0]).toMatchObject({ number: before.revision + 1, by: 'Wren (technician)', reason: 'test' })
     expect(body[1].document).toEqual(before.document)
@@ -52,7 +54,9 @@ describe('saving a revision', () => {
   test('of ten windows saving at once exactly one wins', async () => {
     const base = await loop('TT-205')
     const answers = await Promise.all(
-      Array.from({ length: 10 }, (_, i) => save(wren, 'TT-205', base.revision, { ...base.document, remark: `window ${i}` })),
+      Array.from({ length: 10 }, (_, i) =>
+        save(wren, 'TT-205', base.revision, { ...base.document, remark: `window ${i}` }),
+      ),
     )
     expect(answers.map((a) => a.status).sort()).toEqual([200, ...Array<number>(9).fill(409)])
     expect((await loop('TT-205')).revision).toBe(base.revision + 1)
@@ -67,7 +71,11 @@ describe('saving a revision', () => {
   test('a changed range is judged at once in the list', async () => {
     const base = await loop('LT-301')
     expect(base.summary.parts.scale).toBe('good')
-    const wider = withField(withField(base.document, 'path.controller.range.unit', 'm'), 'path.controller.range.high', 9)
+    const wider = withField(
+      withField(base.document, 'path.controller.range.unit', 'm'),
+      'path.controller.range.high',
+      9,
+    )
     const res = await save(wren, 'LT-301', base.revision, wider).expect(200)
     expect(res.body.summary.parts.scale).toBe('stop')
   })

@@ -114,7 +114,10 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     path: '/api/chain',
     summary: 'The same proof for every loop of the plant',
     allow: ['reviewer'],
-    response: z.object({ loops: z.int(), broken: z.array(z.object({ tag: z.string(), proof: ChainProofSchema })) }),
+    response: z.object({
+      loops: z.int(),
+      broken: z.array(z.object({ tag: z.string(), proof: ChainProofSchema })),
+    }),
     async handle() {
       const all = await allLoops(db)
       const broken = []
@@ -126,4 +129,3 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     },
   }),
 ]
-

@@ -1,7 +1,18 @@
 import type { LoopDocument } from '@calm/core/loop/document'
 import type { LoopSummary } from '@calm/core/loop/summary'
 import { sql } from 'drizzle-orm'
-import { date, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { people } from '../people/schema.ts'
 
 /** One row a loop: what a list needs, and the head of its record. The document stands in its revisions. */

@@ -46,7 +46,10 @@ export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> 
   const [row] = await db
     .select({ ...listed, document: loopRevisions.document, at: loopRevisions.at, by: people.shownName })
     .from(loops)
-    .innerJoin(loopRevisions, and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)))
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
     .innerJoin(people, eq(people.id, loopRevisions.by))
     .where(eq(loops.id, id))
   if (!row) throw notFound('loop')
@@ -64,11 +67,16 @@ export async function documentOf(db: Executor, loopId: string, number: number): 
 }
 
 /** The newest document of every loop by its tag in capitals, in the order of entry. */
-export async function documentsByTag(db: Executor): Promise<Map<string, { id: string; revision: number; document: LoopDocument }>> {
+export async function documentsByTag(
+  db: Executor,
+): Promise<Map<string, { id: string; revision: number; document: LoopDocument }>> {
   const rows = await db
     .select({ id: loops.id, revision: loops.revision, document: loopRevisions.document })
     .from(loops)
-    .innerJoin(loopRevisions, and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)))
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
     .orderBy(asc(loops.position))
   return new Map(rows.map((r) => [r.document.tag.toUpperCase(), r]))
 }
@@ -192,10 +200,16 @@ export async function saveRevision(
         base: { number: base, document: await documentOf(tx, loopId, base) },
         theirs: { number: row.revision, document: newest, by: theirs.revisedBy, at: theirs.revisedAt },
       }
-      throw conflict(`${theirs.revisedBy} saved revision ${row.revision} meanwhile. Yours is not lost: merge the two.`, body)
+      throw conflict(
+        `${theirs.revisedBy} saved revision ${row.revision} meanwhile. Yours is not lost: merge the two.`,
+        body,
+      )
     }
     await tagIsFree(tx, document.tag, loopId)
-    await tx.update(loops).set({ ...columnsOf(document), revision: base + 1 }).where(eq(loops.id, loopId))
+    await tx
+      .update(loops)
+      .set({ ...columnsOf(document), revision: base + 1 })
+      .where(eq(loops.id, loopId))
     await storeRevision(tx, loopId, base + 1, document, person, reason, at)
     await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: document.tag, what: 'revision' })

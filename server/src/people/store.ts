@@ -30,5 +30,8 @@ export async function personWithHash(db: Executor, name: string) {
 }
 
 export async function addPerson(db: Executor, person: Person, passwordHash: string): Promise<void> {
-  await db.insert(people).values({ ...person, passwordHash }).onConflictDoNothing()
+  await db
+    .insert(people)
+    .values({ ...person, passwordHash })
+    .onConflictDoNothing()
 }

@@ -34,7 +34,11 @@ export interface Happening {
 }
 
 /** Adds events to the end of a loop's record, each with the hash of the one before it. */
-export async function append(tx: Executor, head: ChainHead, happenings: readonly Happening[]): Promise<ChainedEvent[]> {
+export async function append(
+  tx: Executor,
+  head: ChainHead,
+  happenings: readonly Happening[],
+): Promise<ChainedEvent[]> {
   const chained = happenings.map((h): ChainedEvent => {
     const e = {
       id: h.id ?? randomUUID(),

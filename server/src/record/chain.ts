@@ -20,7 +20,10 @@ export async function proveLoop(db: Executor, loopId: string): Promise<ChainProo
   const chain = await eventsOfLoop(db, loopId)
   const proof = proveChain(chain, sha256)
   if (proof.kind === 'broken') return proof
-  const [loop] = await db.select({ seq: loops.lastSeq, hash: loops.lastHash }).from(loops).where(eq(loops.id, loopId))
+  const [loop] = await db
+    .select({ seq: loops.lastSeq, hash: loops.lastHash })
+    .from(loops)
+    .where(eq(loops.id, loopId))
   const last = chain.at(-1)
   if (loop && (loop.seq !== proof.events || loop.hash !== proof.head))
     return {

@@ -27,9 +27,16 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
       dontBreakRows: true,
       widths: [26, 34, '*', 84, 52, 84, 76, 56],
       body: [
-        ['Point', '', `Applied, ${printedUnit(inputRange.unit)}`, `Transmitter, ${printedUnit(inputRange.unit)}`, 'Loop, mA', `Controller, ${printedUnit(outputRange.unit)}`, 'Error, % of span', 'Tolerance, %'].map(
-          (text, i): TableCell => ({ text, bold: true, alignment: i > 1 ? 'right' : 'left' }),
-        ),
+        [
+          'Point',
+          '',
+          `Applied, ${printedUnit(inputRange.unit)}`,
+          `Transmitter, ${printedUnit(inputRange.unit)}`,
+          'Loop, mA',
+          `Controller, ${printedUnit(outputRange.unit)}`,
+          'Error, % of span',
+          'Tolerance, %',
+        ].map((text, i): TableCell => ({ text, bold: true, alignment: i > 1 ? 'right' : 'left' })),
         ...readings(data.run, phase).map((r): TableCell[] => {
           const e = judgement.points.find((p) => p.index === r.index)
           const out = e?.withinTolerance === false
@@ -40,7 +47,12 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
             cell(r.index, 'pv'),
             cell(r.index, 'loopCurrent_mA'),
             cell(r.index, 'controller'),
-            mono(e?.loop_pct == null ? '' : `${e.loop_pct > 0 ? '+' : ''}${roundText(e.loop_pct, 3)}${out ? ' out' : ''}`, { alignment: 'right', bold: out }),
+            mono(
+              e?.loop_pct == null
+                ? ''
+                : `${e.loop_pct > 0 ? '+' : ''}${roundText(e.loop_pct, 3)}${out ? ' out' : ''}`,
+              { alignment: 'right', bold: out },
+            ),
             mono(e ? roundText(e.allowed_pct, 3) : '', { alignment: 'right' }),
           ]
         }),
@@ -51,7 +63,8 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
 
 function signatures(data: CertificateData): Content {
   const { run, nameOf } = data
-  if (run.signatures.length === 0) return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
+  if (run.signatures.length === 0)
+    return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
   return {
     layout: rule,
     table: {
@@ -93,7 +106,10 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
       margin: [44, 20, 44, 0],
       columns: [
         { svg: calmLineSvg(asLeft ?? asFound), width: 150 },
-        { text: [{ text: loop.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${loop.service}`], alignment: 'right' },
+        {
+          text: [{ text: loop.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${loop.service}`],
+          alignment: 'right',
+        },
       ],
     }),
     footer: (page, pages) => ({
@@ -118,7 +134,12 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             ['Begun', instant(run.startedAt)],
             ['By', data.nameOf(run.startedBy)],
             ['Tolerance', `${parts.length > 1 ? `${how} ` : ''}${parts.join(', ')}`],
-            ['Decision rule', U_pct > 0 ? `guard band, U = ${sayNumber(U_pct, 2)} % (k = 2)` : 'simple acceptance; uncertainty not stated'],
+            [
+              'Decision rule',
+              U_pct > 0
+                ? `guard band, U = ${sayNumber(U_pct, 2)} % (k = 2)`
+                : 'simple acceptance; uncertainty not stated',
+            ],
           ]),
         ],
       },
@@ -127,7 +148,9 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
       ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
       heading('Adjustment'),
       ...(run.adjustments.length > 0
-        ? run.adjustments.map((a): Content => ({ text: `${a.note} (${data.nameOf(a.by)}, ${instant(a.at)})` }))
+        ? run.adjustments.map((a): Content => ({
+            text: `${a.note} (${data.nameOf(a.by)}, ${instant(a.at)})`,
+          }))
         : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
       heading('As left'),
       ...(run.leftAsFound
@@ -151,8 +174,16 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                 table: {
                   widths: ['*', 70, '*', 90, 70],
                   body: [
-                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'Valid until'].map((text): TableCell => ({ text, bold: true })),
-                    ...data.equipment.map((e): TableCell[] => [e.name, mono(e.serial), e.uncertainty, mono(e.certificate), mono(e.dueOn)]),
+                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'Valid until'].map(
+                      (text): TableCell => ({ text, bold: true }),
+                    ),
+                    ...data.equipment.map((e): TableCell[] => [
+                      e.name,
+                      mono(e.serial),
+                      e.uncertainty,
+                      mono(e.certificate),
+                      mono(e.dueOn),
+                    ]),
                   ],
                 },
               }
@@ -165,10 +196,24 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           heading('Signatures'),
           signatures(data),
           ...(run.returned.length > 0
-            ? [{ text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`, margin: [0, 4, 0, 0] as [number, number, number, number] }]
+            ? [
+                {
+                  text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
+                  margin: [0, 4, 0, 0] as [number, number, number, number],
+                },
+              ]
             : []),
-          { text: `Record: event ${data.chain.seq} of this loop, SHA-256 ${data.chain.hash}`, font: 'Mono', fontSize: 7, margin: [0, 8, 0, 0] },
-          { text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.', fontSize: 7.5, margin: [0, 3, 0, 0] },
+          {
+            text: `Record: event ${data.chain.seq} of this loop, SHA-256 ${data.chain.hash}`,
+            font: 'Mono',
+            fontSize: 7,
+            margin: [0, 8, 0, 0],
+          },
+          {
+            text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.',
+            fontSize: 7.5,
+            margin: [0, 3, 0, 0],
+          },
         ],
       },
     ],

@@ -30,14 +30,19 @@ export function errorPlotSvg(asFound: Judgement | null, asLeft: Judgement | null
     const at = points.map((p) => [x(p.level_pct), y(p.loop_pct ?? 0)] as const)
     const path = at.map(([px, py]) => `${fixed(px)},${fixed(py)}`).join(' ')
     const marks = at.map(
-      ([px, py]) => `<circle cx="${fixed(px)}" cy="${fixed(py)}" r="2.6" fill="${fill}" stroke="black" stroke-width="0.9"/>`,
+      ([px, py]) =>
+        `<circle cx="${fixed(px)}" cy="${fixed(py)}" r="2.6" fill="${fill}" stroke="black" stroke-width="0.9"/>`,
     )
     return `<polyline fill="none" stroke="black" stroke-width="0.9" ${dash} points="${path}"/>${marks.join('')}`
   }
   const ticks = [0, 25, 50, 75, 100].map(
-    (level) => line(x(level), y(-largest), x(level), y(-largest) + 3, 'stroke="black" stroke-width="0.6"') + label(x(level), HEIGHT - 10, `${level} %`, 'middle'),
+    (level) =>
+      line(x(level), y(-largest), x(level), y(-largest) + 3, 'stroke="black" stroke-width="0.6"') +
+      label(x(level), HEIGHT - 10, `${level} %`, 'middle'),
   )
-  const scale = [largest, 0, -largest].map((e) => label(LEFT - 4, y(e) + 3, e === 0 ? '0' : e.toFixed(2), 'end'))
+  const scale = [largest, 0, -largest].map((e) =>
+    label(LEFT - 4, y(e) + 3, e === 0 ? '0' : e.toFixed(2), 'end'),
+  )
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}" height="${HEIGHT}" viewBox="0 0 ${WIDTH} ${HEIGHT}">
 ${line(LEFT, y(0), WIDTH - 8, y(0), 'stroke="black" stroke-width="0.5"')}${line(LEFT, TOP, LEFT, y(-largest), 'stroke="black" stroke-width="0.6"')}
 ${band.join('')}${ticks.join('')}${scale.join('')}${series(asFound, 'white', 'stroke-dasharray="2 2"')}${series(asLeft, 'black', '')}</svg>`

@@ -15,8 +15,18 @@ export function pdfLibrary(): typeof pdfmake {
   const t = (weight: string) => join(text, weight, `AtkinsonHyperlegibleNext_${weight}.ttf`)
   const m = (weight: string) => join(mono, weight, `AtkinsonHyperlegibleMono_${weight}.ttf`)
   pdfmake.addFonts({
-    Text: { normal: t('400Regular'), bold: t('700Bold'), italics: t('400Regular'), bolditalics: t('700Bold') },
-    Mono: { normal: m('400Regular'), bold: m('600SemiBold'), italics: m('400Regular'), bolditalics: m('600SemiBold') },
+    Text: {
+      normal: t('400Regular'),
+      bold: t('700Bold'),
+      italics: t('400Regular'),
+      bolditalics: t('700Bold'),
+    },
+    Mono: {
+      normal: m('400Regular'),
+      bold: m('600SemiBold'),
+      italics: m('400Regular'),
+      bolditalics: m('600SemiBold'),
+    },
   })
   pdfmake.setUrlAccessPolicy(() => false)
   pdfmake.setLocalAccessPolicy((path: string) => path.startsWith(text + sep) || path.startsWith(mono + sep))

@@ -21,25 +21,57 @@ afterAll(() => app.stop())
 const RANGE = { low: 0, high: 85, unit: 'bar(g)' }
 const begin = (serials: string[] = []): RunEventBody => ({
   type: 'run.started',
-  payload: { plan: 'P3', revision: 1, tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 }, inputRange: RANGE, outputRange: RANGE, equipment: serials.map((s) => equipment.get(s) ?? ''), U_pct: 0 },
+  payload: {
+    plan: 'P3',
+    revision: 1,
+    tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 },
+    inputRange: RANGE,
+    outputRange: RANGE,
+    equipment: serials.map((s) => equipment.get(s) ?? ''),
+    U_pct: 0,
+  },
 })
 const typed = (value: number) => ({ value, typed: String(value) })
 const read = (index: number, applied: number, error = 0): RunEventBody => ({
   type: 'reading.recorded',
-  payload: { phase: 'asFound', index, values: { applied: typed(applied), pv: typed(applied + error), loopCurrent_mA: typed(4 + (16 * (applied + error)) / 85) } },
+  payload: {
+    phase: 'asFound',
+    index,
+    values: {
+      applied: typed(applied),
+      pv: typed(applied + error),
+      loopCurrent_mA: typed(4 + (16 * (applied + error)) / 85),
+    },
+  },
 })
 const close: RunEventBody = { type: 'phase.closed', payload: { phase: 'asFound' } }
 const asLeft: RunEventBody = { type: 'left.asFound', payload: {} }
-const sign = (as: 'technician' | 'reviewer'): RunEventBody => ({ type: 'signed', payload: { as, statement: 'done' } })
+const sign = (as: 'technician' | 'reviewer'): RunEventBody => ({
+  type: 'signed',
+  payload: { as, statement: 'done' },
+})
 let clock = Date.parse('2026-11-23T10:00:00.000Z')
 const events = (runId: string, ...bodies: RunEventBody[]) =>
   bodies.map((body) => ({ id: randomUUID(), runId, at: new Date((clock += 1000)).toISOString(), body }))
-const send = (agent: TestAgent, list: unknown[], tag = 'PT-202') => agent.post(`/api/loops/${tag}/events`).send({ events: list })
+const send = (agent: TestAgent, list: unknown[], tag = 'PT-202') =>
+  agent.post(`/api/loops/${tag}/events`).send({ events: list })
 
 describe('a verification over HTTP', () => {
   test('from start to countersignature, with verdict, due date, PDF and CSV', async () => {
     const run = randomUUID()
-    await send(wren, events(run, begin(['GS-PC-011']), read(0, 0, 0.25), read(1, 42.5, 0.25), read(2, 85, 0.25), close, asLeft, sign('technician'))).expect(200)
+    await send(
+      wren,
+      events(
+        run,
+        begin(['GS-PC-011']),
+        read(0, 0, 0.25),
+        read(1, 42.5, 0.25),
+        read(2, 85, 0.25),
+        close,
+        asLeft,
+        sign('technician'),
+      ),
+    ).expect(200)
     await send(heron, events(run, sign('reviewer'))).expect(200)
     const { body: loop } = await wren.get('/api/loops/PT-202')
     expect(loop.summary).toMatchObject({ verdict: 'FAIL', parts: { verify: 'stop' } })
@@ -84,8 +116,18 @@ describe('a verification over HTTP', () => {
   ]
   test.each(wrongReadings)('%s as a reading is told at its path', async (_why, value) => {
     const run = randomUUID()
-    const bad = { type: 'reading.recorded', payload: { phase: 'asFound', index: 0, values: value === undefined ? { volts: typed(1) } : { pv: value } } }
-    const res = await send(wren, [...events(run, begin()), { id: randomUUID(), runId: run, at: '2026-11-23T10:00:00Z', body: bad }])
+    const bad = {
+      type: 'reading.recorded',
+      payload: {
+        phase: 'asFound',
+        index: 0,
+        values: value === undefined ? { volts: typed(1) } : { pv: value },
+      },
+    }
+    const res = await send(wren, [
+      ...events(run, begin()),
+      { id: randomUUID(), runId: run, at: '2026-11-23T10:00:00Z', body: bad },
+    ])
     expect(res.status).toBe(422)
     expect(res.body.errors[0].path).toMatch(/^events\.1\.body\.payload\.values/)
   })
@@ -111,7 +153,9 @@ describe('who may sign', () => {
     const run = await ready(['GS-MM-007'])
     const res = await send(wren, events(run, sign('technician')))
     expect(res.status).toBe(409)
-    expect(res.body.title).toMatch(/Multimeter had no valid certificate on 2026-11-23: it ended on 2026-10-30/)
+    expect(res.body.title).toMatch(
+      /Multimeter had no valid certificate on 2026-11-23: it ended on 2026-10-30/,
+    )
   })
 })
 
@@ -121,14 +165,36 @@ describe('the record proves itself', () => {
     expect((await heron.get('/api/chain')).body).toMatchObject({ broken: [] })
   })
   const tamper: readonly [why: string, tag: string, change: string, says: RegExp][] = [
-    ['a reading changed', 'FT-206', `update events set payload = jsonb_set(payload, '{values,pv,value}', '1') where type = 'reading.recorded' and seq = 4`, /Event 4 .* was changed/],
-    ['an author changed', 'LT-102', `update events set by = (select id from people where name = 'tern') where seq = 3`, /Event 3 .* was changed/],
-    ['the last event cut off', 'LT-404', `delete from events where seq = (select max(seq) from events e where e.loop_id = events.loop_id)`, /ends at event/],
-    ['a revision rewritten', 'AT-204', `update loop_revisions set document = jsonb_set(document, '{remark}', '"x"') where number = 1`, /Revision 1 is not/],
+    [
+      'a reading changed',
+      'FT-206',
+      `update events set payload = jsonb_set(payload, '{values,pv,value}', '1') where type = 'reading.recorded' and seq = 4`,
+      /Event 4 .* was changed/,
+    ],
+    [
+      'an author changed',
+      'LT-102',
+      `update events set by = (select id from people where name = 'tern') where seq = 3`,
+      /Event 3 .* was changed/,
+    ],
+    [
+      'the last event cut off',
+      'LT-404',
+      `delete from events where seq = (select max(seq) from events e where e.loop_id = events.loop_id)`,
+      /ends at event/,
+    ],
+    [
+      'a revision rewritten',
+      'AT-204',
+      `update loop_revisions set document = jsonb_set(document, '{remark}', '"x"') where number = 1`,
+      /Revision 1 is not/,
+    ],
   ]
   test.each(tamper)('%s is named', async (_why, tag, change, says) => {
     const of = change.includes('loop_revisions') ? 'loop_revisions' : 'events'
-    await app.connection.db.execute(sql.raw(`${change} and ${of}.loop_id = (select id from loops where tag = '${tag}')`))
+    await app.connection.db.execute(
+      sql.raw(`${change} and ${of}.loop_id = (select id from loops where tag = '${tag}')`),
+    )
     const { body } = await wren.get(`/api/loops/${tag}/chain`)
     expect(body.kind).toBe('broken')
     expect(body.says).toMatch(says)

@@ -72,7 +72,15 @@ export async function acceptEvents(
 ): Promise<number> {
   return db.transaction(async (tx) => {
     const { row, head } = await holdLoop(tx, loopId)
-    const here = await tx.select().from(events).where(inArray(events.id, sent.map((e) => e.id)))
+    const here = await tx
+      .select()
+      .from(events)
+      .where(
+        inArray(
+          events.id,
+          sent.map((e) => e.id),
+        ),
+      )
     const folded = new Map<string, Run | null>()
     const happenings: Happening[] = []
     const begun: string[] = []
@@ -98,7 +106,10 @@ export async function acceptEvents(
       await checkSignature(tx, before, event, person)
       const next = applyRunEvent(before, { body: event.body, by: person.id, at: event.at })
       if (next.kind === 'refused')
-        throw conflict(next.says, { errors: [{ path: `events.${i}.body`, says: next.says }], eventId: event.id })
+        throw conflict(next.says, {
+          errors: [{ path: `events.${i}.body`, says: next.says }],
+          eventId: event.id,
+        })
       if (before === null && event.body.type === 'run.started') {
         begun.push(event.runId)
         await tx.insert(runs).values({

@@ -21,7 +21,11 @@ export const signInLimit = (perMinute: number): RequestHandler =>
     standardHeaders: true,
     legacyHeaders: false,
     handler: (req, res) =>
-      sendProblem(req, res, { status: 429, code: 'too-many', says: 'Too many tries. Wait a minute, then sign in again.' }),
+      sendProblem(req, res, {
+        status: 429,
+        code: 'too-many',
+        says: 'Too many tries. Wait a minute, then sign in again.',
+      }),
   })
 
 export const sessionRoutes = (db: Database): Endpoint[] => [

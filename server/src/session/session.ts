@@ -32,7 +32,12 @@ export async function sessions(connection: Connection): Promise<RequestHandler> 
   return session({
     name: 'calm.sid',
     secret: await sessionSecret(connection),
-    store: new Store({ pool: connection.pool, tableName: 'sessions', disableTouch: true, pruneSessionInterval: 900 }),
+    store: new Store({
+      pool: connection.pool,
+      tableName: 'sessions',
+      disableTouch: true,
+      pruneSessionInterval: 900,
+    }),
     resave: false,
     saveUninitialized: false,
     cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: TWELVE_HOURS_MS },

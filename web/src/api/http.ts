@@ -31,7 +31,11 @@ export const onSignedOut = (listener: Listener): void => void signedOut.add(list
  * Asks the server. Answers are shaped by the contract, whose schemas the server checks on its way out.
  * @throws ApiProblem for every failure, also when the server cannot be reached.
  */
-export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
+export async function api<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body?: unknown,
+): Promise<T> {
   let res: Response
   try {
     res = await fetch(path, {
@@ -53,5 +57,7 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: st
 /** A sentence for any failure. */
 export const sayProblem = (error: unknown): string =>
   error instanceof ApiProblem
-    ? [error.message, ...(error.problem.errors ?? []).map((e) => e.says)].filter((s, i, all) => all.indexOf(s) === i).join(' ')
+    ? [error.message, ...(error.problem.errors ?? []).map((e) => e.says)]
+        .filter((s, i, all) => all.indexOf(s) === i)
+        .join(' ')
     : 'Something of ours went wrong. What you typed is still here.'

@@ -39,7 +39,7 @@ export const useOutbox = defineStore('outbox', () => {
   const trouble = ref<string | null>(null)
   const refused = ref<{ says: string; type: string }[]>([])
   const lastStored = ref<Date | null>(null)
-  const accepted = new Set<(loopId: string) => void>()
+  const accepted = new Set<(loopId: string, events: readonly NewEvent[]) => void>()
   let order = Date.now()
   let timer: ReturnType<typeof setTimeout> | undefined
   let sending = false
@@ -68,7 +68,11 @@ export const useOutbox = defineStore('outbox', () => {
         drop(batch)
         trouble.value = null
         lastStored.value = new Date()
-        for (const listener of accepted) listener(loopId)
+        for (const listener of accepted)
+          listener(
+            loopId,
+            batch.map((o) => o.event),
+          )
       } catch (error) {
         const problem = error as ApiProblem
         if (problem.passing || problem.signedOut || problem.status >= 500 || problem.status === 429) {
@@ -81,7 +85,7 @@ export const useOutbox = defineStore('outbox', () => {
         if (!guilty) return
         refused.value = [...refused.value, { says: sayProblem(problem), type: guilty.event.body.type }]
         drop([guilty])
-        for (const listener of accepted) listener(loopId)
+        for (const listener of accepted) listener(loopId, [])
       }
     }
   }
@@ -92,7 +96,9 @@ export const useOutbox = defineStore('outbox', () => {
     if (sending) return
     sending = true
     try {
-      if ('locks' in navigator) await navigator.locks.request('calm-outbox', sendAll)
+      // Absent where the page is not served from a secure address.
+      const locks = navigator.locks as LockManager | undefined | null
+      if (locks) await locks.request('calm-outbox', sendAll)
       else await sendAll()
     } finally {
       sending = false
@@ -108,7 +114,8 @@ export const useOutbox = defineStore('outbox', () => {
     count: computed(() => waiting.value.length),
     add,
     flush,
-    onAccepted: (listener: (loopId: string) => void) => {
+    /** Told which events of a loop the server has committed (none when one was refused). */
+    onAccepted: (listener: (loopId: string, events: readonly NewEvent[]) => void) => {
       accepted.add(listener)
       return () => accepted.delete(listener)
     },

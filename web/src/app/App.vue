@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { mdiCalculatorVariantOutline, mdiFormatListBulletedSquare, mdiGaugeFull, mdiKeyboardOutline, mdiLogout, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
+import {
+  mdiCalculatorVariantOutline,
+  mdiFormatListBulletedSquare,
+  mdiGaugeFull,
+  mdiKeyboardOutline,
+  mdiLogout,
+  mdiMagnify,
+  mdiThemeLightDark,
+} from '@mdi/js'
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -21,9 +29,14 @@ const theme = useTheme()
 const searching = ref(false)
 const keys = ref(false)
 
-const chosen = useLocalStorage<ThemeName>('calm-theme', matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
+const chosen = useLocalStorage<ThemeName>(
+  'calm-theme',
+  matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light',
+)
 watch(chosen, (name) => theme.change(THEME_NAMES.includes(name) ? name : 'light'), { immediate: true })
-const nextTheme = computed(() => THEME_NAMES[(THEME_NAMES.indexOf(chosen.value) + 1) % THEME_NAMES.length] ?? 'light')
+const nextTheme = computed(
+  () => THEME_NAMES[(THEME_NAMES.indexOf(chosen.value) + 1) % THEME_NAMES.length] ?? 'light',
+)
 
 const PLACES = [
   { to: '/loops', title: 'Loops', icon: mdiFormatListBulletedSquare, key: 'l' },
@@ -53,15 +66,26 @@ async function signOut(): Promise<void> {
   <v-app>
     <template v-if="framed">
       <nav class="rail no-print" aria-label="Places">
-        <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"><NamePlate /></router-link>
+        <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"
+          ><NamePlate
+        /></router-link>
         <router-link v-for="place in PLACES" :key="place.to" :to="place.to" class="place" active-class="here">
           <v-icon :icon="place.icon" aria-hidden="true" />
           <span>{{ place.title }}</span>
         </router-link>
-        <button type="button" class="place" @click="searching = true"><v-icon :icon="mdiMagnify" aria-hidden="true" /><span>Search</span></button>
+        <button type="button" class="place" @click="searching = true">
+          <v-icon :icon="mdiMagnify" aria-hidden="true" /><span>Search</span>
+        </button>
         <span class="gap" />
-        <button type="button" class="place wide-only" @click="keys = true"><v-icon :icon="mdiKeyboardOutline" aria-hidden="true" /><span>Keys</span></button>
-        <button type="button" class="place" :title="`Colours are ${chosen}; change to ${nextTheme}`" @click="chosen = nextTheme">
+        <button type="button" class="place wide-only" @click="keys = true">
+          <v-icon :icon="mdiKeyboardOutline" aria-hidden="true" /><span>Keys</span>
+        </button>
+        <button
+          type="button"
+          class="place"
+          :title="`Colours are ${chosen}; change to ${nextTheme}`"
+          @click="chosen = nextTheme"
+        >
           <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>Colours<br />{{ chosen }}</span>
         </button>
         <button type="button" class="place" :title="session.person?.shownName" @click="signOut">
@@ -70,9 +94,14 @@ async function signOut(): Promise<void> {
       </nav>
       <main class="place-content">
         <div v-if="outbox.trouble || outbox.refused.length > 0" class="banner" role="status">
-          <p v-if="outbox.trouble"><strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} They are sent as soon as it answers.</p>
+          <p v-if="outbox.trouble">
+            <strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} They are sent
+            as soon as it answers.
+          </p>
           <p v-for="(r, i) in outbox.refused" :key="i"><strong>Not recorded:</strong> {{ r.says }}</p>
-          <v-btn v-if="outbox.refused.length > 0" variant="text" @click="outbox.forgetRefused()">Understood</v-btn>
+          <v-btn v-if="outbox.refused.length > 0" variant="text" @click="outbox.forgetRefused()"
+            >Understood</v-btn
+          >
         </div>
         <router-view />
       </main>

@@ -44,9 +44,12 @@ const forget = [
 ]
 onScopeDispose(() => forget.forEach((f) => f()))
 
-for (const bench of BENCHES) useShortcut(bench.key, `Bench ${bench.title}`, () => void router.push({ name: bench.id, params: { tag } }))
+for (const bench of BENCHES)
+  useShortcut(bench.key, `Bench ${bench.title}`, () => void router.push({ name: bench.id, params: { tag } }))
 
-const detail = computed(() => (loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null))
+const detail = computed(() =>
+  loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null,
+)
 const path = computed(() => loop.draft?.path ?? [])
 /** While ranges are being changed the line shows what the change would do. */
 const steps = computed(() => {
@@ -55,7 +58,9 @@ const steps = computed(() => {
   return loop.dirty ? [...stored, ...summarise(loop.draft, null, []).line] : detail.value.summary.line
 })
 /** Ranges that cannot be computed with leave the line as it was. */
-const soundPath = computed((previous?: typeof path.value) => (loop.wrong.size === 0 || !previous ? path.value : previous))
+const soundPath = computed((previous?: typeof path.value) =>
+  loop.wrong.size === 0 || !previous ? path.value : previous,
+)
 const due = computed(() => {
   const d = detail.value?.due
   if (!d) return null
@@ -75,14 +80,26 @@ const due = computed(() => {
       <span class="service">{{ detail.service }}</span>
       <span class="quiet">{{ detail.area }} · {{ detail.type }}</span>
       <span class="gap" />
-      <StateMark v-if="detail.summary.verdict" :state="VERDICT_STATE[detail.summary.verdict]" :word="VERDICT_SHORT[detail.summary.verdict]" />
+      <StateMark
+        v-if="detail.summary.verdict"
+        :state="VERDICT_STATE[detail.summary.verdict]"
+        :word="VERDICT_SHORT[detail.summary.verdict]"
+      />
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
     </header>
     <SignalPath v-if="soundPath.length > 0" :stages="soundPath" :steps="steps" />
-    <p v-else class="no-path">This loop switches; it has no measuring range and so no signal path to compute.</p>
+    <p v-else class="no-path">
+      This loop switches; it has no measuring range and so no signal path to compute.
+    </p>
     <nav class="benches row no-print" aria-label="Benches">
-      <router-link v-for="b in BENCHES" :key="b.id" :to="{ name: b.id, params: { tag } }" class="bench" active-class="here">
+      <router-link
+        v-for="b in BENCHES"
+        :key="b.id"
+        :to="{ name: b.id, params: { tag } }"
+        class="bench"
+        active-class="here"
+      >
         <StateMark v-if="b.part" :state="detail.summary.parts[b.part]" bare />
         {{ b.title }}
       </router-link>

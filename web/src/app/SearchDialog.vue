@@ -17,8 +17,18 @@ const items = computed(() => [
   { value: '/loops/import', title: 'Import a loop list', subtitle: 'action' },
   { value: '/equipment', title: 'Test equipment', subtitle: 'place' },
   { value: '/quick-sums', title: 'Signal path without a loop', subtitle: 'quick sum' },
-  ...loops.rows.map((l) => ({ value: `/loops/${encodeURIComponent(l.tag)}`, title: `${l.tag}  ${l.service}`, subtitle: l.area })),
-  ...loops.rows.flatMap((l) => BENCHES.map((b) => ({ value: `/loops/${encodeURIComponent(l.tag)}/${b.id}`, title: `${l.tag}  ${b.title}`, subtitle: 'bench' }))),
+  ...loops.rows.map((l) => ({
+    value: `/loops/${encodeURIComponent(l.tag)}`,
+    title: `${l.tag}  ${l.service}`,
+    subtitle: l.area,
+  })),
+  ...loops.rows.flatMap((l) =>
+    BENCHES.map((b) => ({
+      value: `/loops/${encodeURIComponent(l.tag)}/${b.id}`,
+      title: `${l.tag}  ${b.title}`,
+      subtitle: 'bench',
+    })),
+  ),
   ...CATALOGUE.map((c) => ({ value: `/quick-sums/${c.name}`, title: c.title, subtitle: 'quick sum' })),
 ])
 function go(to: string | null): void {
@@ -29,10 +39,23 @@ function go(to: string | null): void {
 </script>
 
 <template>
-  <v-dialog :model-value="true" aria-labelledby="search-title" max-width="560" @update:model-value="emit('close')">
+  <v-dialog
+    :model-value="true"
+    aria-labelledby="search-title"
+    max-width="560"
+    @update:model-value="emit('close')"
+  >
     <v-card class="pa-5 stack">
       <h2 id="search-title">Go to</h2>
-      <v-autocomplete v-model="chosen" :items="items" label="Tag, bench, calculation or place" autofocus auto-select-first menu-icon="" @update:model-value="go">
+      <v-autocomplete
+        v-model="chosen"
+        :items="items"
+        label="Tag, bench, calculation or place"
+        autofocus
+        auto-select-first
+        menu-icon=""
+        @update:model-value="go"
+      >
         <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
       </v-autocomplete>
     </v-card>

@@ -14,7 +14,25 @@ export interface Bench {
 
 /** In the order of work. Benches that are not built yet are not here. */
 export const BENCHES: readonly Bench[] = [
-  { id: 'scale', title: 'Scale', part: 'scale', key: 'c', component: () => import('../features/scale/ScaleBench.vue') },
-  { id: 'verify', title: 'Verify', part: 'verify', key: 'v', component: () => import('../features/verify/VerifyBench.vue') },
-  { id: 'record', title: 'Record', part: null, key: 'r', component: () => import('../features/record/RecordBench.vue') },
+  {
+    id: 'scale',
+    title: 'Scale',
+    part: 'scale',
+    key: 'c',
+    component: () => import('../features/scale/ScaleBench.vue'),
+  },
+  {
+    id: 'verify',
+    title: 'Verify',
+    part: 'verify',
+    key: 'v',
+    component: () => import('../features/verify/VerifyBench.vue'),
+  },
+  {
+    id: 'record',
+    title: 'Record',
+    part: null,
+    key: 'r',
+    component: () => import('../features/record/RecordBench.vue'),
+  },
 ]

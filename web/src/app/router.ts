@@ -3,10 +3,25 @@ import { useSession } from '../api/session-store.ts'
 import { BENCHES } from './benches.ts'
 
 const routes: RouteRecordRaw[] = [
-  { path: '/sign-in', name: 'sign-in', component: () => import('../features/session/SignInPage.vue'), meta: { open: true, title: 'Sign in' } },
+  {
+    path: '/sign-in',
+    name: 'sign-in',
+    component: () => import('../features/session/SignInPage.vue'),
+    meta: { open: true, title: 'Sign in' },
+  },
   { path: '/', redirect: '/loops' },
-  { path: '/loops', name: 'loops', component: () => import('../features/loops/LoopsPage.vue'), meta: { title: 'Loops' } },
-  { path: '/loops/import', name: 'import', component: () => import('../features/loop-list/ImportPage.vue'), meta: { title: 'Import a loop list' } },
+  {
+    path: '/loops',
+    name: 'loops',
+    component: () => import('../features/loops/LoopsPage.vue'),
+    meta: { title: 'Loops' },
+  },
+  {
+    path: '/loops/import',
+    name: 'import',
+    component: () => import('../features/loop-list/ImportPage.vue'),
+    meta: { title: 'Import a loop list' },
+  },
   {
     path: '/loops/:tag',
     component: () => import('./LoopPage.vue'),
@@ -16,9 +31,25 @@ const routes: RouteRecordRaw[] = [
       ...BENCHES.map((b) => ({ path: b.id, name: b.id, component: b.component, meta: { bench: b.id } })),
     ],
   },
-  { path: '/quick-sums/:name?', name: 'quick-sums', component: () => import('../features/quick-sums/QuickSumsPage.vue'), props: true, meta: { title: 'Quick sums' } },
-  { path: '/equipment', name: 'equipment', component: () => import('../features/equipment/EquipmentPage.vue'), meta: { title: 'Equipment' } },
-  { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./NowherePage.vue'), meta: { title: 'Not here' } },
+  {
+    path: '/quick-sums/:name?',
+    name: 'quick-sums',
+    component: () => import('../features/quick-sums/QuickSumsPage.vue'),
+    props: true,
+    meta: { title: 'Quick sums' },
+  },
+  {
+    path: '/equipment',
+    name: 'equipment',
+    component: () => import('../features/equipment/EquipmentPage.vue'),
+    meta: { title: 'Equipment' },
+  },
+  {
+    path: '/:rest(.*)*',
+    name: 'nowhere',
+    component: () => import('./NowherePage.vue'),
+    meta: { title: 'Not here' },
+  },
 ]
 
 export const router = createRouter({ history: createWebHistory(), routes })

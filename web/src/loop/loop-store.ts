@@ -26,7 +26,9 @@ export const useLoop = defineStore('loop', () => {
   const problem = shallowRef<ApiProblem | null>(null)
   const saving = ref(false)
 
-  const changes = computed(() => (detail.value && draft.value ? differences(detail.value.document, draft.value) : []))
+  const changes = computed(() =>
+    detail.value && draft.value ? differences(detail.value.document, draft.value) : [],
+  )
   const dirty = computed(() => changes.value.length > 0)
   /** What is wrong with the draft, by field path as technicians' forms use it. */
   const wrong = computed((): ReadonlyMap<string, string> => {
@@ -112,7 +114,10 @@ export const useLoop = defineStore('loop', () => {
       if (!(error instanceof ApiProblem)) throw error
       const told = error.problem as Partial<RevisionConflict>
       if (error.status === 409 && told.theirs && told.base)
-        clash.value = { merge: mergeDocuments(told.base.document, draft.value, told.theirs.document), theirs: told.theirs }
+        clash.value = {
+          merge: mergeDocuments(told.base.document, draft.value, told.theirs.document),
+          theirs: told.theirs,
+        }
       else problem.value = error
       return false
     } finally {
@@ -139,7 +144,25 @@ export const useLoop = defineStore('loop', () => {
     take(detail.value)
   }
 
-  return { detail, draft, base, clash, problem, saving, changes, dirty, wrong, open, refresh, setField, keepTyped, confirm, save, resolve, discard }
+  return {
+    detail,
+    draft,
+    base,
+    clash,
+    problem,
+    saving,
+    changes,
+    dirty,
+    wrong,
+    open,
+    refresh,
+    setField,
+    keepTyped,
+    confirm,
+    save,
+    resolve,
+    discard,
+  }
 })
 
 /** A schema's path with list positions replaced by the stage's kind: path.4.range → path.controller.range. */

@@ -51,7 +51,8 @@ function go(at: number, by: number, event: KeyboardEvent): void {
   inputs.value?.[at + by]?.focus()
 }
 
-const range = (s: { low: number; high: number; unit: string }) => `${sayNumber(s.low)} to ${sayNumber(s.high)}`
+const range = (s: { low: number; high: number; unit: string }) =>
+  `${sayNumber(s.low)} to ${sayNumber(s.high)}`
 
 const CAP_PCT = 10
 const BOX = 52
@@ -71,7 +72,9 @@ const line = computed(() => {
   const segments: Segment[] = []
   let corners = [`0,${HALF}`]
   path.shown.value.forEach(({ station }, i) => {
-    const step = steps.find((s) => STATION_IDS[s.station] === station.id || (s.station === 'controller' && station.id === 'DSP'))
+    const step = steps.find(
+      (s) => STATION_IDS[s.station] === station.id || (s.station === 'controller' && station.id === 'DSP'),
+    )
     if (step) {
       const x = (i / n) * 1000
       const before = y
@@ -80,7 +83,11 @@ const line = computed(() => {
       segments.push({ points: [...corners, `${x},${before}`].join(' '), calm: segments.length === 0 })
       corners = [`${x},${before}`, `${x},${y}`]
       // The words stand on the side the line has left, so that they never cover it.
-      marks.push({ left: x / 10, top: y < before ? y + 4 : y - 22, text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span` })
+      marks.push({
+        left: x / 10,
+        top: y < before ? y + 4 : y - 22,
+        text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span`,
+      })
     }
     knots.push(y)
   })
@@ -92,10 +99,20 @@ const line = computed(() => {
 <template>
   <section class="strip" aria-label="Signal path">
     <div class="scroll" tabindex="-1">
-      <div class="stations" :style="{ gridTemplateColumns: `repeat(${path.shown.value.length}, minmax(104px, 1fr))` }">
-        <div v-for="(s, i) in path.shown.value" :key="s.station.id" class="station" :class="{ origin: s.isOrigin, wrong: path.trouble.value?.at === i }">
+      <div
+        class="stations"
+        :style="{ gridTemplateColumns: `repeat(${path.shown.value.length}, minmax(var(--station), 1fr))` }"
+      >
+        <div
+          v-for="(s, i) in path.shown.value"
+          :key="s.station.id"
+          class="station"
+          :class="{ origin: s.isOrigin, wrong: path.trouble.value?.at === i }"
+        >
           <label class="value">
-            <span class="visually-hidden">{{ NAMES[s.station.kind] }}, {{ printedUnit(s.station.unit) }}</span>
+            <span class="visually-hidden"
+              >{{ NAMES[s.station.kind] }}, {{ printedUnit(s.station.unit) }}</span
+            >
             <span v-if="s.sign" class="sign mono">{{ s.sign }}</span>
             <input
               ref="inputs"
@@ -112,14 +129,39 @@ const line = computed(() => {
               @keydown.right="go(i, 1, $event)"
             />
           </label>
-          <div class="unit mono small">{{ s.station.unit === 'counts' ? 'counts' : printedUnit(s.station.unit) }}</div>
+          <div class="unit mono small">
+            {{ s.station.unit === 'counts' ? 'counts' : printedUnit(s.station.unit) }}
+          </div>
         </div>
         <div class="line" aria-hidden="true">
           <svg viewBox="0 0 1000 52" preserveAspectRatio="none">
-            <polyline v-for="seg in line.segments" :key="seg.points" :points="seg.points" :class="{ off: !seg.calm }" fill="none" stroke="currentColor" vector-effect="non-scaling-stroke" />
+            <polyline
+              v-for="seg in line.segments"
+              :key="seg.points"
+              :points="seg.points"
+              :class="{ off: !seg.calm }"
+              fill="none"
+              stroke="currentColor"
+              vector-effect="non-scaling-stroke"
+            />
           </svg>
-          <span v-for="m in line.marks" :key="m.left" class="step mono small" :style="{ left: `${m.left}%`, top: `${m.top}px` }">{{ m.text }}</span>
-          <span v-for="(s, i) in path.shown.value" :key="s.station.id" class="knot" :class="{ origin: s.isOrigin }" :style="{ left: `${((i + 0.5) / path.shown.value.length) * 100}%`, top: `${(line.knots[i] ?? 26) - 5}px` }" />
+          <span
+            v-for="m in line.marks"
+            :key="m.left"
+            class="step mono small"
+            :style="{ left: `${m.left}%`, top: `${m.top}px` }"
+            >{{ m.text }}</span
+          >
+          <span
+            v-for="(s, i) in path.shown.value"
+            :key="s.station.id"
+            class="knot"
+            :class="{ origin: s.isOrigin }"
+            :style="{
+              left: `${((i + 0.5) / path.shown.value.length) * 100}%`,
+              top: `${(line.knots[i] ?? 26) - 5}px`,
+            }"
+          />
         </div>
         <div v-for="s in path.shown.value" :key="`${s.station.id}-name`" class="foot small">
           <div class="name">{{ NAMES[s.station.kind] }}</div>
@@ -141,7 +183,14 @@ const line = computed(() => {
         @update:model-value="path.setLevel($event)"
       />
       <div class="levels" role="group" aria-label="Process to">
-        <v-btn v-for="level in LEVELS" :key="level" variant="text" min-width="56" @click="path.setLevel(level)">{{ level }} %</v-btn>
+        <v-btn
+          v-for="level in LEVELS"
+          :key="level"
+          variant="text"
+          min-width="56"
+          @click="path.setLevel(level)"
+          >{{ level }} %</v-btn
+        >
       </div>
     </div>
     <p v-if="path.trouble.value" class="trouble" role="alert">{{ path.trouble.value.says }}</p>
@@ -153,9 +202,6 @@ const line = computed(() => {
   background: var(--surface);
   border-block: var(--line) solid var(--hair);
   padding: 8px 24px 0;
-}
-.scroll {
-  overflow-x: auto;
 }
 .stations {
   display: grid;

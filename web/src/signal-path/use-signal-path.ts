@@ -24,15 +24,24 @@ export interface ShownStation {
   readonly note: string | null
 }
 
-function show(station: Station, value: StationValue | undefined): { text: string; sign: string; note: string | null } {
+function show(
+  station: Station,
+  value: StationValue | undefined,
+): { text: string; sign: string; note: string | null } {
   if (!value || value.kind === 'none') return { text: '', sign: '', note: 'cannot be told' }
   const number = shownValue(value) ?? 0
   const text = roundText(number, decimalsOf(station))
   const state = station.unit === 'mA' ? currentState(number) : 'MEASURE'
   const note =
-    state !== 'MEASURE' ? CURRENT_STATE_SAYS[state] : value.kind === 'interval' ? `from ${sayNumber(Math.min(value.lo, value.hi), 7)} to ${sayNumber(Math.max(value.lo, value.hi), 7)}` : null
-  if (value.kind === 'atLeast') return { text, sign: '≥', note: note ?? 'at its limit: only this much is known' }
-  if (value.kind === 'atMost') return { text, sign: '≤', note: note ?? 'at its limit: only this much is known' }
+    state !== 'MEASURE'
+      ? CURRENT_STATE_SAYS[state]
+      : value.kind === 'interval'
+        ? `from ${sayNumber(Math.min(value.lo, value.hi), 7)} to ${sayNumber(Math.max(value.lo, value.hi), 7)}`
+        : null
+  if (value.kind === 'atLeast')
+    return { text, sign: '≥', note: note ?? 'at its limit: only this much is known' }
+  if (value.kind === 'atMost')
+    return { text, sign: '≤', note: note ?? 'at its limit: only this much is known' }
   return { text, sign: '', note }
 }
 
@@ -75,7 +84,10 @@ export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
       const unit = findUnit(parsed.rest)
       const converted = unit ? convertRangeEnd(number, unit.symbol, station.unit) : null
       if (converted?.kind !== 'value') {
-        trouble.value = { at, says: `“${parsed.rest}” cannot be turned into ${printedUnit(station.unit)}. Type the number in ${printedUnit(station.unit)}.` }
+        trouble.value = {
+          at,
+          says: `“${parsed.rest}” cannot be turned into ${printedUnit(station.unit)}. Type the number in ${printedUnit(station.unit)}.`,
+        }
         return
       }
       number = converted.value
@@ -93,9 +105,15 @@ export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
     { immediate: true },
   )
 
-  const values = computed(() => computeFrom(path.value, Math.min(origin.value, path.value.stations.length - 1), value.value))
+  const values = computed(() =>
+    computeFrom(path.value, Math.min(origin.value, path.value.stations.length - 1), value.value),
+  )
   const shown = computed((): ShownStation[] =>
-    path.value.stations.map((station, i) => ({ station, isOrigin: i === origin.value, ...show(station, values.value[i]) })),
+    path.value.stations.map((station, i) => ({
+      station,
+      isOrigin: i === origin.value,
+      ...show(station, values.value[i]),
+    })),
   )
   const level = computed(() => {
     const v = values.value[0]

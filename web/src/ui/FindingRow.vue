@@ -29,7 +29,9 @@ const evidence = computed(() =>
         </template>
       </dl>
       <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
-      <v-btn v-if="finding.fix" variant="text" class="px-0 fix" @click="emit('fix', finding)">{{ finding.fix.label }}</v-btn>
+      <v-btn v-if="finding.fix" variant="text" class="px-0 fix" @click="emit('fix', finding)">{{
+        finding.fix.label
+      }}</v-btn>
     </div>
   </div>
 </template>
@@ -39,6 +41,7 @@ const evidence = computed(() =>
   display: grid;
   grid-template-columns: 76px minmax(0, 1fr);
   gap: 8px;
+  align-items: start;
   padding: 10px 12px;
   border-radius: var(--corner);
   border: var(--line) solid var(--hair);

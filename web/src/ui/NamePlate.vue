@@ -5,7 +5,14 @@ const { large = false } = defineProps<{ large?: boolean }>()
 <template>
   <span class="plate" :class="{ large }">
     <svg viewBox="0 0 64 40" :width="large ? 84 : 44" aria-hidden="true">
-      <path d="M2 28h20V14h40" fill="none" stroke="currentColor" stroke-width="4" stroke-linecap="round" stroke-linejoin="round" />
+      <path
+        d="M2 28h20V14h40"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="4"
+        stroke-linecap="round"
+        stroke-linejoin="round"
+      />
       <circle cx="22" cy="21" r="5" fill="currentColor" />
       <circle cx="44" cy="14" r="4" class="ring" stroke="currentColor" stroke-width="3" />
     </svg>

@@ -45,11 +45,24 @@ function read(input: string): Read {
     const other = findUnit(parsed.rest)
     const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
     if (converted?.kind !== 'value')
-      return { value: null, says: `“${parsed.rest}” cannot be turned into ${own}. Type the number in ${own}.`, hint: null }
-    return { value: converted.value, says: null, hint: other?.symbol === unit ? null : `= ${sayNumber(converted.value, 7)} ${own}` }
+      return {
+        value: null,
+        says: `“${parsed.rest}” cannot be turned into ${own}. Type the number in ${own}.`,
+        hint: null,
+      }
+    return {
+      value: converted.value,
+      says: null,
+      hint: other?.symbol === unit ? null : `= ${sayNumber(converted.value, 7)} ${own}`,
+    }
   }
-  if (parsed.rest !== '') return { value: null, says: `“${parsed.rest}” does not belong to this number.`, hint: null }
-  return { value: parsed.value, says: null, hint: parsed.doubt ? `used as ${sayNumber(parsed.value, 9)}; ${parsed.doubt}` : null }
+  if (parsed.rest !== '')
+    return { value: null, says: `“${parsed.rest}” does not belong to this number.`, hint: null }
+  return {
+    value: parsed.value,
+    says: null,
+    hint: parsed.doubt ? `used as ${sayNumber(parsed.value, 9)}; ${parsed.doubt}` : null,
+  }
 }
 
 const now = computed(() => read(text.value))

@@ -8,7 +8,11 @@ const WORDS: Readonly<Record<PartState, string>> = {
   stop: 'not right',
   notYet: 'not yet',
 }
-const { state, word = null, bare = false } = defineProps<{ state: PartState; word?: string | null; bare?: boolean }>()
+const {
+  state,
+  word = null,
+  bare = false,
+} = defineProps<{ state: PartState; word?: string | null; bare?: boolean }>()
 </script>
 
 <template>

@@ -4,7 +4,11 @@ import { printedUnit, UNITS } from '@calm/core/quantity/units'
 /** Any unit of the product, found by typing. */
 const { label = 'Unit', readonly = false } = defineProps<{ label?: string; readonly?: boolean }>()
 const model = defineModel<string>({ required: true })
-const items = UNITS.map((u) => ({ value: u.symbol, title: printedUnit(u.symbol), group: u.dimension.replace(/_/g, ' ') }))
+const items = UNITS.map((u) => ({
+  value: u.symbol,
+  title: printedUnit(u.symbol),
+  group: u.dimension.replace(/_/g, ' '),
+}))
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 import { differenceInCalendarDays, format, parseISO } from 'date-fns'
 
-export const sayDay = (iso: string | null): string => (iso === null ? 'never' : format(parseISO(iso), 'd MMM yyyy'))
+export const sayDay = (iso: string | null): string =>
+  iso === null ? 'never' : format(parseISO(iso), 'd MMM yyyy')
 export const sayInstant = (iso: string): string => format(parseISO(iso), 'd MMM yyyy, HH:mm')
 export const sayTime = (d: Date): string => format(d, 'HH:mm')
 

@@ -6,7 +6,8 @@ const MOST_BYTES = 4_000_000
  * @throws Error with a sentence when the file is too large.
  */
 export async function readTextFile(file: File): Promise<string> {
-  if (file.size > MOST_BYTES) throw new Error(`The file has ${Math.round(file.size / 1e6)} MB. At most 4 MB; split the list.`)
+  if (file.size > MOST_BYTES)
+    throw new Error(`The file has ${Math.round(file.size / 1e6)} MB. At most 4 MB; split the list.`)
   const bytes = new Uint8Array(await file.arrayBuffer())
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes)
   try {

@@ -22,7 +22,8 @@ export function useShortcut(key: string, says: string, run: () => void): void {
 }
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName))
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName))
 
 /** Runs the shortcut of a pressed key. */
 export function handleKey(event: KeyboardEvent): void {

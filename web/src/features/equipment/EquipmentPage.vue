@@ -11,7 +11,15 @@ const all = ref<Equipment[]>([])
 const adding = ref(false)
 const problem = ref<ApiProblem | null>(null)
 const says = ref<string | null>(null)
-const EMPTY = { name: '', serial: '', range: '', uncertainty: '', certificate: '', certifiedOn: '', dueOn: '' }
+const EMPTY = {
+  name: '',
+  serial: '',
+  range: '',
+  uncertainty: '',
+  certificate: '',
+  certifiedOn: '',
+  dueOn: '',
+}
 const form = ref({ ...EMPTY })
 let id = crypto.randomUUID()
 
@@ -57,7 +65,13 @@ const FIELDS = [
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <form v-if="adding" class="stack" novalidate aria-label="Add an instrument" @submit.prevent="add">
       <div class="field-grid">
-        <v-text-field v-for="f in FIELDS" :key="f.id" v-model="form[f.id]" :label="f.label" :error-messages="problem?.at(f.id) ?? undefined" />
+        <v-text-field
+          v-for="f in FIELDS"
+          :key="f.id"
+          v-model="form[f.id]"
+          :label="f.label"
+          :error-messages="problem?.at(f.id) ?? undefined"
+        />
       </div>
       <p v-if="problem && !problem.problem.errors" class="wrong" role="alert">{{ problem.message }}</p>
       <div class="row">
@@ -83,7 +97,12 @@ const FIELDS = [
           <td>{{ e.range }}</td>
           <td>{{ e.uncertainty }}</td>
           <td class="mono">{{ e.certificate }}</td>
-          <td><StateMark :state="e.valid ? 'good' : 'stop'" :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`" /></td>
+          <td>
+            <StateMark
+              :state="e.valid ? 'good' : 'stop'"
+              :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`"
+            />
+          </td>
         </tr>
       </tbody>
     </v-table>

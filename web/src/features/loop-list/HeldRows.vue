@@ -30,7 +30,9 @@ const wrongAt = (row: HeldRow, column: ListColumn) => row.findings.find((f) => f
 async function tryAgain(row: HeldRow): Promise<void> {
   busy.value = true
   try {
-    const { still } = await api<{ still: HeldRow | null }>('PUT', `/api/loop-list/held/${row.id}`, { cells: cells.value })
+    const { still } = await api<{ still: HeldRow | null }>('PUT', `/api/loop-list/held/${row.id}`, {
+      cells: cells.value,
+    })
     if (still) rows.value = rows.value.map((r) => (r.id === row.id ? still : r))
     else {
       rows.value = rows.value.filter((r) => r.id !== row.id)
@@ -51,7 +53,9 @@ async function letGo(row: HeldRow): Promise<void> {
 
 <template>
   <section v-if="rows.length > 0 || mended" class="stack" aria-labelledby="held-title">
-    <h2 id="held-title">Rows to mend <span class="mono">{{ rows.length }}</span></h2>
+    <h2 id="held-title">
+      Rows to mend <span class="mono">{{ rows.length }}</span>
+    </h2>
     <p v-if="mended" role="status">{{ mended }}</p>
     <v-card v-for="row in rows" :key="row.id" class="pa-4 stack">
       <div class="row">
@@ -67,7 +71,13 @@ async function letGo(row: HeldRow): Promise<void> {
       <p v-for="f in row.findings" :key="f.code + f.says" class="trouble">{{ f.says }}</p>
       <form v-if="open === row.id" class="stack" novalidate @submit.prevent="tryAgain(row)">
         <div class="field-grid cells">
-          <v-text-field v-for="c in LIST_COLUMNS" :key="c.id" v-model="cells[c.id]" :label="c.title" :error-messages="wrongAt(row, c.id)" />
+          <v-text-field
+            v-for="c in LIST_COLUMNS"
+            :key="c.id"
+            v-model="cells[c.id]"
+            :label="c.title"
+            :error-messages="wrongAt(row, c.id)"
+          />
         </div>
         <p v-if="says" class="trouble" role="alert">{{ says }}</p>
         <div class="row">

@@ -23,7 +23,10 @@ async function look(mapping?: Preview['mapping']): Promise<void> {
   busy.value = true
   says.value = null
   try {
-    preview.value = await api<Preview>('POST', '/api/loop-list/preview', { text: text.value, ...(mapping ? { mapping } : {}) })
+    preview.value = await api<Preview>('POST', '/api/loop-list/preview', {
+      text: text.value,
+      ...(mapping ? { mapping } : {}),
+    })
     update.value = []
     importId = crypto.randomUUID()
   } catch (error) {
@@ -73,17 +76,35 @@ async function importNow(): Promise<void> {
   }
 }
 
-const count = (standing: Preview['rows'][number]['standing']) => preview.value?.rows.filter((r) => r.standing === standing).length ?? 0
+const count = (standing: Preview['rows'][number]['standing']) =>
+  preview.value?.rows.filter((r) => r.standing === standing).length ?? 0
 const summary = computed(() => {
-  const parts = [`${count('new')} new`, `${count('changed')} differ from the plant`, `${count('same')} the same`, `${count('bad')} to mend`]
+  const parts = [
+    `${count('new')} new`,
+    `${count('changed')} differ from the plant`,
+    `${count('same')} the same`,
+    `${count('bad')} to mend`,
+  ]
   return parts.join(' · ')
 })
-const unmapped = computed(() => preview.value?.headings.map((heading, at) => ({ heading, at })).filter(({ at }) => preview.value?.mapping[at] === null) ?? [])
-const columnItems = [{ value: null, title: 'leave out' }, ...LIST_COLUMNS.map((c) => ({ value: c.id, title: c.title }))]
+const unmapped = computed(
+  () =>
+    preview.value?.headings
+      .map((heading, at) => ({ heading, at }))
+      .filter(({ at }) => preview.value?.mapping[at] === null) ?? [],
+)
+const columnItems = [
+  { value: null, title: 'leave out' },
+  ...LIST_COLUMNS.map((c) => ({ value: c.id, title: c.title })),
+]
 const importLabel = computed(() => {
   const n = count('new') + update.value.length
   const held = count('bad') > 0 ? `, keep ${count('bad')} for mending` : ''
-  return n > 0 ? `Import ${n} rows${held}` : held ? `Keep ${count('bad')} rows for mending` : 'Nothing to import'
+  return n > 0
+    ? `Import ${n} rows${held}`
+    : held
+      ? `Keep ${count('bad')} rows for mending`
+      : 'Nothing to import'
 })
 </script>
 
@@ -91,30 +112,58 @@ const importLabel = computed(() => {
   <div class="page stack">
     <p class="small"><router-link to="/loops">Loops</router-link></p>
     <h1>Import a loop list</h1>
-    <p class="quiet">CSV with semicolons, commas or tabs. Nothing is stored before you have seen every row.</p>
-    <v-file-input label="Loop list (CSV)" accept=".csv,.txt,text/csv" class="file" variant="outlined" hide-details prepend-icon="" :clearable="false" @update:model-value="choose" />
+    <p class="quiet">
+      CSV with semicolons, commas or tabs. Nothing is stored before you have seen every row.
+    </p>
+    <v-file-input
+      label="Loop list (CSV)"
+      accept=".csv,.txt,text/csv"
+      class="file"
+      variant="outlined"
+      hide-details
+      prepend-icon=""
+      :clearable="false"
+      @update:model-value="choose"
+    />
     <p v-if="says" class="trouble" role="alert">{{ says }}</p>
     <v-progress-linear v-if="busy" indeterminate color="primary" aria-label="Working" />
 
     <template v-if="preview">
-      <h2>{{ fileName }}: <span class="mono">{{ summary }}</span></h2>
+      <h2>
+        {{ fileName }}: <span class="mono">{{ summary }}</span>
+      </h2>
       <section v-if="unmapped.length > 0" class="stack">
         <h3>Columns that were not recognised</h3>
         <div class="field-grid">
-          <v-select v-for="u in unmapped" :key="u.at" :label="`“${u.heading}” is`" :items="columnItems" :model-value="null" @update:model-value="remap(u.at, $event)" />
+          <v-select
+            v-for="u in unmapped"
+            :key="u.at"
+            :label="`“${u.heading}” is`"
+            :items="columnItems"
+            :model-value="null"
+            @update:model-value="remap(u.at, $event)"
+          />
         </div>
       </section>
       <PreviewTable v-model:update="update" :rows="preview.rows" />
       <div class="bar row">
         <span class="quiet small">Rows to mend stay here until you mend them or let them go.</span>
         <span class="gap" />
-        <v-btn color="primary" variant="flat" height="48" :loading="busy" :disabled="importLabel === 'Nothing to import'" @click="importNow">{{ importLabel }}</v-btn>
+        <v-btn
+          color="primary"
+          variant="flat"
+          height="48"
+          :loading="busy"
+          :disabled="importLabel === 'Nothing to import'"
+          @click="importNow"
+          >{{ importLabel }}</v-btn
+        >
       </div>
     </template>
     <div v-if="done" class="done stack" role="status">
       <p>
-        <strong>Imported.</strong> {{ done.created }} loops added, {{ done.updated }} changed, {{ done.same }} left as they were,
-        {{ done.held }} rows kept for mending.
+        <strong>Imported.</strong> {{ done.created }} loops added, {{ done.updated }} changed,
+        {{ done.same }} left as they were, {{ done.held }} rows kept for mending.
       </p>
       <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
     </div>

@@ -8,8 +8,14 @@ const update = defineModel<number[]>('update', { required: true })
 const STATE = { new: 'good', same: 'notYet', changed: 'look', bad: 'stop' } as const
 const WORD = { new: 'new', same: 'same', changed: 'differs', bad: 'to mend' } as const
 const ORDER = ['bad', 'changed', 'new', 'same']
-const sorted = () => [...rows].sort((a, b) => ORDER.indexOf(a.standing) - ORDER.indexOf(b.standing) || a.row - b.row)
-const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v as string | number))
+const sorted = () =>
+  [...rows].sort((a, b) => ORDER.indexOf(a.standing) - ORDER.indexOf(b.standing) || a.row - b.row)
+const say = (v: unknown) =>
+  v === null || v === undefined || v === ''
+    ? 'nothing'
+    : typeof v === 'object'
+      ? JSON.stringify(v)
+      : String(v as string | number)
 </script>
 
 <template>
@@ -34,7 +40,10 @@ const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothin
         <td>
           <p v-for="f in r.findings" :key="f.code + f.says">{{ f.says }}</p>
           <template v-if="r.standing === 'changed'">
-            <p v-for="c in r.changes" :key="c.path">{{ c.name }}: here <span class="mono">{{ say(c.before) }}</span>, in the list <span class="mono">{{ say(c.after) }}</span></p>
+            <p v-for="c in r.changes" :key="c.path">
+              {{ c.name }}: here <span class="mono">{{ say(c.before) }}</span>, in the list
+              <span class="mono">{{ say(c.after) }}</span>
+            </p>
             <v-checkbox v-model="update" :value="r.row" label="Change the loop to what the list says" />
           </template>
         </td>

@@ -20,9 +20,21 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
     <span class="service">{{ loop.service }}</span>
     <span class="c-line"><CalmLine :steps="loop.summary.line" /></span>
     <span class="parts">
-      <StateMark v-for="p in PARTS" :key="p" :state="loop.summary.parts[p]" :word="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}.`" bare :title="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}`" />
+      <StateMark
+        v-for="p in PARTS"
+        :key="p"
+        :state="loop.summary.parts[p]"
+        :word="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}.`"
+        bare
+        :title="`${WORDS[p]}: ${STATES[loop.summary.parts[p]]}`"
+      />
     </span>
-    <StateMark v-if="loop.summary.verdict" class="small" :state="VERDICT_STATE[loop.summary.verdict]" :word="VERDICT_SHORT[loop.summary.verdict]" />
+    <StateMark
+      v-if="loop.summary.verdict"
+      class="small"
+      :state="VERDICT_STATE[loop.summary.verdict]"
+      :word="VERDICT_SHORT[loop.summary.verdict]"
+    />
     <StateMark v-else class="small" state="notYet" word="not verified" />
     <span class="c-due small" :class="{ overdue: overdue > 0 }">
       <template v-if="loop.due === null">no date</template>

@@ -38,7 +38,9 @@ const counts = computed(() => ({
   due: loops.rows.filter(isDue).length,
 }))
 
-type Item = { readonly key: string; readonly area: string; readonly count: number } | { readonly key: string; readonly loop: LoopRow }
+type Item =
+  | { readonly key: string; readonly area: string; readonly count: number }
+  | { readonly key: string; readonly loop: LoopRow }
 const items = computed((): Item[] => {
   const perArea = new Map<string, LoopRow[]>()
   for (const l of found.value) {
@@ -67,9 +69,22 @@ const FILTERS = [
   <div class="page loops">
     <header class="row head">
       <h1>Loops</h1>
-      <v-text-field v-model="find" class="find" label="Find by tag, service or area" :prepend-inner-icon="mdiMagnify" clearable @click:clear="find = ''" />
+      <v-text-field
+        v-model="find"
+        class="find"
+        label="Find by tag, service or area"
+        :prepend-inner-icon="mdiMagnify"
+        type="search"
+      />
       <div class="row filters" role="group" aria-label="Show">
-        <v-btn v-for="f in FILTERS" :key="f.id" :variant="only === f.id ? 'flat' : 'outlined'" :color="only === f.id ? 'primary' : undefined" :aria-pressed="only === f.id" @click="only = f.id">
+        <v-btn
+          v-for="f in FILTERS"
+          :key="f.id"
+          :variant="only === f.id ? 'flat' : 'outlined'"
+          :color="only === f.id ? 'primary' : undefined"
+          :aria-pressed="only === f.id"
+          @click="only = f.id"
+        >
           {{ f.title }}<span class="mono count">{{ counts[f.id] }}</span>
         </v-btn>
       </div>
@@ -80,20 +95,36 @@ const FILTERS = [
     <p v-if="loops.trouble" role="alert" class="trouble">{{ loops.trouble }}</p>
     <div class="columns small quiet" aria-hidden="true">
       <span>Tag</span><span>Service</span><span class="c-line">Line</span>
-      <span class="parts"><span v-for="p in PARTS" :key="p">{{ PART_TITLES[p] }}</span></span>
+      <span class="parts"
+        ><span v-for="p in PARTS" :key="p">{{ PART_TITLES[p] }}</span></span
+      >
       <span>Last verdict</span><span>Due</span>
     </div>
     <div ref="list">
-      <v-virtual-scroll v-if="items.length > 0" :items="items" :item-height="44" :height="listHeight" class="list" tabindex="0" aria-label="Loops by area">
+      <v-virtual-scroll
+        v-if="items.length > 0"
+        :items="items"
+        :item-height="44"
+        :height="listHeight"
+        class="list"
+        tabindex="0"
+        aria-label="Loops by area"
+      >
         <template #default="{ item }">
-          <h2 v-if="'area' in item" class="area">{{ item.area }} <span class="quiet small">{{ item.count }} loops</span></h2>
+          <h2 v-if="'area' in item" class="area">
+            {{ item.area }} <span class="quiet small">{{ item.count }} loops</span>
+          </h2>
           <LoopListRow v-else :loop="item.loop" :now="now" />
         </template>
       </v-virtual-scroll>
       <div v-else-if="loops.loaded && loops.rows.length === 0" class="empty stack">
         <h2>The plant’s loops belong here</h2>
         <p>Bring the loop list you have: CSV with semicolons or commas, one row a loop.</p>
-        <div><v-btn v-if="session.mayWrite" color="primary" variant="flat" to="/loops/import">Import a loop list</v-btn></div>
+        <div>
+          <v-btn v-if="session.mayWrite" color="primary" variant="flat" to="/loops/import"
+            >Import a loop list</v-btn
+          >
+        </div>
       </div>
       <p v-else-if="loops.loaded" class="empty">No loop matches. Type less, or show all.</p>
     </div>

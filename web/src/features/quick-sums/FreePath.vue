@@ -11,7 +11,11 @@ const high = ref<number | null>(10)
 const unit = ref('bar(g)')
 const root = ref(false)
 const wrong = computed(() =>
-  low.value === null || high.value === null ? 'Both ends of the range are needed.' : low.value === high.value ? 'The 20 mA point must differ from the 4 mA point.' : null,
+  low.value === null || high.value === null
+    ? 'Both ends of the range are needed.'
+    : low.value === high.value
+      ? 'The 20 mA point must differ from the 4 mA point.'
+      : null,
 )
 const stages = computed((previous?: ReturnType<typeof defaultPath>) => {
   if (wrong.value !== null && previous) return previous
@@ -30,7 +34,9 @@ const stages = computed((previous?: ReturnType<typeof defaultPath>) => {
       <v-checkbox v-model="root" label="square root in the transmitter" />
     </div>
     <SignalPath :stages="stages" />
-    <p class="quiet small">Type into any station; all others follow. 250 Ω shunt and a card of 27648 counts are assumed.</p>
+    <p class="quiet small">
+      Type into any station; all others follow. 250 Ω shunt and a card of 27648 counts are assumed.
+    </p>
   </div>
 </template>
 

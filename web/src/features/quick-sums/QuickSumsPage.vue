@@ -8,7 +8,7 @@ import SumForm from './SumForm.vue'
 const { name = '' } = defineProps<{ name?: string }>()
 const chosen = computed(() => (name ? calculationNamed(name) : null))
 const topics = computed(() => {
-  const byTopic = new Map<string, typeof CATALOGUE[number][]>()
+  const byTopic = new Map<string, (typeof CATALOGUE)[number][]>()
   for (const c of CATALOGUE) {
     const topic = c.name.split('.')[0] ?? ''
     byTopic.set(topic, [...(byTopic.get(topic) ?? []), c])
@@ -21,10 +21,19 @@ const topics = computed(() => {
   <div class="page sums">
     <nav class="list" aria-label="Calculations">
       <h1>Quick sums</h1>
-      <router-link to="/quick-sums" class="sum" :class="{ here: !name }">Signal path without a loop</router-link>
+      <router-link to="/quick-sums" class="sum" :class="{ here: !name }"
+        >Signal path without a loop</router-link
+      >
       <template v-for="[topic, list] in topics" :key="topic">
         <h2 class="small quiet topic">{{ topic }}</h2>
-        <router-link v-for="c in list" :key="c.name" :to="`/quick-sums/${c.name}`" class="sum" active-class="here">{{ c.title }}</router-link>
+        <router-link
+          v-for="c in list"
+          :key="c.name"
+          :to="`/quick-sums/${c.name}`"
+          class="sum"
+          active-class="here"
+          >{{ c.title }}</router-link
+        >
       </template>
     </nav>
     <section class="work">
@@ -40,6 +49,9 @@ const topics = computed(() => {
   display: grid;
   grid-template-columns: 280px minmax(0, 1fr);
   gap: 28px;
+}
+.work {
+  min-width: 0;
 }
 .list {
   display: flex;
@@ -68,7 +80,7 @@ const topics = computed(() => {
 }
 @media (max-width: 900px) {
   .sums {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>

@@ -17,9 +17,34 @@ const wrongAt = (name: string) => (result.value.kind === 'refused' ? result.valu
     <div class="two-sides">
       <form class="stack" :aria-label="calculation.title" novalidate @submit.prevent>
         <template v-for="f in fields" :key="f.name">
-          <v-select v-if="f.kind === 'choice'" v-model="typed[f.name]" :items="f.choices" :label="f.name" :hint="f.says" :error-messages="wrongAt(f.name)" />
-          <v-textarea v-else-if="f.kind === 'data'" v-model="typed[f.name]" :label="f.name" rows="6" auto-grow class="mono-field" :hint="f.says" :error-messages="wrongAt(f.name)" />
-          <v-text-field v-else v-model="typed[f.name]" :label="f.required ? f.name : `${f.name} (may stay empty)`" class="mono-field" :hint="f.says" persistent-hint :inputmode="f.kind === 'number' ? 'decimal' : 'text'" :error-messages="wrongAt(f.name)" />
+          <v-select
+            v-if="f.kind === 'choice'"
+            v-model="typed[f.name]"
+            :items="f.choices"
+            :label="f.name"
+            :hint="f.says"
+            :error-messages="wrongAt(f.name)"
+          />
+          <v-textarea
+            v-else-if="f.kind === 'data'"
+            v-model="typed[f.name]"
+            :label="f.name"
+            rows="6"
+            auto-grow
+            class="mono-field"
+            :hint="f.says"
+            :error-messages="wrongAt(f.name)"
+          />
+          <v-text-field
+            v-else
+            v-model="typed[f.name]"
+            :label="f.required ? f.name : `${f.name} (may stay empty)`"
+            class="mono-field"
+            :hint="f.says"
+            persistent-hint
+            :inputmode="f.kind === 'number' ? 'decimal' : 'text'"
+            :error-messages="wrongAt(f.name)"
+          />
         </template>
       </form>
       <div class="stack" aria-live="polite">
@@ -30,7 +55,9 @@ const wrongAt = (name: string) => (result.value.kind === 'refused' ? result.valu
           </template>
         </dl>
         <p v-for="s in result.kind === 'refused' ? result.says : []" :key="s" class="wrong">{{ s }}</p>
-        <p v-if="result.kind === 'refused' && result.says.length === 0" class="quiet">The answer comes when every field can be used.</p>
+        <p v-if="result.kind === 'refused' && result.says.length === 0" class="quiet">
+          The answer comes when every field can be used.
+        </p>
         <p class="small quiet">Source: {{ calculation.source }}</p>
       </div>
     </div>

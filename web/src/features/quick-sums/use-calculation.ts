@@ -19,15 +19,31 @@ interface Property {
   default?: unknown
 }
 
-const asText = (v: unknown): string => (v === undefined ? '' : typeof v === 'string' ? v : typeof v === 'object' ? JSON.stringify(v, null, 1) : String(v as number | boolean))
+const asText = (v: unknown): string =>
+  v === undefined
+    ? ''
+    : typeof v === 'string'
+      ? v
+      : typeof v === 'object'
+        ? JSON.stringify(v, null, 1)
+        : String(v as number | boolean)
 
 /** The fields of a calculation's form, with its example filled in. */
 export function fieldsOf(c: Calculation): SumField[] {
-  const schema = z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }) as { properties?: Record<string, Property>; required?: string[] }
+  const schema = z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }) as {
+    properties?: Record<string, Property>
+    required?: string[]
+  }
   const example = (c.example ?? {}) as Record<string, unknown>
   return Object.entries(schema.properties ?? {}).map(([name, p]) => ({
     name,
-    kind: p.enum ? 'choice' : p.type === 'number' || p.type === 'integer' ? 'number' : p.type === 'string' ? 'text' : 'data',
+    kind: p.enum
+      ? 'choice'
+      : p.type === 'number' || p.type === 'integer'
+        ? 'number'
+        : p.type === 'string'
+          ? 'text'
+          : 'data',
     says: p.description ?? '',
     choices: p.enum ?? [],
     required: schema.required?.includes(name) ?? false,
@@ -40,7 +56,11 @@ export type SumResult =
   | { readonly kind: 'refused'; readonly at: ReadonlyMap<string, string>; readonly says: readonly string[] }
 
 /** Computes from what was typed; what is wrong comes back at its field. */
-export function compute(c: Calculation, fields: readonly SumField[], typed: Readonly<Record<string, string>>): SumResult {
+export function compute(
+  c: Calculation,
+  fields: readonly SumField[],
+  typed: Readonly<Record<string, string>>,
+): SumResult {
   const input: Record<string, unknown> = {}
   const at = new Map<string, string>()
   for (const f of fields) {
@@ -49,7 +69,13 @@ export function compute(c: Calculation, fields: readonly SumField[], typed: Read
     if (f.kind === 'number') {
       const parsed = parseNumber(text)
       if (parsed.kind === 'number' && parsed.rest === '') input[f.name] = parsed.value
-      else at.set(f.name, parsed.kind === 'refused' ? parsed.says : `“${text}” has more than a number in it. The unit goes into its own field.`)
+      else
+        at.set(
+          f.name,
+          parsed.kind === 'refused'
+            ? parsed.says
+            : `“${text}” has more than a number in it. The unit goes into its own field.`,
+        )
     } else if (f.kind === 'data') {
       try {
         input[f.name] = JSON.parse(text)
@@ -64,7 +90,8 @@ export function compute(c: Calculation, fields: readonly SumField[], typed: Read
     const says: string[] = []
     for (const p of told.problems) {
       const field = p.path.split('.')[0] ?? ''
-      if (fields.some((f) => f.name === field)) at.set(field, p.path === field ? p.says : `${p.path}: ${p.says}`)
+      if (fields.some((f) => f.name === field))
+        at.set(field, p.path === field ? p.says : `${p.path}: ${p.says}`)
       else says.push(p.says)
     }
     return { kind: 'refused', at, says }
@@ -75,7 +102,14 @@ export function compute(c: Calculation, fields: readonly SumField[], typed: Read
 const MOST_ROWS = 200
 
 function flatten(x: unknown, name: string): { name: string; value: string }[] {
-  if (typeof x !== 'object' || x === null) return [{ name, value: typeof x === 'number' ? String(Number(x.toPrecision(10))) : String(x as string | boolean | null) }]
+  if (typeof x !== 'object' || x === null)
+    return [
+      {
+        name,
+        value:
+          typeof x === 'number' ? String(Number(x.toPrecision(10))) : String(x as string | boolean | null),
+      },
+    ]
   return Object.entries(x)
     .flatMap(([k, v]) => flatten(v, name === '' ? k : `${name} ${k}`))
     .slice(0, MOST_ROWS)

@@ -18,7 +18,11 @@ interface Entry {
   readonly at: string
   readonly by: string
   readonly title: string
-  readonly revision?: { readonly number: number; readonly reason: string; readonly changes: readonly FieldChange[] }
+  readonly revision?: {
+    readonly number: number
+    readonly reason: string
+    readonly changes: readonly FieldChange[]
+  }
   readonly run?: RunInfo & { readonly last: string }
 }
 
@@ -68,16 +72,30 @@ const entries = computed((): Entry[] => {
       at: r.at,
       by: r.by,
       title: `Revision ${r.number}`,
-      revision: { number: r.number, reason: r.reason, changes: before ? differences(before.document, r.document) : [] },
+      revision: {
+        number: r.number,
+        reason: r.reason,
+        changes: before ? differences(before.document, r.document) : [],
+      },
     }
   })
   const ofRuns = runs.value.map((run): Entry => {
     const last = events.value.findLast((e) => e.runId === run.id)
-    return { at: run.startedAt, by: run.startedBy, title: 'Verification', run: { ...run, last: last?.at ?? run.startedAt } }
+    return {
+      at: run.startedAt,
+      by: run.startedBy,
+      title: 'Verification',
+      run: { ...run, last: last?.at ?? run.startedAt },
+    }
   })
   return [...ofRevisions, ...ofRuns].sort((a, b) => (a.at < b.at ? 1 : -1))
 })
-const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v as string | number | boolean))
+const say = (v: unknown) =>
+  v === null || v === undefined || v === ''
+    ? 'nothing'
+    : typeof v === 'object'
+      ? JSON.stringify(v)
+      : String(v as string | number | boolean)
 </script>
 
 <template>
@@ -89,24 +107,52 @@ const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothin
         <li v-for="e in entries" :key="e.title + e.at">
           <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
           <div class="what">
-            <h3>{{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template></h3>
+            <h3>
+              {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
+            </h3>
             <template v-if="e.revision">
               <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
               <ul v-if="e.revision.changes.length > 0" class="changes">
-                <li v-for="c in e.revision.changes" :key="c.path">{{ c.name }}: <span class="mono">{{ say(c.before) }}</span> became <span class="mono">{{ say(c.after) }}</span></li>
+                <li v-for="c in e.revision.changes" :key="c.path">
+                  {{ c.name }}: <span class="mono">{{ say(c.before) }}</span> became
+                  <span class="mono">{{ say(c.after) }}</span>
+                </li>
               </ul>
             </template>
             <div v-if="e.run" class="row">
-              <StateMark v-if="e.run.verdict" :state="VERDICT_STATE[e.run.verdict as VerdictClass]" :word="VERDICT_SHORT[e.run.verdict as VerdictClass]" />
-              <v-btn variant="text" :href="`/api/runs/${e.run.id}/certificate.pdf`" :prepend-icon="mdiDownload">Certificate</v-btn>
-              <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload">Readings</v-btn>
+              <StateMark
+                v-if="e.run.verdict"
+                :state="VERDICT_STATE[e.run.verdict as VerdictClass]"
+                :word="VERDICT_SHORT[e.run.verdict as VerdictClass]"
+              />
+              <v-btn
+                variant="text"
+                :href="`/api/runs/${e.run.id}/certificate.pdf`"
+                :prepend-icon="mdiDownload"
+                >Certificate</v-btn
+              >
+              <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload"
+                >Readings</v-btn
+              >
             </div>
           </div>
         </li>
       </ol>
     </div>
-    <NextBar :next="proof === null ? `${events.length} events are recorded, each tied to the one before it by its hash.` : proof.kind === 'whole' ? `The record is complete and unchanged: ${proof.events} events, ending in ${proof.head.slice(0, 12)}…` : proof.says">
-      <StateMark v-if="proof" :state="proof.kind === 'whole' ? 'good' : 'stop'" :word="proof.kind === 'whole' ? 'whole' : 'broken'" />
+    <NextBar
+      :next="
+        proof === null
+          ? `${events.length} events are recorded, each tied to the one before it by its hash.`
+          : proof.kind === 'whole'
+            ? `The record is complete and unchanged: ${proof.events} events, ending in ${proof.head.slice(0, 12)}…`
+            : proof.says
+      "
+    >
+      <StateMark
+        v-if="proof"
+        :state="proof.kind === 'whole' ? 'good' : 'stop'"
+        :word="proof.kind === 'whole' ? 'whole' : 'broken'"
+      />
       <v-btn @click="prove">Prove the record</v-btn>
     </NextBar>
   </div>

@@ -6,25 +6,45 @@ import { sayInstant } from '../../ui/dates.ts'
 /** Two people saved: fields that only one changed are joined; the others are asked, one by one. */
 const { clash } = defineProps<{ clash: Clash }>()
 const emit = defineEmits<{ resolve: [mineAt: string[]]; cancel: [] }>()
-const mine = ref<Record<string, 'mine' | 'theirs'>>(Object.fromEntries(clash.merge.conflicts.map((c) => [c.path, 'theirs'])))
-const say = (v: unknown) => (v === null || v === undefined || v === '' ? 'nothing' : typeof v === 'object' ? JSON.stringify(v) : String(v as string | number | boolean))
-const done = () => emit('resolve', Object.keys(mine.value).filter((p) => mine.value[p] === 'mine'))
+const mine = ref<Record<string, 'mine' | 'theirs'>>(
+  Object.fromEntries(clash.merge.conflicts.map((c) => [c.path, 'theirs'])),
+)
+const say = (v: unknown) =>
+  v === null || v === undefined || v === ''
+    ? 'nothing'
+    : typeof v === 'object'
+      ? JSON.stringify(v)
+      : String(v as string | number | boolean)
+const done = () =>
+  emit(
+    'resolve',
+    Object.keys(mine.value).filter((p) => mine.value[p] === 'mine'),
+  )
 </script>
 
 <template>
   <v-dialog :model-value="true" persistent aria-labelledby="clash-title">
     <v-card class="pa-5 stack">
-      <h2 id="clash-title">{{ clash.theirs.by }} saved revision {{ clash.theirs.number }} while you were changing this loop</h2>
+      <h2 id="clash-title">
+        {{ clash.theirs.by }} saved revision {{ clash.theirs.number }} while you were changing this loop
+      </h2>
       <p class="quiet">{{ sayInstant(clash.theirs.at) }}. Nothing of yours is lost.</p>
       <section v-if="clash.merge.mine.length > 0">
         <h3>Joined without asking</h3>
         <ul class="plain">
-          <li v-for="c in clash.merge.mine" :key="c.path">{{ c.name }}: <span class="mono">{{ say(c.after) }}</span> (yours)</li>
+          <li v-for="c in clash.merge.mine" :key="c.path">
+            {{ c.name }}: <span class="mono">{{ say(c.after) }}</span> (yours)
+          </li>
         </ul>
       </section>
       <section v-for="c in clash.merge.conflicts" :key="c.path">
         <h3>{{ c.name }}</h3>
-        <v-radio-group v-model="mine[c.path]" :label="`It was ${say(c.base)}. Both of you changed it.`" hide-details color="primary">
+        <v-radio-group
+          v-model="mine[c.path]"
+          :label="`It was ${say(c.base)}. Both of you changed it.`"
+          hide-details
+          color="primary"
+        >
           <v-radio value="theirs" :label="`${clash.theirs.by}: ${say(c.theirs)}`" />
           <v-radio value="mine" :label="`yours: ${say(c.mine)}`" />
         </v-radio-group>

@@ -7,17 +7,29 @@ import { computed } from 'vue'
 
 /** What every station reads at the quarter points. */
 const { stages } = defineProps<{ stages: readonly Stage[] }>()
-const NAMES = { process: 'Process', sensor: 'Sensor', transmitter: 'Percent', output: 'Loop', shunt: 'Shunt', input: 'Card', controller: 'Controller', display: 'Display' } as const
+const NAMES = {
+  process: 'Process',
+  sensor: 'Sensor',
+  transmitter: 'Percent',
+  output: 'Loop',
+  shunt: 'Shunt',
+  input: 'Card',
+  controller: 'Controller',
+  display: 'Display',
+} as const
 const LEVELS = [0, 25, 50, 75, 100]
 const path = computed(() => compilePath(stages))
-const decimals = (s: Station) => (s.unit === 'counts' ? 0 : Math.max(0, Math.min(6, 4 - Math.ceil(Math.log10(Math.abs(s.high - s.low))))))
+const decimals = (s: Station) =>
+  s.unit === 'counts' ? 0 : Math.max(0, Math.min(6, 4 - Math.ceil(Math.log10(Math.abs(s.high - s.low)))))
 const rows = computed(() =>
   LEVELS.map((level) => {
     const first = path.value.stations[0]
     const values = first ? computeFrom(path.value, 0, first.fromFraction(level / 100)) : []
     return {
       level,
-      cells: path.value.stations.map((s, i) => roundText(shownValue(values[i] ?? { kind: 'none' }) ?? 0, decimals(s))),
+      cells: path.value.stations.map((s, i) =>
+        roundText(shownValue(values[i] ?? { kind: 'none' }) ?? 0, decimals(s)),
+      ),
     }
   }),
 )
@@ -31,7 +43,9 @@ const rows = computed(() =>
         <thead>
           <tr>
             <th scope="col">of range</th>
-            <th v-for="s in path.stations" :key="s.id" scope="col">{{ NAMES[s.kind] }}<br /><span class="quiet mono">{{ printedUnit(s.unit) }}</span></th>
+            <th v-for="s in path.stations" :key="s.id" scope="col">
+              {{ NAMES[s.kind] }}<br /><span class="quiet mono">{{ printedUnit(s.unit) }}</span>
+            </th>
           </tr>
         </thead>
         <tbody class="mono">
@@ -46,9 +60,6 @@ const rows = computed(() =>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 table {
   border-collapse: collapse;
   width: 100%;

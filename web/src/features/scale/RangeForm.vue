@@ -25,9 +25,15 @@ const TRANSFERS = [
   { value: 'linear', title: 'linear' },
   { value: 'sqrt', title: 'square root' },
 ]
-const FORMATS = Object.entries(CODE_FORMATS).map(([name, f]) => ({ value: name, title: `${f.n4} to ${f.n20} counts` }))
+const FORMATS = Object.entries(CODE_FORMATS).map(([name, f]) => ({
+  value: name,
+  title: `${f.n4} to ${f.n20} counts`,
+}))
 const format = computed({
-  get: () => Object.entries(CODE_FORMATS).find(([, f]) => f.n4 === stage.value.input?.n4 && f.n20 === stage.value.input.n20)?.[0] ?? null,
+  get: () =>
+    Object.entries(CODE_FORMATS).find(
+      ([, f]) => f.n4 === stage.value.input?.n4 && f.n20 === stage.value.input.n20,
+    )?.[0] ?? null,
   set(name) {
     const f = name === null ? null : CODE_FORMATS[name as keyof typeof CODE_FORMATS]
     if (!f) return
@@ -43,7 +49,9 @@ function at(path: string, unit: string | null = null) {
   const value = fieldAt(doc.value, path)
   return {
     modelValue: typeof value === 'number' ? value : null,
-    label: fieldName(path).replace(/^(Transmitter|Controller|Display|Output|Input card),? /, '').replace(/^./, (c) => c.toUpperCase()),
+    label: fieldName(path)
+      .replace(/^(Transmitter|Controller|Display|Output|Input card),? /, '')
+      .replace(/^./, (c) => c.toUpperCase()),
     unit,
     typed: doc.value?.asTyped[path] ?? null,
     error: loop.wrong.get(path) ?? null,
@@ -66,7 +74,8 @@ const unitOf = (path: string) => ({
   'onUpdate:modelValue': (v: string) => loop.setField(path, v),
 })
 function setTolerance(path: string, v: number | null): void {
-  if (doc.value?.tolerance === null) loop.setField('tolerance', { mode: 'max', pctSpan: v ?? 0, pctReading: 0, abs: 0 })
+  if (doc.value?.tolerance === null)
+    loop.setField('tolerance', { mode: 'max', pctSpan: v ?? 0, pctReading: 0, abs: 0 })
   else loop.setField(path, v ?? 0)
 }
 </script>
@@ -91,7 +100,15 @@ function setTolerance(path: string, v: number | null): void {
         <legend>Input card</legend>
         <div class="field-grid">
           <NumberField v-bind="at('path.shunt.resistance_ohm', 'ohm')" label="Shunt" />
-          <v-select v-model="format" :items="FORMATS" label="Codes for 4 to 20 mA" :readonly="readonly" :messages="doc.unconfirmed.includes('path.input.n20') ? 'assumed; confirm or change it' : undefined" />
+          <v-select
+            v-model="format"
+            :items="FORMATS"
+            label="Codes for 4 to 20 mA"
+            :readonly="readonly"
+            :messages="
+              doc.unconfirmed.includes('path.input.n20') ? 'assumed; confirm or change it' : undefined
+            "
+          />
         </div>
       </fieldset>
       <fieldset v-for="kind in ['controller', 'display'] as const" v-show="stage[kind]" :key="kind">
@@ -106,15 +123,28 @@ function setTolerance(path: string, v: number | null): void {
       <fieldset>
         <legend>Tolerance and interval</legend>
         <div class="field-grid">
-          <NumberField v-bind="at('tolerance.pctSpan', '%')" label="Tolerance, of span" @update:model-value="setTolerance('tolerance.pctSpan', $event)" />
+          <NumberField
+            v-bind="at('tolerance.pctSpan', '%')"
+            label="Tolerance, of span"
+            @update:model-value="setTolerance('tolerance.pctSpan', $event)"
+          />
           <NumberField v-bind="at('interval_months')" label="Interval, months" />
         </div>
       </fieldset>
       <div v-if="doc.unconfirmed.length > 0 && !readonly">
-        <v-btn variant="text" class="confirm" @click="[...doc.unconfirmed].forEach((p) => loop.confirm(p))">Confirm all assumed values</v-btn>
+        <v-btn variant="text" class="confirm" @click="[...doc.unconfirmed].forEach((p) => loop.confirm(p))"
+          >Confirm all assumed values</v-btn
+        >
       </div>
     </template>
-    <v-textarea :model-value="doc.remark" label="Remark" rows="2" auto-grow :readonly="readonly" @update:model-value="loop.setField('remark', $event)" />
+    <v-textarea
+      :model-value="doc.remark"
+      label="Remark"
+      rows="2"
+      auto-grow
+      :readonly="readonly"
+      @update:model-value="loop.setField('remark', $event)"
+    />
   </div>
 </template>
 

@@ -32,7 +32,13 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="stack" aria-label="Sign in" novalidate @submit.prevent="submit">
-    <v-text-field v-model="name" label="Sign-in name" autocomplete="username" autofocus autocapitalize="none" />
+    <v-text-field
+      v-model="name"
+      label="Sign-in name"
+      autocomplete="username"
+      autofocus
+      autocapitalize="none"
+    />
     <v-text-field v-model="password" label="Password" type="password" autocomplete="current-password" />
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">Sign in</v-btn>

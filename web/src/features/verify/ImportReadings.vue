@@ -39,13 +39,32 @@ const usable = () => read.value !== null && read.value.plan !== null && says.val
   <v-dialog :model-value="true" aria-labelledby="readings-title" @update:model-value="emit('close')">
     <v-card class="pa-5 stack">
       <h2 id="readings-title">Import readings</h2>
-      <v-file-input label="Readings (CSV)" accept=".csv,.txt,text/csv" variant="outlined" hide-details prepend-icon="" :clearable="false" @update:model-value="choose" />
-      <v-textarea v-model="text" label="or paste them here, heading row first" rows="6" class="mono-field" @update:model-value="look" />
+      <v-file-input
+        label="Readings (CSV)"
+        accept=".csv,.txt,text/csv"
+        variant="outlined"
+        hide-details
+        prepend-icon=""
+        :clearable="false"
+        @update:model-value="choose"
+      />
+      <v-textarea
+        v-model="text"
+        label="or paste them here, heading row first"
+        rows="6"
+        class="mono-field"
+        @update:model-value="look"
+      />
       <p v-if="says" class="wrong" role="alert">{{ says }}</p>
       <p v-for="f in read?.findings ?? []" :key="f.says" class="wrong" role="alert">{{ f.says }}</p>
-      <p v-if="usable()" role="status">{{ read?.rows.length }} readings fit the plan. Values are converted to the loop’s units; what was written is kept.</p>
+      <p v-if="usable()" role="status">
+        {{ read?.rows.length }} readings fit the plan. Values are converted to the loop’s units; what was
+        written is kept.
+      </p>
       <div class="row">
-        <v-btn color="primary" variant="flat" :disabled="!usable()" @click="read && emit('take', read)">Take these readings</v-btn>
+        <v-btn color="primary" variant="flat" :disabled="!usable()" @click="read && emit('take', read)"
+          >Take these readings</v-btn
+        >
         <v-btn variant="text" @click="emit('close')">Cancel</v-btn>
       </div>
     </v-card>

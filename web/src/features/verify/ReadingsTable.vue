@@ -13,16 +13,7 @@ import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. What is
  * typed is kept in the browser at every key; a row goes into the record when it is left.
  */
-const {
-  plan,
-  rows,
-  columns,
-  applied,
-  judgement,
-  readonly,
-  draftKey,
-  label,
-} = defineProps<{
+const { plan, rows, columns, applied, judgement, readonly, draftKey, label } = defineProps<{
   plan: readonly PlanPoint[]
   rows: Readonly<Record<number, RowValues>>
   columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
@@ -51,12 +42,16 @@ function readCell(text: string, unit: string): { value: Typed | null; says: stri
   const parsed = parseNumber(text)
   if (parsed.kind === 'empty') return { value: null, says: null }
   if (parsed.kind === 'refused') return { value: null, says: parsed.says }
-  if (parsed.rest === '') return { value: { value: parsed.value, typed: text.trim().slice(0, 40) }, says: null }
+  if (parsed.rest === '')
+    return { value: { value: parsed.value, typed: text.trim().slice(0, 40) }, says: null }
   const other = findUnit(parsed.rest)
   const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
   return converted?.kind === 'value'
     ? { value: { value: converted.value, typed: text.trim().slice(0, 40) }, says: null }
-    : { value: null, says: `“${parsed.rest}” cannot be turned into ${printedUnit(unit)}. Type the number in ${printedUnit(unit)}.` }
+    : {
+        value: null,
+        says: `“${parsed.rest}” cannot be turned into ${printedUnit(unit)}. Type the number in ${printedUnit(unit)}.`,
+      }
 }
 
 /** What was typed with another unit is shown as the value used, and as typed below it. */
@@ -66,7 +61,10 @@ const otherUnit = (typed: Typed | undefined): boolean => {
 }
 function textOf(index: number, column: Column): string {
   const stored = rows[index]?.[column]
-  return drafts[key(index, column)] ?? (stored && otherUnit(stored) ? sayNumber(stored.value, 7) : (stored?.typed ?? ''))
+  return (
+    drafts[key(index, column)] ??
+    (stored && otherUnit(stored) ? sayNumber(stored.value, 7) : (stored?.typed ?? ''))
+  )
 }
 const asTyped = (index: number, column: Column): string | null => {
   const stored = rows[index]?.[column]
@@ -76,7 +74,15 @@ const saysOf = (index: number, column: Column, unit: string): string | null => {
   const draft = drafts[key(index, column)]
   return draft === undefined ? null : readCell(draft, unit).says
 }
-const wrong = computed(() => plan.flatMap((p) => columns.flatMap((c) => (saysOf(p.index, c.id, c.unit) ? [{ point: p.index, column: c, says: saysOf(p.index, c.id, c.unit) ?? '' }] : []))))
+const wrong = computed(() =>
+  plan.flatMap((p) =>
+    columns.flatMap((c) =>
+      saysOf(p.index, c.id, c.unit)
+        ? [{ point: p.index, column: c, says: saysOf(p.index, c.id, c.unit) ?? '' }]
+        : [],
+    ),
+  ),
+)
 
 function onInput(index: number, column: Column, event: Event): void {
   drafts[key(index, column)] = (event.target as HTMLInputElement).value
@@ -159,7 +165,8 @@ function onPaste(row: number, column: number, event: ClipboardEvent): void {
 }
 
 const errorAt = (index: number) => judgement?.points.find((p) => p.index === index) ?? null
-const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? sayNumber(applied(p.level_pct), 6) : '')
+const suggestion = (p: PlanPoint, column: Column) =>
+  column === 'applied' ? sayNumber(applied(p.level_pct), 6) : ''
 </script>
 
 <template>
@@ -169,7 +176,9 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
         <thead>
           <tr>
             <th scope="col">Point</th>
-            <th v-for="c in columns" :key="c.id" scope="col">{{ c.title }}<br /><span class="quiet mono">{{ printedUnit(c.unit) }}</span></th>
+            <th v-for="c in columns" :key="c.id" scope="col">
+              {{ c.title }}<br /><span class="quiet mono">{{ printedUnit(c.unit) }}</span>
+            </th>
             <th scope="col" class="num">Error<br /><span class="quiet mono">% of span</span></th>
           </tr>
         </thead>
@@ -177,7 +186,12 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
           <tr v-for="(p, r) in plan" :key="p.index">
             <th scope="row">
               <span class="mono">{{ p.index + 1 }}</span>
-              <span class="small quiet">{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{ sayNumber(p.level_pct, 4) }} %</span>
+              <span class="small quiet"
+                >{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{
+                  sayNumber(p.level_pct, 4)
+                }}
+                %</span
+              >
             </th>
             <td v-for="(c, k) in columns" :key="c.id">
               <input
@@ -197,7 +211,9 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
                 @keydown="onKey(r, k, $event)"
                 @paste="onPaste(r, k, $event)"
               />
-              <div v-if="asTyped(p.index, c.id)" class="small quiet typed">typed {{ asTyped(p.index, c.id) }}</div>
+              <div v-if="asTyped(p.index, c.id)" class="small quiet typed">
+                typed {{ asTyped(p.index, c.id) }}
+              </div>
             </td>
             <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
               {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
@@ -208,14 +224,13 @@ const suggestion = (p: PlanPoint, column: Column) => (column === 'applied' ? say
       </table>
     </div>
     <p v-if="told" class="told" role="status">{{ told }}</p>
-    <p v-for="w in wrong" :key="`${w.point}/${w.column.id}`" class="wrong" role="alert">Point {{ w.point + 1 }}, {{ w.column.title }}: {{ w.says }}</p>
+    <p v-for="w in wrong" :key="`${w.point}/${w.column.id}`" class="wrong" role="alert">
+      Point {{ w.point + 1 }}, {{ w.column.title }}: {{ w.says }}
+    </p>
   </div>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 table {
   border-collapse: collapse;
   width: 100%;

@@ -23,12 +23,18 @@ const items = computed(() =>
   equipment.value.map((e) => ({
     value: e.id,
     title: e.name,
-    subtitle: e.valid ? `${e.uncertainty}, certificate until ${sayDay(e.dueOn)}` : `certificate ended ${sayDay(e.dueOn)}: cannot be signed with`,
+    subtitle: e.valid
+      ? `${e.uncertainty}, certificate until ${sayDay(e.dueOn)}`
+      : `certificate ended ${sayDay(e.dueOn)}: cannot be signed with`,
   })),
 )
 const expired = computed(() => equipment.value.filter((e) => chosen.value.includes(e.id) && !e.valid))
-const wrongU = computed(() => (U_pct.value !== null && (U_pct.value < 0 || U_pct.value > 50) ? 'From 0 to 50 % of span.' : null))
-defineExpose({ begin: () => wrongU.value === null && emit('start', plan.value, chosen.value, U_pct.value ?? 0) })
+const wrongU = computed(() =>
+  U_pct.value !== null && (U_pct.value < 0 || U_pct.value > 50) ? 'From 0 to 50 % of span.' : null,
+)
+defineExpose({
+  begin: () => wrongU.value === null && emit('start', plan.value, chosen.value, U_pct.value ?? 0),
+})
 </script>
 
 <template>
@@ -38,12 +44,26 @@ defineExpose({ begin: () => wrongU.value === null && emit('start', plan.value, c
     <v-select v-model="chosen" :items="items" label="Test equipment" multiple chips closable-chips>
       <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
     </v-select>
-    <p v-for="e in expired" :key="e.id" class="wrong" role="alert">{{ e.name }}: the certificate ended on {{ sayDay(e.dueOn) }}. The record could not be signed. Choose another instrument.</p>
-    <NumberField v-model="U_pct" label="Expanded uncertainty of the comparison, k = 2 (if known)" unit="%" :error="wrongU" />
+    <p v-for="e in expired" :key="e.id" class="wrong" role="alert">
+      {{ e.name }}: the certificate ended on {{ sayDay(e.dueOn) }}. The record could not be signed. Choose
+      another instrument.
+    </p>
+    <NumberField
+      v-model="U_pct"
+      label="Expanded uncertainty of the comparison, k = 2 (if known)"
+      unit="%"
+      :error="wrongU"
+    />
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <div class="caution small">
-      <p><strong>Pressure can be trapped and the loop can trip the plant.</strong> Tell the operators, put the loop in manual and list what is bypassed before anything is opened. Prove zero pressure at the vent.</p>
-      <p>Meter in series: circuit dead, lead in the mA jack, DC, then power. Local permits and the device’s manual decide.</p>
+      <p>
+        <strong>Pressure can be trapped and the loop can trip the plant.</strong> Tell the operators, put the
+        loop in manual and list what is bypassed before anything is opened. Prove zero pressure at the vent.
+      </p>
+      <p>
+        Meter in series: circuit dead, lead in the mA jack, DC, then power. Local permits and the device’s
+        manual decide.
+      </p>
     </div>
   </div>
 </template>

@@ -52,9 +52,6 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
   font-size: var(--size-l);
   margin: 4px 0 8px;
 }
-.scroll {
-  overflow-x: auto;
-}
 table {
   border-collapse: collapse;
   width: 100%;

@@ -32,20 +32,20 @@ const adjustment = ref('')
 const table = useTemplateRef('table')
 const start = useTemplateRef('start')
 
-const forget = [
+onScopeDispose(
   onNews((news) => {
     if (news === null || news.loopId === loop.detail?.id) void v.load()
   }),
-  outbox.onAccepted((id) => {
-    if (id === loop.detail?.id) void v.load()
-  }),
-]
-onScopeDispose(() => forget.forEach((f) => f()))
+)
 
 const scale = computed(() => loopScale(v.stages.value))
 const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
-const showStart = computed(() => v.loaded.value && session.mayWrite && ready.value && (starting.value || v.run.value === null))
-const finished = computed(() => v.run.value !== null && ['signed', 'countersigned'].includes(v.run.value.state))
+const showStart = computed(
+  () => v.loaded.value && session.mayWrite && ready.value && (starting.value || v.run.value === null),
+)
+const finished = computed(
+  () => v.run.value !== null && ['signed', 'countersigned'].includes(v.run.value.state),
+)
 /** The readings on screen: the phase that is being taken, afterwards the one that was asked for. */
 const asked = ref<Phase | null>(null)
 const phase = computed((): Phase => {
@@ -68,7 +68,8 @@ const columns = computed(() => {
     { id: 'pv', title: 'Transmitter', unit: run.started.inputRange.unit },
     { id: 'loopCurrent_mA', title: 'Loop', unit: 'mA' },
   ]
-  if (stageOf(v.stages.value, 'controller')) all.push({ id: 'controller', title: 'Controller', unit: run.started.outputRange.unit })
+  if (stageOf(v.stages.value, 'controller'))
+    all.push({ id: 'controller', title: 'Controller', unit: run.started.outputRange.unit })
   return all
 })
 const judgement = computed(() => (phase.value === 'asFound' ? v.asFound.value : v.asLeft.value))
@@ -104,30 +105,44 @@ function nothingAdjusted(): void {
 
 const next = computed(() => {
   const run = v.run.value
-  if (!ready.value) return 'A loop that switches is verified by its switch points; that comes with its set-up.'
-  if (loop.detail?.document.tolerance == null) return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
+  if (!ready.value)
+    return 'A loop that switches is verified by its switch points; that comes with its set-up.'
+  if (loop.detail?.document.tolerance == null)
+    return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
   if (!session.mayWrite && run === null) return 'Nothing has been verified yet.'
   if (showStart.value) return 'Choose plan and equipment, then begin.'
   if (!run) return ''
   const left = missing.value.length
   switch (run.state) {
     case 'asFound':
-      return left > 0 ? `As found: ${left} of ${run.plan.length} points to read. Enter goes to the next reading.` : 'As found is complete. Close it before anything is adjusted.'
+      return left > 0
+        ? `As found: ${left} of ${run.plan.length} points to read. Enter goes to the next reading.`
+        : 'As found is complete. Close it before anything is adjusted.'
     case 'adjust':
-      return asked.value === 'asLeft' ? 'Read the as-left values, with the same plan.' : 'As found is closed. Say what was adjusted, or that nothing was.'
+      return asked.value === 'asLeft'
+        ? 'Read the as-left values, with the same plan.'
+        : 'As found is closed. Say what was adjusted, or that nothing was.'
     case 'asLeft':
-      return left > 0 ? `As left: ${left} of ${run.plan.length} points to read.` : 'As left is complete. Close it, then sign.'
+      return left > 0
+        ? `As left: ${left} of ${run.plan.length} points to read.`
+        : 'As left is complete. Close it, then sign.'
     case 'ready':
       return 'All is read. Sign the record.'
     case 'signed':
-      return session.isReviewer ? 'Signed by the technician. Countersign it, or return it with a reason.' : 'Signed. A reviewer countersigns.'
+      return session.isReviewer
+        ? 'Signed by the technician. Countersign it, or return it with a reason.'
+        : 'Signed. A reviewer countersigns.'
     case 'countersigned':
       return 'The record is complete.'
   }
   return ''
 })
 const stored = computed(() =>
-  v.unsent.value > 0 ? `${v.unsent.value} kept here, not stored yet` : outbox.lastStored ? `stored ${sayTime(outbox.lastStored)}` : null,
+  v.unsent.value > 0
+    ? `${v.unsent.value} kept here, not stored yet`
+    : outbox.lastStored
+      ? `stored ${sayTime(outbox.lastStored)}`
+      : null,
 )
 </script>
 
@@ -135,19 +150,31 @@ const stored = computed(() =>
   <div>
     <div class="page two-sides">
       <section class="stack" aria-label="Readings">
-        <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
+        <p v-if="v.trouble.value && !outbox.trouble" role="alert" class="trouble">{{ v.trouble.value }}</p>
         <StartRun v-if="showStart && loop.detail?.document.tolerance" ref="start" @start="begin" />
         <template v-else-if="v.run.value && v.runId.value && scale">
           <div class="row">
             <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
             <span class="gap" />
             <template v-if="v.run.value.state !== 'asFound' && !v.run.value.leftAsFound">
-              <v-btn variant="text" :aria-pressed="phase === 'asFound'" @click="asked = 'asFound'">As found</v-btn>
-              <v-btn v-if="v.run.value.state !== 'adjust' || v.run.value.adjustments.length > 0" variant="text" :aria-pressed="phase === 'asLeft'" @click="asked = 'asLeft'">As left</v-btn>
+              <v-btn variant="text" :aria-pressed="phase === 'asFound'" @click="asked = 'asFound'"
+                >As found</v-btn
+              >
+              <v-btn
+                v-if="v.run.value.state !== 'adjust' || v.run.value.adjustments.length > 0"
+                variant="text"
+                :aria-pressed="phase === 'asLeft'"
+                @click="asked = 'asLeft'"
+                >As left</v-btn
+              >
             </template>
-            <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true">Import readings</v-btn>
+            <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true"
+              >Import readings</v-btn
+            >
           </div>
-          <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">Returned by the reviewer: {{ r.reason }}</p>
+          <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">
+            Returned by the reviewer: {{ r.reason }}
+          </p>
           <ReadingsTable
             ref="table"
             :key="`${v.runId.value}/${phase}`"
@@ -162,7 +189,9 @@ const stored = computed(() =>
             @row="record"
           />
           <ul v-if="v.run.value.adjustments.length > 0" class="plain">
-            <li v-for="(a, i) in v.run.value.adjustments" :key="i"><strong>Adjusted:</strong> {{ a.note }}</li>
+            <li v-for="(a, i) in v.run.value.adjustments" :key="i">
+              <strong>Adjusted:</strong> {{ a.note }}
+            </li>
           </ul>
         </template>
         <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
@@ -170,34 +199,78 @@ const stored = computed(() =>
       <section class="stack" aria-label="Judgement">
         <template v-if="v.run.value && !showStart">
           <ErrorPlot :as-found="v.asFound.value" :as-left="v.run.value.leftAsFound ? null : v.asLeft.value" />
-          <VerdictPanel v-if="v.asLeft.value && !v.run.value.leftAsFound" :judgement="v.asLeft.value" title="As left" />
+          <VerdictPanel
+            v-if="v.asLeft.value && !v.run.value.leftAsFound"
+            :judgement="v.asLeft.value"
+            title="As left"
+          />
           <VerdictPanel v-if="v.asFound.value" :judgement="v.asFound.value" title="As found" />
           <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
           <div v-if="v.unsent.value === 0" class="row no-print">
-            <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{ finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)' }}</v-btn>
-            <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload">Readings (CSV)</v-btn>
+            <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
+              finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'
+            }}</v-btn>
+            <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload"
+              >Readings (CSV)</v-btn
+            >
           </div>
         </template>
       </section>
     </div>
-    <NextBar :next="next" :stored="stored">
+    <NextBar :next="next" :stored="stored" :refusal="v.refusal.value">
       <template v-if="session.mayWrite && ready">
-        <v-btn v-if="showStart && loop.detail?.document.tolerance" color="primary" variant="flat" height="48" @click="start?.begin()">Begin</v-btn>
+        <v-btn
+          v-if="showStart && loop.detail?.document.tolerance"
+          color="primary"
+          variant="flat"
+          height="48"
+          @click="start?.begin()"
+          >Begin</v-btn
+        >
         <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
         <template v-else-if="!showStart && v.run.value">
-          <v-btn v-if="openPhase && missing.length < v.run.value.plan.length" :color="missing.length === 0 ? 'primary' : undefined" :variant="missing.length === 0 ? 'flat' : 'outlined'" height="48" @click="close">
+          <v-btn
+            v-if="openPhase"
+            :color="missing.length === 0 ? 'primary' : undefined"
+            :variant="missing.length === 0 ? 'flat' : 'outlined'"
+            height="48"
+            @click="close"
+          >
             Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
           </v-btn>
           <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
-            <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted">Nothing was adjusted</v-btn>
-            <v-text-field v-model="adjustment" class="adjust" label="What was adjusted" maxlength="500" @keydown.enter="noteAdjustment" />
-            <v-btn color="primary" variant="flat" height="48" :disabled="adjustment.trim() === ''" @click="noteAdjustment">Record and read as left</v-btn>
+            <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted"
+              >Nothing was adjusted</v-btn
+            >
+            <v-text-field
+              v-model="adjustment"
+              class="adjust"
+              label="What was adjusted"
+              maxlength="500"
+              @keydown.enter="noteAdjustment"
+            />
+            <v-btn
+              color="primary"
+              variant="flat"
+              height="48"
+              :disabled="adjustment.trim() === ''"
+              @click="noteAdjustment"
+              >Record and read as left</v-btn
+            >
           </template>
-          <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true">New verification</v-btn>
+          <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true"
+            >New verification</v-btn
+          >
         </template>
       </template>
     </NextBar>
-    <ImportReadings v-if="importing && v.run.value" :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }" :plan-size="v.run.value.plan.length" @take="take" @close="importing = false" />
+    <ImportReadings
+      v-if="importing && v.run.value"
+      :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }"
+      :plan-size="v.run.value.plan.length"
+      @take="take"
+      @close="importing = false"
+    />
   </div>
 </template>
 

@@ -4,7 +4,7 @@ import { judgeRun } from '@calm/core/loop/summary'
 import { applyRunEvent, type Happened, type Run } from '@calm/core/record/run'
 import type { Phase, RunEventBody } from '@calm/core/record/run-events'
 import { loopScale } from '@calm/core/verify/reading-errors'
-import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { api, sayProblem } from '../../api/http.ts'
 import { useOutbox } from '../../api/outbox.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -27,20 +27,35 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
   const stages = shallowRef<LoopDocument['path']>([])
   const trouble = ref<string | null>(null)
   const loaded = ref(false)
+  const refusal = ref<string | null>(null)
+  /** Acknowledged, but not yet seen in what the server tells: without them the screen would jump back. */
+  const acknowledged = shallowRef<readonly NewEvent[]>([])
   /** A run begun here that the server may not know yet. */
   const begun = ref<string | null>(null)
 
   const waiting = computed(() => outbox.waiting.filter((o) => o.loopId === toValue(loop)?.id))
-  const runId = computed(() => begun.value ?? waiting.value.find((o) => o.event.body.type === 'run.started')?.event.runId ?? info.value?.id ?? null)
+  const runId = computed(
+    () =>
+      begun.value ??
+      waiting.value.find((o) => o.event.body.type === 'run.started')?.event.runId ??
+      info.value?.id ??
+      null,
+  )
 
   const run = computed((): Run | null => {
     const id = runId.value
     const done = stored.value.filter((e) => e.runId === id)
     const known = new Set(done.map((e) => e.id))
-    const mine = waiting.value.filter((o) => o.event.runId === id && !known.has(o.event.id))
+    const mine = [...acknowledged.value, ...waiting.value.map((o) => o.event)].filter(
+      (e) => e.runId === id && !known.has(e.id),
+    )
     const all: Happened[] = [
-      ...done.map((e) => ({ body: { type: e.type, payload: e.payload } as RunEventBody, by: e.by, at: e.at })),
-      ...mine.map((o) => ({ body: o.event.body, by: session.person?.id ?? '', at: o.event.at })),
+      ...done.map((e) => ({
+        body: { type: e.type, payload: e.payload } as RunEventBody,
+        by: e.by,
+        at: e.at,
+      })),
+      ...mine.map((e) => ({ body: e.body, by: session.person?.id ?? '', at: e.at })),
     ]
     // An event that no longer fits is refused by the server and told there; here it is passed over.
     return all.reduce<Run | null>((r, e) => {
@@ -60,6 +75,8 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
         const told = await api<{ run: RunInfo; events: StoredEvent[] }>('GET', `/api/runs/${wanted.id}`)
         info.value = told.run
         stored.value = told.events
+        const seen = new Set(told.events.map((e) => e.id))
+        acknowledged.value = acknowledged.value.filter((e) => !seen.has(e.id))
         if (begun.value === wanted.id) begun.value = null
         await loadStages(here, wanted.revision)
       } else await loadStages(here, here.revision)
@@ -75,18 +92,32 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
   async function loadStages(here: LoopHere, revision: number): Promise<void> {
     if (revision === here.revision) stages.value = here.document.path
     else {
-      const all = await api<{ number: number; document: LoopDocument }[]>('GET', `/api/loops/${here.id}/revisions`)
+      const all = await api<{ number: number; document: LoopDocument }[]>(
+        'GET',
+        `/api/loops/${here.id}/revisions`,
+      )
       stages.value = all.find((r) => r.number === revision)?.document.path ?? here.document.path
     }
   }
 
   watch(() => toValue(loop)?.id, load, { immediate: true })
+  onScopeDispose(
+    outbox.onAccepted((id, events) => {
+      if (id !== toValue(loop)?.id) return
+      acknowledged.value = [...acknowledged.value, ...events]
+      void load()
+    }),
+  )
 
+  /** Records an event; what the rules do not allow now is told at once and not sent. */
   function happen(body: RunEventBody): void {
     const here = toValue(loop)
     const id = runId.value
     if (!here || id === null) return
     const event: NewEvent = { id: crypto.randomUUID(), runId: id, at: new Date().toISOString(), body }
+    const next = applyRunEvent(run.value, { body, by: session.person?.id ?? '', at: event.at })
+    refusal.value = next.kind === 'refused' ? next.says : null
+    if (next.kind === 'refused') return
     outbox.add(here.id, event)
   }
 
@@ -99,17 +130,27 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
     stages.value = here.document.path
     happen({
       type: 'run.started',
-      payload: { plan, revision: here.revision, tolerance: here.document.tolerance, inputRange: { ...scale.input }, outputRange: { ...scale.output }, equipment, U_pct },
+      payload: {
+        plan,
+        revision: here.revision,
+        tolerance: here.document.tolerance,
+        inputRange: { ...scale.input },
+        outputRange: { ...scale.output },
+        equipment,
+        U_pct,
+      },
     })
   }
 
-  const judgement = (phase: Phase) => computed(() => (run.value ? judgeRun(run.value, stages.value, phase) : null))
+  const judgement = (phase: Phase) =>
+    computed(() => (run.value ? judgeRun(run.value, stages.value, phase) : null))
   return {
     run,
     runId,
     stages,
     loaded,
     trouble,
+    refusal,
     names,
     unsent: computed(() => waiting.value.length),
     asFound: judgement('asFound'),

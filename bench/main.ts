@@ -1,0 +1,51 @@
+// Every figure as a ratio against a floor or a limit in the same run; nothing here fails a build.
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { ensurePostgres } from '../scripts/lib/install.mjs'
+import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
+import { serve } from '../scripts/lib/serve.mjs'
+import { coreFigures } from './core.ts'
+import { fillPlant, listFigures } from './list.ts'
+import { repaintFigures } from './repaint.ts'
+import { print } from './report.ts'
+import { sizeFigures } from './sizes.ts'
+import { startFigures } from './start.ts'
+
+const folder = mkdtempSync(join(tmpdir(), 'calm-bench-'))
+chmodSync(folder, 0o755)
+print(coreFigures())
+const cluster = await startCluster(ensurePostgres(), folder)
+const port = await freePort()
+const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-dev-shm-usage',
+    '--no-first-run',
+    '--disable-background-networking',
+  ],
+})
+try {
+  const base = `http://127.0.0.1:${port}`
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const signIn = async () => {
+    await page.getByLabel('Sign-in name').fill('wren')
+    await page.getByLabel('Password').fill('salt-and-water')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await page.waitForURL(/\/loops$/)
+  }
+  print(await sizeFigures(page, base, signIn))
+  print(await repaintFigures(page, base))
+  await fillPlant(cluster.url)
+  print(await listFigures(page, base, cluster.url))
+} finally {
+  await browser.close()
+  await server.stop()
+  cluster.stop()
+}
+print(await startFigures(join(folder, 'start')))
+rmSync(folder, { recursive: true, force: true })

@@ -1,0 +1,72 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
+import { join, relative, resolve } from 'node:path'
+import { describe, expect, test } from 'vitest'
+
+const ROOT = resolve(import.meta.dirname, '../..')
+const files = (dir: string): string[] =>
+  readdirSync(join(ROOT, dir), { recursive: true, encoding: 'utf8' })
+    .filter((f) => /\.(ts|vue)$/.test(f) && !/\.test\.ts$/.test(f) && !/node_modules|dist/.test(f))
+    .map((f) => join(dir, f))
+const importsOf = (file: string): string[] =>
+  [
+    ...readFileSync(join(ROOT, file), 'utf8').matchAll(
+      /\bfrom\s+['"]([^'"\s]+)['"]|(?:^|\n)import\s+['"]([^'"]+)['"]/g,
+    ),
+  ].map((m) => m[1] ?? m[2] ?? '')
+
+/** Areas of the core, lowest first: an area imports only itself and those before it. */
+const AREAS = ['quantity', 'signal', 'verify', 'loop', 'scale', 'record', 'loop-list']
+/** Things that acts join: the loop's summary folds records, audits ranges and judges readings. */
+const ABOVE: Readonly<Record<string, readonly string[]>> = {
+  'core/src/loop/summary.ts': ['scale', 'record'],
+  'core/src/verify/read-readings.ts': ['record'],
+}
+
+describe('dependencies point one way', () => {
+  test('the core imports zod and itself, nothing else', () => {
+    for (const file of files('core/src'))
+      expect([file, importsOf(file).filter((i) => i !== 'zod' && !i.startsWith('.'))]).toEqual([file, []])
+  })
+  test('in the core an area imports only areas before it', () => {
+    for (const file of files('core/src')) {
+      const area = relative('core/src', file).split('/')[0] ?? ''
+      if (!AREAS.includes(area)) continue
+      const upwards = importsOf(file)
+        .filter((i) => i.startsWith('../'))
+        .map((i) => i.split('/')[1] ?? '')
+        .filter((a) => AREAS.indexOf(a) > AREAS.indexOf(area) && !(ABOVE[file] ?? []).includes(a))
+      expect([file, upwards]).toEqual([file, []])
+    }
+  })
+  test('the contract knows the core only; server and web never know each other', () => {
+    for (const file of files('contract/src'))
+      expect([
+        file,
+        importsOf(file).filter((i) => i !== 'zod' && !i.startsWith('@calm/core/') && !i.startsWith('./')),
+      ]).toEqual([file, []])
+    for (const file of [...files('server/src'), ...files('web/src')])
+      expect([file, importsOf(file).filter((i) => /@calm\/(server|web)/.test(i))]).toEqual([file, []])
+  })
+  test('features of the web never import each other', () => {
+    for (const file of files('web/src/features')) {
+      const feature = relative('web/src/features', file).split('/')[0]
+      const others = importsOf(file)
+        .filter((i) => i.startsWith('.'))
+        .map((i) => relative(join(ROOT, 'web/src/features'), resolve(ROOT, file, '..', i)))
+        .filter((i) => !i.startsWith('..') && i.split('/')[0] !== feature)
+      expect([file, others]).toEqual([file, []])
+    }
+  })
+  test('only the tokens hold colours', () => {
+    for (const file of files('web/src'))
+      if (!file.endsWith('tokens.ts'))
+        expect([file, readFileSync(join(ROOT, file), 'utf8').match(/#[0-9a-f]{6}\b/gi)]).toEqual([file, null])
+  })
+})
+
+test('every path of the glossary is there', () => {
+  const text = readFileSync(join(ROOT, 'docs/glossary.md'), 'utf8')
+  const paths = [...text.matchAll(/`([\w./-]+\.(?:ts|vue|mjs))`/g)].map((m) => m[1] ?? '')
+  expect(paths.length).toBeGreaterThan(20)
+  expect(paths.filter((p) => !existsSync(join(ROOT, p)))).toEqual([])
+})

@@ -1,0 +1,13 @@
+// npm run bench: measures what the product promises, on this machine, now.
+import { spawnSync } from 'node:child_process'
+import { ensureBuilt } from './lib/build.mjs'
+import { ensureChromium, ensurePackages, ROOT } from './lib/install.mjs'
+
+ensurePackages()
+ensureChromium()
+ensureBuilt()
+const done = spawnSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'bench/main.ts'], {
+  cwd: ROOT,
+  stdio: 'inherit',
+})
+process.exitCode = done.status ?? 1

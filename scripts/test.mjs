@@ -1,0 +1,77 @@
+// npm test: every check, headless, from nothing; ends with one line of totals.
+import { spawnSync } from 'node:child_process'
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureBuilt } from './lib/build.mjs'
+import { ensureChromium, ensurePackages, ensurePostgres, ROOT } from './lib/install.mjs'
+import { say } from './lib/say.mjs'
+
+ensurePackages()
+ensurePostgres()
+ensureChromium()
+
+const cache = join(ROOT, 'node_modules/.cache')
+mkdirSync(cache, { recursive: true })
+let passed = 0
+let failed = 0
+
+/** @param {string} title @param {string} command @param {string[]} args */
+function run(title, command, args) {
+  const begun = Date.now()
+  const done = spawnSync(command, args, {
+    cwd: ROOT,
+    encoding: 'utf8',
+    maxBuffer: 64e6,
+    env: { ...process.env, FORCE_COLOR: '0', NO_COLOR: '1' },
+  })
+  const seconds = ((Date.now() - begun) / 1000).toFixed(1)
+  const good = done.status === 0
+  say(`${good ? 'passed' : 'FAILED'}  ${title} (${seconds} s)`)
+  if (!good) say(`${done.stdout}\n${done.stderr}`)
+  return good
+}
+
+/** @param {string} title @param {string[]} args */
+function check(title, args) {
+  if (run(title, 'npm', ['run', '--silent', ...args])) passed += 1
+  else failed += 1
+}
+
+/** Counts what a test runner reported; a runner that reported nothing has failed. @param {string} file @param {(report: any) => [number, number]} count @param {boolean} good */
+function add(file, count, good) {
+  if (!existsSync(file)) {
+    failed += 1
+    return
+  }
+  const [p, f] = count(JSON.parse(readFileSync(file, 'utf8')))
+  passed += p
+  failed += f === 0 && !good ? 1 : f
+}
+
+check('format', ['check:format'])
+check('lint', ['check:lint'])
+check('types', ['check:types'])
+check('unused files and packages', ['check:unused'])
+
+const unit = join(cache, 'unit.json')
+rmSync(unit, { force: true })
+const unitGood = run('unit and server tests', 'node_modules/.bin/vitest', [
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=${unit}`,
+])
+add(unit, (r) => [r.numPassedTests, r.numFailedTests], unitGood)
+
+ensureBuilt()
+const e2e = join(cache, 'e2e.json')
+rmSync(e2e, { force: true })
+const e2eGood = run('journeys in the browser', 'node_modules/.bin/playwright', [
+  'test',
+  '-c',
+  'e2e/playwright.config.ts',
+])
+add(e2e, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], e2eGood)
+
+say(`${passed} passed, ${failed} failed`)
+process.exitCode = failed === 0 ? 0 : 1

@@ -1,0 +1,93 @@
+import type { NewEvent } from '@calm/contract/events'
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { useOutbox } from './outbox.ts'
+
+const event = (n: number): NewEvent => ({
+  id: `00000000-0000-4000-8000-00000000000${n}`,
+  runId: '00000000-0000-4000-8000-000000000099',
+  at: '2026-11-23T10:00:00.000Z',
+  body: { type: 'left.asFound', payload: {} },
+})
+const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status })
+const settle = () => vi.advanceTimersByTimeAsync(0)
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  localStorage.clear()
+  setActivePinia(createPinia())
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+describe('events wait in the browser until the server has them', () => {
+  test('stored: gone from here, and whoever listens hears which', async () => {
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(() => Promise.resolve(answer(200))),
+    )
+    const outbox = useOutbox()
+    const heard: string[] = []
+    outbox.onAccepted((_loop, events) => heard.push(...events.map((e) => e.id)))
+    outbox.add('loop', event(1))
+    expect(localStorage.length).toBe(1)
+    await settle()
+    expect([outbox.count, localStorage.length, heard]).toEqual([0, 0, [event(1).id]])
+  })
+  test.each([
+    ['no network', () => Promise.reject(new TypeError('offline'))],
+    ['no database', () => Promise.resolve(answer(503, { title: 'The database does not answer.' }))],
+    ['our own fault', () => Promise.resolve(answer(500, { title: 'Something of ours went wrong.' }))],
+  ])('%s: kept, told, and sent again by itself', async (_why, broken) => {
+    const fetch = vi.fn(broken)
+    vi.stubGlobal('fetch', fetch)
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await settle()
+    expect(outbox.count).toBe(1)
+    expect(outbox.trouble).not.toBeNull()
+    fetch.mockImplementation(() => Promise.resolve(answer(200)))
+    await vi.advanceTimersByTimeAsync(2_500)
+    expect([outbox.count, outbox.trouble, fetch.mock.calls.length]).toEqual([0, null, 2])
+  })
+  test('a session that ended: kept, and not hammered', async () => {
+    const fetch = vi.fn(() => Promise.resolve(answer(401, { title: 'Please sign in.' })))
+    vi.stubGlobal('fetch', fetch)
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await vi.advanceTimersByTimeAsync(30_000)
+    expect([outbox.count, fetch.mock.calls.length]).toEqual([1, 1])
+  })
+  test('an event that breaks a rule is taken out and told, the others go on', async () => {
+    const fetch = vi.fn<(url: string, init: { body: string }) => Promise<Response>>()
+    fetch.mockImplementation((_url, init) => {
+      const sent = (JSON.parse(init.body) as { events: NewEvent[] }).events
+      const guilty = sent.find((e) => e.id === event(1).id)
+      return Promise.resolve(
+        guilty
+          ? answer(409, { title: 'The as-found readings are closed.', eventId: guilty.id })
+          : answer(200),
+      )
+    })
+    vi.stubGlobal('fetch', fetch)
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    outbox.add('loop', event(2))
+    await settle()
+    expect(outbox.count).toBe(0)
+    expect(outbox.refused.map((r) => r.says)).toEqual(['The as-found readings are closed.'])
+  })
+  test('after a closed lid they are still there, in their order', () => {
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(() => new Promise(() => undefined)),
+    )
+    const before = useOutbox()
+    before.add('loop', event(2))
+    before.add('loop', event(1))
+    setActivePinia(createPinia())
+    expect(useOutbox().waiting.map((o) => o.event.id)).toEqual([event(2).id, event(1).id])
+  })
+})
