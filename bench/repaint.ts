@@ -12,10 +12,9 @@ export async function repaintFigures(page: Page, base: string): Promise<Figure[]
     const last = document.querySelector<HTMLInputElement>('[data-station=EU]')
     if (!input || !last) throw new Error('no path')
     input.focus()
-    const frame = () => new Promise((r) => requestAnimationFrame(r))
     const ours: number[] = []
     for (let i = 0; i < 200; i++) {
-      await frame()
+      await new Promise((r) => requestAnimationFrame(r))
       const before = last.value
       const begun = performance.now()
       input.value = (4 + (i % 160) / 10).toFixed(2)
@@ -32,7 +31,7 @@ export async function repaintFigures(page: Page, base: string): Promise<Figure[]
     document.body.append(box)
     const bare: number[] = []
     for (let i = 0; i < 200; i++) {
-      await frame()
+      await new Promise((r) => requestAnimationFrame(r))
       const begun = performance.now()
       for (const n of nodes) n.textContent = String(i)
       void document.body.offsetHeight

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { parseNumber } from './parse-number.ts'
+import { parseQuantity } from './parse-quantity.ts'
 import { roundText, sayNumber, withUncertainty } from './round.ts'
 
 describe('numbers as technicians type them', () => {
@@ -63,6 +64,22 @@ describe('numbers as technicians type them', () => {
         expect(parseNumber(text.replace('.', ','))).toMatchObject({ value: Number(text) })
       }),
     )
+  })
+})
+
+describe('numbers for a place that has a unit', () => {
+  const rows: readonly [why: string, typed: string, unit: string | null, gives: object][] = [
+    ['the place’s own unit', '1,5 bar g', 'bar(g)', { kind: 'value', value: 1.5, converted: false }],
+    ['another of the same kind', '150 kPa', 'bar(g)', { kind: 'value', value: 1.5, converted: true }],
+    ['a temperature point', '212 °F', 'degC', { kind: 'value', converted: true }],
+    ['nothing', ' ', 'bar(g)', { kind: 'empty' }],
+    ['another dimension', '3 m', 'bar(g)', { kind: 'refused', says: '“m” cannot be turned into bar g. Type the number in bar g.' }],
+    ['a unit nobody knows', '3 stones', 'kg', { kind: 'refused' }],
+    ['a unit where none belongs', '12 h', null, { kind: 'refused', says: '“h” does not belong to this number.' }],
+    ['no number', 'x', 'bar(g)', { kind: 'refused' }],
+  ]
+  test.each(rows)('%s: “%s” for %s', (_why, typed, unit, gives) => {
+    expect(parseQuantity(typed, unit)).toMatchObject(gives)
   })
 })
 

@@ -28,14 +28,10 @@ export const PLAN_NAMES = Object.keys(PLANS) as [PlanName, ...PlanName[]]
  * @see IEC 61298-2, test points both upscale and downscale
  */
 export function planPoints(levels_pct: readonly number[], down: boolean): PlanPoint[] {
-  const up = levels_pct.map((level_pct) => ({ level_pct, direction: 'up' }))
-  const back = down
-    ? [...levels_pct]
-        .reverse()
-        .slice(1)
-        .map((level_pct) => ({ level_pct, direction: 'down' }))
-    : []
-  return [...up, ...back].map((p, index) => ({ index, ...p }))
+  const along = (levels: readonly number[], direction: Direction) =>
+    levels.map((level_pct) => ({ level_pct, direction }))
+  const back = down ? along([...levels_pct].reverse().slice(1), 'down') : []
+  return [...along(levels_pct, 'up'), ...back].map((p, index) => ({ index, ...p }))
 }
 
 export const namedPlan = (name: PlanName): PlanPoint[] => planPoints(PLANS[name].levels, PLANS[name].down)

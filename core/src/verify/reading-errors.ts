@@ -1,3 +1,4 @@
+import { convertRangeEnd } from '../quantity/units.ts'
 import { outputFraction } from '../signal/path.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 import type { Direction } from './plan.ts'
@@ -63,16 +64,34 @@ export interface LoopScale {
   readonly stages: readonly Stage[]
 }
 
-/** The ranges a verification is judged against: the transmitter's and what 0..100 % of output stands for. */
+/**
+ * The ranges a verification is judged against: the transmitter's, and what the receiver should show.
+ *
+ * The transmitter's range is the documented one. A receiver of the same quantity should show it in its
+ * own unit, whatever it is scaled to: a receiver left behind must come out as an error here. Only a
+ * receiver that shows another quantity (percent, tonnes for metres) is taken at its own scale.
+ */
 export function loopScale(stages: readonly Stage[]): LoopScale | null {
   const transmitter = stageOf(stages, 'transmitter')
   if (!transmitter) return null
-  const controller = stageOf(stages, 'controller')
+  const documented = transmitter.shows ?? transmitter.range
+  const receiver = stageOf(stages, 'controller')?.range
   return {
     input: transmitter.range,
-    output: controller?.range ?? transmitter.shows ?? transmitter.range,
+    output: receiver ? shouldShow(documented, receiver) : documented,
     stages,
   }
+}
+
+function shouldShow(documented: Range, receiver: Range): Range {
+  const low = convertRangeEnd(documented.low, documented.unit, receiver.unit)
+  const high = convertRangeEnd(documented.high, documented.unit, receiver.unit)
+  if (low.kind === 'refused' || high.kind === 'refused') return receiver
+  // A conversion that lands within a rounding of the receiver's own numbers is the receiver's range.
+  const near = (a: number, b: number) => Math.abs(a - b) <= 1e-9 * Math.abs(receiver.high - receiver.low)
+  return near(low.value, receiver.low) && near(high.value, receiver.high)
+    ? receiver
+    : { low: low.value, high: high.value, unit: receiver.unit }
 }
 
 const fraction = (r: Range, v: number) => (v - r.low) / (r.high - r.low)
@@ -105,7 +124,8 @@ export function pointErrors(scale: LoopScale, tolerance: Tolerance, r: Reading):
   const transmitter = stageOf(stages, 'transmitter')
   const out = stageOf(stages, 'output')
   const atTransmitter = stages.filter((s) => s.kind === 'transmitter')
-  const atController = stages.filter((s) => s.kind === 'controller')
+  // A root taken in the transmitter is not taken again, whatever the controller is set to.
+  const atController = hasRoot(atTransmitter) ? [] : stages.filter((s) => s.kind === 'controller')
   const u = fraction(input, r.applied)
   const expectedMa = outputFraction(atTransmitter, u)
   const expectedEu = outputFraction(atController, expectedMa)

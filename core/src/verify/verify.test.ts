@@ -235,3 +235,54 @@ test('below 10 % flow there is no verdict', () => {
     judge({ scale: s, tolerance, plan: 'P3', readings: [low, good], U_pct: 0, phase: 'asLeft' })?.class,
   ).toBe('PASS')
 })
+
+describe('a receiver is judged by what it should show, not by what it is scaled to', () => {
+  const judged = (receiver: { low: number; high: number; unit: string }, controller: number) => {
+    const s = loopScale(
+      defaultPath({ transmitter: { low: -15, high: 185, unit: 'mbar' }, squareRoot: false, receiver }),
+    )
+    if (!s) throw new Error('no scale')
+    return pointErrors(s, tolerance, {
+      index: 0,
+      direction: 'up',
+      applied: 85,
+      pv: 85,
+      loopCurrent_mA: 12,
+      controller,
+    })
+  }
+  const rows: readonly [
+    why: string,
+    receiver: { low: number; high: number; unit: string },
+    controller: number,
+    receiver_pct: number,
+  ][] = [
+    ['left at the old range it reads high', { low: 0, high: 200, unit: 'mbar' }, 100, 7.5],
+    ['the same range in another unit is right', { low: -1.5, high: 18.5, unit: 'kPa' }, 8.5, 0],
+    ['percent is taken at its own scale', { low: 0, high: 100, unit: '%' }, 50, 0],
+  ]
+  test.each(rows)('%s', (_why, receiver, controller, pct) => {
+    expect(judged(receiver, controller)?.receiver_pct).toBeCloseTo(pct, 9)
+  })
+  test('a root taken twice shows as an error of the receiver', () => {
+    const path = defaultPath({
+      transmitter: { low: 0, high: 100, unit: 'mbar' },
+      squareRoot: true,
+      receiver: { low: 0, high: 100, unit: '%' },
+    })
+    const s = loopScale(
+      path.map((st) => (st.kind === 'controller' ? { ...st, transfer: { kind: 'sqrt' as const } } : st)),
+    )
+    if (!s) throw new Error('no scale')
+    const e = pointErrors(s, tolerance, {
+      index: 0,
+      direction: 'up',
+      applied: 25,
+      pv: 25,
+      loopCurrent_mA: 12,
+      controller: 100 * Math.SQRT1_2,
+    })
+    expect(e?.receiver_pct).toBeCloseTo(20.7107, 4)
+    expect(e?.output_pct).toBeCloseTo(0, 9)
+  })
+})

@@ -24,16 +24,16 @@ function readingAt(doc: LoopDocument, point: PlanPoint, e: DemoErrors): Record<s
   const error = e.zero_pct + e.span_pct * u + (e.bow_pct + direction * e.hysteresis_pct) * bow
   const pv = applied + ((input.high - input.low) * error) / 100
   const transmitter = doc.path.filter((s) => s.kind === 'transmitter')
-  const controller = doc.path.filter((s) => s.kind === 'controller')
+  const controller = doc.path.some((s) => s.kind === 'controller')
   const phi = outputFraction(transmitter, u + error / 100) + e.output_pct / 100
   const values: Record<string, Typed> = {
     applied: typed(roundHalfAway(applied, digits)),
     pv: typed(roundHalfAway(pv, digits)),
     loopCurrent_mA: typed(roundHalfAway(4 + 16 * phi, 3)),
   }
-  if (controller.length > 0)
+  if (controller)
     values['controller'] = typed(
-      roundHalfAway(output.low + outputFraction(controller, phi) * (output.high - output.low), outDigits),
+      roundHalfAway(output.low + phi * (output.high - output.low), outDigits),
     )
   return values
 }

@@ -2,24 +2,15 @@
 import type { LineStep } from '@calm/core/loop/summary'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import { STATION_IDS, type Stage, type StageKind } from '@calm/core/signal/stage'
+import { STATION_IDS, type Stage } from '@calm/core/signal/stage'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { useShortcut } from '../ui/shortcuts.ts'
+import { STATION_NAMES } from '../ui/stations.ts'
 import { useSignalPath } from './use-signal-path.ts'
 
 /** The line itself: every station's value, driven from any of them. */
 const { stages, steps = [] } = defineProps<{ stages: readonly Stage[]; steps?: readonly LineStep[] }>()
 
-const NAMES: Readonly<Record<StageKind, string>> = {
-  process: 'Process',
-  sensor: 'Sensor',
-  transmitter: 'Percent',
-  output: 'Loop',
-  shunt: 'Shunt',
-  input: 'Input card',
-  controller: 'Controller',
-  display: 'Display',
-}
 const LEVELS = [0, 25, 50, 75, 100]
 
 const path = useSignalPath(() => stages)
@@ -111,7 +102,7 @@ const line = computed(() => {
         >
           <label class="value">
             <span class="visually-hidden"
-              >{{ NAMES[s.station.kind] }}, {{ printedUnit(s.station.unit) }}</span
+              >{{ STATION_NAMES[s.station.kind] }}, {{ printedUnit(s.station.unit) }}</span
             >
             <span v-if="s.sign" class="sign mono">{{ s.sign }}</span>
             <input
@@ -164,7 +155,7 @@ const line = computed(() => {
           />
         </div>
         <div v-for="s in path.shown.value" :key="`${s.station.id}-name`" class="foot small">
-          <div class="name">{{ NAMES[s.station.kind] }}</div>
+          <div class="name">{{ STATION_NAMES[s.station.kind] }}</div>
           <div class="quiet mono">{{ range(s.station) }}</div>
           <div v-if="s.note" class="note">{{ s.note }}</div>
         </div>

@@ -1,19 +1,10 @@
-import { parseNumber } from '@calm/core/quantity/parse-number'
+import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
 import { currentState, CURRENT_STATE_SAYS } from '@calm/core/signal/current-state'
 import { compilePath, computeFrom, shownValue, type Station, type StationValue } from '@calm/core/signal/path'
 import type { Stage } from '@calm/core/signal/stage'
+import { decimalsOf } from '../ui/stations.ts'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
-
-const DECIMALS: Readonly<Record<string, number>> = { '%': 3, mA: 3, V: 4, counts: 0 }
-
-/** Digits that tell a ten-thousandth of the span, as a good instrument shows it. */
-function decimalsOf(station: Station): number {
-  const fixed = DECIMALS[station.unit]
-  if (fixed !== undefined) return fixed
-  return Math.max(0, Math.min(6, 4 - Math.ceil(Math.log10(Math.abs(station.high - station.low)))))
-}
 
 export interface ShownStation {
   readonly station: Station
@@ -70,31 +61,15 @@ export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
   function type(at: number, text: string): void {
     const station = path.value.stations[at]
     if (!station) return
-    const parsed = parseNumber(text)
-    if (parsed.kind === 'empty') {
-      trouble.value = null
-      return
-    }
+    const parsed = parseQuantity(text, station.unit)
     if (parsed.kind === 'refused') {
       trouble.value = { at, says: parsed.says }
       return
     }
-    let number = parsed.value
-    if (parsed.rest !== '') {
-      const unit = findUnit(parsed.rest)
-      const converted = unit ? convertRangeEnd(number, unit.symbol, station.unit) : null
-      if (converted?.kind !== 'value') {
-        trouble.value = {
-          at,
-          says: `“${parsed.rest}” cannot be turned into ${printedUnit(station.unit)}. Type the number in ${printedUnit(station.unit)}.`,
-        }
-        return
-      }
-      number = converted.value
-    }
     trouble.value = null
+    if (parsed.kind === 'empty') return
     origin.value = at
-    value.value = number
+    value.value = parsed.value
     typed.value = text
   }
 

@@ -51,6 +51,12 @@ const {
   text-align: right;
 }
 @media (max-width: 640px) {
+  .label {
+    display: none;
+  }
+  .stored:empty {
+    display: none;
+  }
   .stored {
     min-width: 0;
     flex-basis: 100%;
@@ -58,7 +64,8 @@ const {
   }
   .next {
     bottom: 60px;
-    padding: 8px 14px;
+    padding: 6px 14px;
+    gap: 6px 12px;
   }
 }
 </style>

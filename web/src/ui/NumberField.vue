@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { parseNumber } from '@calm/core/quantity/parse-number'
+import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
-import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
+import { printedUnit } from '@calm/core/quantity/units'
 import { computed, ref, watch } from 'vue'
 
 /**
@@ -37,32 +37,12 @@ interface Read {
 }
 
 function read(input: string): Read {
-  const parsed = parseNumber(input)
+  const parsed = parseQuantity(input, unit)
   if (parsed.kind === 'empty') return { value: null, says: null, hint: null }
   if (parsed.kind === 'refused') return { value: null, says: parsed.says, hint: null }
-  const own = unit ? printedUnit(unit) : ''
-  if (parsed.rest !== '' && unit) {
-    const other = findUnit(parsed.rest)
-    const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
-    if (converted?.kind !== 'value')
-      return {
-        value: null,
-        says: `“${parsed.rest}” cannot be turned into ${own}. Type the number in ${own}.`,
-        hint: null,
-      }
-    return {
-      value: converted.value,
-      says: null,
-      hint: other?.symbol === unit ? null : `= ${sayNumber(converted.value, 7)} ${own}`,
-    }
-  }
-  if (parsed.rest !== '')
-    return { value: null, says: `“${parsed.rest}” does not belong to this number.`, hint: null }
-  return {
-    value: parsed.value,
-    says: null,
-    hint: parsed.doubt ? `used as ${sayNumber(parsed.value, 9)}; ${parsed.doubt}` : null,
-  }
+  const { value, converted, doubt } = parsed
+  const hint = converted && unit ? `= ${sayNumber(value, 7)} ${printedUnit(unit)}` : null
+  return { value, says: null, hint: doubt ? `used as ${sayNumber(value, 9)}; ${doubt}` : hint }
 }
 
 const now = computed(() => read(text.value))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ListRowTold } from '@calm/contract/loop-list'
+import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 
 /** Every row of a list with what is wrong with it; worst first. */
@@ -10,12 +11,6 @@ const WORD = { new: 'new', same: 'same', changed: 'differs', bad: 'to mend' } as
 const ORDER = ['bad', 'changed', 'new', 'same']
 const sorted = () =>
   [...rows].sort((a, b) => ORDER.indexOf(a.standing) - ORDER.indexOf(b.standing) || a.row - b.row)
-const say = (v: unknown) =>
-  v === null || v === undefined || v === ''
-    ? 'nothing'
-    : typeof v === 'object'
-      ? JSON.stringify(v)
-      : String(v as string | number)
 </script>
 
 <template>
@@ -41,8 +36,8 @@ const say = (v: unknown) =>
           <p v-for="f in r.findings" :key="f.code + f.says">{{ f.says }}</p>
           <template v-if="r.standing === 'changed'">
             <p v-for="c in r.changes" :key="c.path">
-              {{ c.name }}: here <span class="mono">{{ say(c.before) }}</span>, in the list
-              <span class="mono">{{ say(c.after) }}</span>
+              {{ c.name }}: here <span class="mono">{{ sayValue(c.before) }}</span>, in the list
+              <span class="mono">{{ sayValue(c.after) }}</span>
             </p>
             <v-checkbox v-model="update" :value="r.row" label="Change the loop to what the list says" />
           </template>

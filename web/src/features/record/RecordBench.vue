@@ -10,6 +10,7 @@ import { onNews } from '../../api/live.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import NextBar from '../../ui/NextBar.vue'
+import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 
@@ -90,12 +91,6 @@ const entries = computed((): Entry[] => {
   })
   return [...ofRevisions, ...ofRuns].sort((a, b) => (a.at < b.at ? 1 : -1))
 })
-const say = (v: unknown) =>
-  v === null || v === undefined || v === ''
-    ? 'nothing'
-    : typeof v === 'object'
-      ? JSON.stringify(v)
-      : String(v as string | number | boolean)
 </script>
 
 <template>
@@ -114,8 +109,8 @@ const say = (v: unknown) =>
               <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
               <ul v-if="e.revision.changes.length > 0" class="changes">
                 <li v-for="c in e.revision.changes" :key="c.path">
-                  {{ c.name }}: <span class="mono">{{ say(c.before) }}</span> became
-                  <span class="mono">{{ say(c.after) }}</span>
+                  {{ c.name }}: <span class="mono">{{ sayValue(c.before) }}</span> became
+                  <span class="mono">{{ sayValue(c.after) }}</span>
                 </li>
               </ul>
             </template>

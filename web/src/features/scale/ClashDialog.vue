@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Clash } from '../../loop/loop-store.ts'
+import { sayValue } from '../../ui/say-value.ts'
 import { sayInstant } from '../../ui/dates.ts'
 
 /** Two people saved: fields that only one changed are joined; the others are asked, one by one. */
@@ -9,12 +10,6 @@ const emit = defineEmits<{ resolve: [mineAt: string[]]; cancel: [] }>()
 const mine = ref<Record<string, 'mine' | 'theirs'>>(
   Object.fromEntries(clash.merge.conflicts.map((c) => [c.path, 'theirs'])),
 )
-const say = (v: unknown) =>
-  v === null || v === undefined || v === ''
-    ? 'nothing'
-    : typeof v === 'object'
-      ? JSON.stringify(v)
-      : String(v as string | number | boolean)
 const done = () =>
   emit(
     'resolve',
@@ -33,7 +28,7 @@ const done = () =>
         <h3>Joined without asking</h3>
         <ul class="plain">
           <li v-for="c in clash.merge.mine" :key="c.path">
-            {{ c.name }}: <span class="mono">{{ say(c.after) }}</span> (yours)
+            {{ c.name }}: <span class="mono">{{ sayValue(c.after) }}</span> (yours)
           </li>
         </ul>
       </section>
@@ -41,12 +36,12 @@ const done = () =>
         <h3>{{ c.name }}</h3>
         <v-radio-group
           v-model="mine[c.path]"
-          :label="`It was ${say(c.base)}. Both of you changed it.`"
+          :label="`It was ${sayValue(c.base)}. Both of you changed it.`"
           hide-details
           color="primary"
         >
-          <v-radio value="theirs" :label="`${clash.theirs.by}: ${say(c.theirs)}`" />
-          <v-radio value="mine" :label="`yours: ${say(c.mine)}`" />
+          <v-radio value="theirs" :label="`${clash.theirs.by}: ${sayValue(c.theirs)}`" />
+          <v-radio value="mine" :label="`yours: ${sayValue(c.mine)}`" />
         </v-radio-group>
       </section>
       <div class="row">

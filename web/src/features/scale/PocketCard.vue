@@ -1,26 +1,15 @@
 <script setup lang="ts">
 import { roundText } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import { compilePath, computeFrom, shownValue, type Station } from '@calm/core/signal/path'
+import { compilePath, computeFrom, shownValue } from '@calm/core/signal/path'
 import type { Stage } from '@calm/core/signal/stage'
 import { computed } from 'vue'
+import { decimalsOf, STATION_NAMES } from '../../ui/stations.ts'
 
 /** What every station reads at the quarter points. */
 const { stages } = defineProps<{ stages: readonly Stage[] }>()
-const NAMES = {
-  process: 'Process',
-  sensor: 'Sensor',
-  transmitter: 'Percent',
-  output: 'Loop',
-  shunt: 'Shunt',
-  input: 'Card',
-  controller: 'Controller',
-  display: 'Display',
-} as const
 const LEVELS = [0, 25, 50, 75, 100]
 const path = computed(() => compilePath(stages))
-const decimals = (s: Station) =>
-  s.unit === 'counts' ? 0 : Math.max(0, Math.min(6, 4 - Math.ceil(Math.log10(Math.abs(s.high - s.low)))))
 const rows = computed(() =>
   LEVELS.map((level) => {
     const first = path.value.stations[0]
@@ -28,7 +17,7 @@ const rows = computed(() =>
     return {
       level,
       cells: path.value.stations.map((s, i) =>
-        roundText(shownValue(values[i] ?? { kind: 'none' }) ?? 0, decimals(s)),
+        roundText(shownValue(values[i] ?? { kind: 'none' }) ?? 0, decimalsOf(s)),
       ),
     }
   }),
@@ -44,7 +33,7 @@ const rows = computed(() =>
           <tr>
             <th scope="col">of range</th>
             <th v-for="s in path.stations" :key="s.id" scope="col">
-              {{ NAMES[s.kind] }}<br /><span class="quiet mono">{{ printedUnit(s.unit) }}</span>
+              {{ STATION_NAMES[s.kind] }}<br /><span class="quiet mono">{{ printedUnit(s.unit) }}</span>
             </th>
           </tr>
         </thead>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Judgement } from '@calm/core/verify/verdict'
 import {
-  CategoryScale,
   Chart,
   Filler,
   Legend,
@@ -17,16 +16,7 @@ import { computed } from 'vue'
 import { Scatter } from 'vue-chartjs'
 import { useTheme } from 'vuetify'
 
-Chart.register(
-  ScatterController,
-  LinearScale,
-  CategoryScale,
-  PointElement,
-  LineElement,
-  Filler,
-  Legend,
-  Tooltip,
-)
+Chart.register(ScatterController, LinearScale, PointElement, LineElement, Filler, Legend, Tooltip)
 
 /** Errors over the range with the tolerance as a band; open marks as found, filled as left. */
 const { asFound, asLeft } = defineProps<{ asFound: Judgement | null; asLeft: Judgement | null }>()
@@ -106,7 +96,7 @@ const options = computed((): ChartOptions<'scatter'> => {
         min: -largest * 1.2,
         max: largest * 1.2,
         title: { display: true, text: 'error, % of span', ...text },
-        ticks: { ...text, maxTicksLimit: 7 },
+        ticks: { ...text, maxTicksLimit: 7, includeBounds: false },
         grid: { color: colour('hairline') },
       },
     },

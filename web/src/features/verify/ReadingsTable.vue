@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { parseNumber } from '@calm/core/quantity/parse-number'
+import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
-import { convertRangeEnd, findUnit, printedUnit } from '@calm/core/quantity/units'
+import { printedUnit } from '@calm/core/quantity/units'
 import type { Column, Typed } from '@calm/core/record/run-events'
 import type { RowValues } from '@calm/core/record/run'
 import type { PlanPoint } from '@calm/core/verify/plan'
@@ -39,19 +40,10 @@ function keep(): void {
 }
 
 function readCell(text: string, unit: string): { value: Typed | null; says: string | null } {
-  const parsed = parseNumber(text)
-  if (parsed.kind === 'empty') return { value: null, says: null }
+  const parsed = parseQuantity(text, unit)
   if (parsed.kind === 'refused') return { value: null, says: parsed.says }
-  if (parsed.rest === '')
-    return { value: { value: parsed.value, typed: text.trim().slice(0, 40) }, says: null }
-  const other = findUnit(parsed.rest)
-  const converted = other ? convertRangeEnd(parsed.value, other.symbol, unit) : null
-  return converted?.kind === 'value'
-    ? { value: { value: converted.value, typed: text.trim().slice(0, 40) }, says: null }
-    : {
-        value: null,
-        says: `“${parsed.rest}” cannot be turned into ${printedUnit(unit)}. Type the number in ${printedUnit(unit)}.`,
-      }
+  const value = parsed.kind === 'empty' ? null : { value: parsed.value, typed: text.trim().slice(0, 40) }
+  return { value, says: null }
 }
 
 /** What was typed with another unit is shown as the value used, and as typed below it. */

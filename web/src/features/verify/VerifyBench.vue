@@ -16,11 +16,12 @@ import NextBar from '../../ui/NextBar.vue'
 import ErrorPlot from './ErrorPlot.vue'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
-import StartRun from './StartRun.vue'
 import { useVerification } from './use-verification.ts'
 import VerdictPanel from './VerdictPanel.vue'
 
+// Needed only now and then: fetched when they are.
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
+const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
 const session = useSession()
@@ -30,7 +31,7 @@ const starting = ref(false)
 const importing = ref(false)
 const adjustment = ref('')
 const table = useTemplateRef('table')
-const start = useTemplateRef('start')
+const start = useTemplateRef<{ begin: () => void }>('start')
 
 onScopeDispose(
   onNews((news) => {
@@ -293,5 +294,9 @@ const stored = computed(() =>
 .adjust {
   flex: 1 1 240px;
   max-width: 340px;
+}
+.v-btn[aria-pressed='true'] {
+  color: var(--accent);
+  text-decoration: underline;
 }
 </style>
