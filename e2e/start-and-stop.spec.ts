@@ -1,0 +1,89 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { test as base, expect } from '@playwright/test'
+import { freePort } from '../scripts/lib/postgres.mjs'
+
+const ROOT = join(import.meta.dirname, '..')
+
+interface Started {
+  readonly child: ChildProcess
+  readonly port: number
+  readonly said: () => string
+  readonly answers: () => Promise<boolean>
+}
+
+async function start(dataDir: string): Promise<Started> {
+  const port = await freePort()
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    cwd: ROOT,
+    env: { ...process.env, PORT: String(port), CALM_DATA_DIR: dataDir },
+  })
+  let text = ''
+  child.stdout.on('data', (d: Buffer) => (text += d.toString()))
+  child.stderr.on('data', (d: Buffer) => (text += d.toString()))
+  const answers = () =>
+    fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    )
+  await expect.poll(() => text, { timeout: 60_000 }).toContain(`Calm Loop is at http://127.0.0.1:${port}`)
+  expect(await answers()).toBe(true)
+  return { child, port, said: () => text, answers }
+}
+
+const gone = (child: ChildProcess) => new Promise<number | null>((done) => child.on('exit', done))
+const postmaster = (dataDir: string) => Number(readFileSync(join(dataDir, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
+
+base('npm start survives kills of the starter and of the database, and stops in order', async () => {
+  base.setTimeout(180_000)
+  const dataDir = mkdtempSync(join(tmpdir(), 'calm-start-'))
+  chmodSync(dataDir, 0o755)
+  try {
+    const first = await start(dataDir)
+    expect(first.said()).toContain('wren')
+
+    // The database is killed under it: it comes back on its port by itself.
+    process.kill(postmaster(dataDir), 'SIGKILL')
+    await expect.poll(first.answers, { timeout: 5_000 }).toBe(false)
+    await expect.poll(first.answers, { timeout: 30_000 }).toBe(true)
+
+    // The starter is killed: the server gives its port free, the database is found again.
+    first.child.kill('SIGKILL')
+    await gone(first.child)
+    await expect.poll(first.answers, { timeout: 10_000 }).toBe(false)
+    const second = await start(dataDir)
+
+    // Both are killed and a pid file of a stranger is left behind.
+    process.kill(postmaster(dataDir), 'SIGKILL')
+    second.child.kill('SIGKILL')
+    await gone(second.child)
+    const pidFile = join(dataDir, 'pg/postmaster.pid')
+    writeFileSync(pidFile, readFileSync(pidFile, 'utf8').replace(/^\d+/, String(process.pid)))
+    const third = await start(dataDir)
+
+    // Stopped with Ctrl-C, server and database end and nothing is left behind.
+    third.child.kill('SIGINT')
+    expect(await gone(third.child)).toBe(0)
+    expect(await third.answers()).toBe(false)
+    expect(existsSync(pidFile)).toBe(false)
+  } finally {
+    rmSync(dataDir, { recursive: true, force: true })
+  }
+})
+
+base('a port that is taken is told in a sentence', async () => {
+  const dataDir = mkdtempSync(join(tmpdir(), 'calm-port-'))
+  chmodSync(dataDir, 0o755)
+  const url = new URL(process.env['CALM_E2E_URL'] ?? '')
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    cwd: ROOT,
+    env: { ...process.env, PORT: url.port, CALM_DATA_DIR: dataDir, DATABASE_URL: process.env['CALM_E2E_DATABASE'] },
+  })
+  let text = ''
+  child.stderr.on('data', (d: Buffer) => (text += d.toString()))
+  expect(await gone(child)).toBe(1)
+  expect(text).toContain(`Port ${url.port} is in use.`)
+  rmSync(dataDir, { recursive: true, force: true })
+})
