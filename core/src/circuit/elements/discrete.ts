@@ -1,0 +1,127 @@
+import { conductance, outputSwitch, symmetricLaw, type Branch } from '../branch.ts'
+import type { ElementKind, Params, Situation } from '../element.ts'
+
+/** Models of digital inputs by IEC 61131-2 type; check the card's data sheet. */
+export const INPUT_TYPES = {
+  1: { r: 4700, iMax: 0.015, on: { v: 15, i: 0.002 }, off: { v: 5, i: 0.0005 } },
+  2: { r: 1800, iMax: 0.03, on: { v: 11, i: 0.006 }, off: { v: 5, i: 0.002 } },
+  3: { r: 3300, iMax: 0.003, on: { v: 11, i: 0.002 }, off: { v: 5, i: 0.0015 } },
+} as const
+
+export const inputType = (p: Params) => INPUT_TYPES[p.num('iecType') as keyof typeof INPUT_TYPES]
+
+/** Whether the sensing function calls for a conducting output. */
+export const senses = (p: Params): boolean => p.flag('target') !== (p.word('fn') === 'nc')
+
+function threeWireOutput(s: Situation, terminal: 'bk' | 'wh', active: boolean): Branch[] {
+  const { p, m } = s
+  const out = p.word('out')
+  const high = out !== 'npn'
+  const low = out !== 'pnp'
+  const highOn = high && m.powered && active
+  const lowOn = low && m.powered && (out === 'pp' ? !active : active)
+  const side = (a: string, b: string, on: boolean): Branch[] =>
+    on
+      ? [outputSwitch(a, b, p.num('rOn'), p.num('vDrop'), p.num('iSc'))]
+      : symmetricLaw(a, b, p.num('iLeak') / 1, p.num('iLeak'))
+  return [...(high ? side('bn', terminal, highOn) : []), ...(low ? side(terminal, 'bu', lowOn) : [])]
+}
+
+const contactSets = [
+  ['com', 'no', 'nc'],
+  ['com2', 'no2', 'nc2'],
+] as const
+
+export const discrete: readonly ElementKind[] = [
+  {
+    type: 'relay',
+    terminals: ['a1', 'a2'],
+    optional: ['com', 'no', 'nc', 'com2', 'no2', 'nc2'],
+    params: { rCoil: null, vNom: 24, pullIn: 0.75, dropOut: 0.1, rContact: 0.05 },
+    positive: ['rCoil', 'vNom', 'pullIn'],
+    notNegative: ['rContact', 'dropOut'],
+    branches: ({ p, m, has }) => [
+      conductance('a1', 'a2', p.num('rCoil')),
+      ...contactSets.flatMap(([com, no, nc]) => {
+        const to = m.on ? no : nc
+        return has(com) && has(to) ? [conductance(com, to, p.num('rContact'))] : []
+      }),
+    ],
+    conducts: ({ m, has }) => [
+      ['a1', 'a2'] as const,
+      ...contactSets.flatMap(([com, no, nc]): [string, string][] => {
+        const to = m.on ? no : nc
+        return has(com) && has(to) ? [[com, to]] : []
+      }),
+    ],
+  },
+  {
+    type: 'sensor3',
+    terminals: ['bn', 'bu', 'bk'],
+    optional: ['wh'],
+    params: { out: 'pnp', fn: 'no', target: false, vDrop: 1.5, rOn: 1, iMax: 0.2, iSc: 0.3, iLeak: 1e-5, iq: 0.01, vMin: 10, vMax: 30 },
+    positive: ['iSc', 'iq'],
+    notNegative: ['vDrop', 'rOn', 'iLeak'],
+    choices: { out: ['pnp', 'npn', 'pp'], fn: ['no', 'nc'] },
+    branches: (s) => {
+      const { p, has } = s
+      const iq = p.num('iq')
+      return [
+        { a: 'bn', b: 'bu', law: { kind: 'K', g0: (1.01 * iq) / 4, v0: 1, lo: 0, hi: iq, k: iq / 1000 } },
+        ...threeWireOutput(s, 'bk', senses(p)),
+        ...(has('wh') ? threeWireOutput(s, 'wh', !senses(p)) : []),
+      ]
+    },
+    conducts: ({ has }) => [
+      ['bn', 'bu'],
+      ['bn', 'bk'],
+      ['bk', 'bu'],
+      ...(has('wh') ? ([['bn', 'wh']] as const) : []),
+    ],
+  },
+  {
+    type: 'sensor2',
+    terminals: ['plus', 'minus'],
+    params: { fn: 'no', target: false, vDrop: 4, rOn: 10, iMin: 0.003, iMax: 0.1, iSc: 0.15, iLeak: 0.0008, bridge: false },
+    positive: ['iSc'],
+    notNegative: ['vDrop', 'rOn', 'iLeak', 'iMin'],
+    choices: { fn: ['no', 'nc'] },
+    branches: ({ p }) => {
+      if (!senses(p)) return symmetricLaw('plus', 'minus', p.num('iLeak') / 2, p.num('iLeak'))
+      const on = (a: string, b: string) => outputSwitch(a, b, p.num('rOn'), p.num('vDrop'), p.num('iSc'))
+      return p.flag('bridge') ? [on('plus', 'minus'), on('minus', 'plus')] : [on('plus', 'minus')]
+    },
+    conducts: () => [['plus', 'minus']],
+  },
+  {
+    type: 'namur',
+    terminals: ['plus', 'minus'],
+    params: { target: false, rFree: 1200, rTarget: 12000 },
+    positive: ['rFree', 'rTarget'],
+    branches: ({ p }) => [conductance('plus', 'minus', p.num(p.flag('target') ? 'rTarget' : 'rFree'))],
+    conducts: () => [['plus', 'minus']],
+  },
+  {
+    type: 'namurAmp',
+    terminals: ['plus', 'minus'],
+    params: { v: 8.2, r: 1000 },
+    positive: ['r'],
+    branches: ({ p }) => [
+      conductance('plus', 'minus', p.num('r')),
+      { a: 'minus', b: 'plus', law: { kind: 'I', i: p.num('v') / p.num('r') } },
+    ],
+    conducts: () => [['plus', 'minus']],
+  },
+  {
+    type: 'di',
+    terminals: ['in', 'com'],
+    params: { mode: 'sink', iecType: 1, r: undefined, iMax: undefined },
+    positive: ['r', 'iMax'],
+    choices: { mode: ['sink', 'source', 'bidir'], iecType: [1, 2, 3] },
+    branches: ({ p }) => {
+      const type = inputType(p)
+      return symmetricLaw('in', 'com', 1 / (p.maybe('r') ?? type.r), p.maybe('iMax') ?? type.iMax)
+    },
+    conducts: () => [['in', 'com']],
+  },
+]

@@ -1,0 +1,29 @@
+import { supplyLaw } from '../branch.ts'
+import type { ElementKind } from '../element.ts'
+
+const pn = [['p', 'n']] as const
+
+export const sources: readonly ElementKind[] = [
+  {
+    type: 'vsource',
+    terminals: ['p', 'n'],
+    params: { v: null },
+    branches: ({ p }) => [{ a: 'p', b: 'n', law: { kind: 'V', e: p.num('v') } }],
+    conducts: () => pn,
+  },
+  {
+    type: 'isource',
+    terminals: ['a', 'b'],
+    params: { i: null },
+    branches: ({ p }) => [{ a: 'a', b: 'b', law: { kind: 'I', i: p.num('i') } }],
+    conducts: () => [['a', 'b']],
+  },
+  {
+    type: 'supply',
+    terminals: ['p', 'n'],
+    params: { v: 24, rs: 0.05, iLimit: 2.5 },
+    positive: ['rs', 'iLimit'],
+    branches: ({ p }) => [supplyLaw('p', 'n', p.num('v'), p.num('rs'), p.num('iLimit'))],
+    conducts: () => pn,
+  },
+]
