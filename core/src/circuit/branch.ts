@@ -7,7 +7,14 @@ export const THERMAL_VOLTAGE = 0.0256926
 export type Law =
   | { readonly kind: 'G'; readonly g: number }
   | { readonly kind: 'I'; readonly i: number }
-  | { readonly kind: 'K'; readonly g0: number; readonly v0: number; readonly lo: number; readonly hi: number; readonly k: number }
+  | {
+      readonly kind: 'K'
+      readonly g0: number
+      readonly v0: number
+      readonly lo: number
+      readonly hi: number
+      readonly k: number
+    }
   | { readonly kind: 'D'; readonly saturation: number; readonly nVt: number }
   | { readonly kind: 'V'; readonly e: number }
 
@@ -58,13 +65,32 @@ export const conductance = (a: string, b: string, r_ohm: number): Branch => ({
 })
 
 /** A transmitter: nothing below its lift-off voltage, exactly its current above. */
-export const transmitterLaw = (a: string, b: string, i_A: number, lift_V: number, width_V = LIFT_WIDTH_V): Branch[] =>
+export const transmitterLaw = (
+  a: string,
+  b: string,
+  i_A: number,
+  lift_V: number,
+  width_V = LIFT_WIDTH_V,
+): Branch[] =>
   i_A <= 1e-12
     ? []
-    : [{ a, b, role: 'main', law: { kind: 'K', g0: (1.01 * i_A) / width_V, v0: lift_V - width_V, lo: 0, hi: i_A, k: i_A / 1000 } }]
+    : [
+        {
+          a,
+          b,
+          role: 'main',
+          law: { kind: 'K', g0: (1.01 * i_A) / width_V, v0: lift_V - width_V, lo: 0, hi: i_A, k: i_A / 1000 },
+        },
+      ]
 
 /** An active output: delivers its current out of p up to the compliance voltage, collapses above. */
-export const sourceLaw = (p: string, n: string, i_A: number, compliance_V: number, role: Branch['role'] = 'main'): Branch[] =>
+export const sourceLaw = (
+  p: string,
+  n: string,
+  i_A: number,
+  compliance_V: number,
+  role: Branch['role'] = 'main',
+): Branch[] =>
   i_A <= 1e-9
     ? []
     : [
@@ -72,12 +98,26 @@ export const sourceLaw = (p: string, n: string, i_A: number, compliance_V: numbe
           a: n,
           b: p,
           role,
-          law: { kind: 'K', g0: (1.01 * i_A) / LIFT_WIDTH_V, v0: -(compliance_V + LIFT_WIDTH_V), lo: 0, hi: i_A, k: i_A / 1000 },
+          law: {
+            kind: 'K',
+            g0: (1.01 * i_A) / LIFT_WIDTH_V,
+            v0: -(compliance_V + LIFT_WIDTH_V),
+            lo: 0,
+            hi: i_A,
+            k: i_A / 1000,
+          },
         },
       ]
 
 /** A supply: voltage behind a resistance up to its current limit; it cannot sink. */
-export const supplyLaw = (p: string, n: string, v: number, rs_ohm: number, limit_A: number, role: Branch['role'] = 'feed'): Branch => ({
+export const supplyLaw = (
+  p: string,
+  n: string,
+  v: number,
+  rs_ohm: number,
+  limit_A: number,
+  role: Branch['role'] = 'feed',
+): Branch => ({
   a: n,
   b: p,
   role,
@@ -93,10 +133,18 @@ export const dropLaw = (a: string, b: string, r_ohm: number, drop_V: number): Br
 
 /** A leak or an input with a ceiling, the same in both directions. */
 export const symmetricLaw = (a: string, b: string, g0: number, ceiling_A: number): Branch[] =>
-  ceiling_A <= 0 ? [] : [{ a, b, law: { kind: 'K', g0, v0: 0, lo: -ceiling_A, hi: ceiling_A, k: ceiling_A / 1000 } }]
+  ceiling_A <= 0
+    ? []
+    : [{ a, b, law: { kind: 'K', g0, v0: 0, lo: -ceiling_A, hi: ceiling_A, k: ceiling_A / 1000 } }]
 
 /** A switch with a drop and a short-circuit limit. */
-export const outputSwitch = (a: string, b: string, r_ohm: number, drop_V: number, limit_A: number): Branch => ({
+export const outputSwitch = (
+  a: string,
+  b: string,
+  r_ohm: number,
+  drop_V: number,
+  limit_A: number,
+): Branch => ({
   a,
   b,
   role: 'output',
@@ -104,7 +152,14 @@ export const outputSwitch = (a: string, b: string, r_ohm: number, drop_V: number
 })
 
 /** A diode by one point of its data sheet: forward voltage at a current. */
-export const diodeLaw = (a: string, b: string, vf = 0.7, iF = 0.02, n = 1.8, role?: Branch['role']): Branch => ({
+export const diodeLaw = (
+  a: string,
+  b: string,
+  vf = 0.7,
+  iF = 0.02,
+  n = 1.8,
+  role?: Branch['role'],
+): Branch => ({
   a,
   b,
   ...(role ? { role } : {}),

@@ -53,17 +53,44 @@ const LOOP = (i: number) => `
 PS supply p=P n=0 ; F fuse a=P b=Q rating=0.1 r=2
 W1 wire a=Q b=A length=200 mm2=1 iecClass=5 tempC=25 ; W2 wire a=B b=C length=200 mm2=1 iecClass=5 tempC=25
 LT tx2 plus=A minus=B i=${i} vLift=12 ; AI ai in=C com=0`
-const faults: readonly [why: string, add: string, land: string, v: number, mA: number, pct12: number, pct20: number, find: string | null][] = [
+const faults: readonly [
+  why: string,
+  add: string,
+  land: string,
+  v: number,
+  mA: number,
+  pct12: number,
+  pct20: number,
+  find: string | null,
+][] = [
   ['healthy', '', '', 20.88, 12, 50, 100, null],
   ['the plus core open', '', 'W1.b=X', 0, 0, -25, -25, 'NO_RETURN_PATH'],
   ['the transmitter reversed', '', 'LT.plus=B LT.minus=A', -24, 0, -25, -25, 'REVERSED'],
-  ['a short across the transmitter', 'S wire a=A b=B length=0.001 ohmPerKm=1', '', 0, 0, 551.8, 551.8, 'NO_LOOP_CURRENT'],
+  [
+    'a short across the transmitter',
+    'S wire a=A b=B length=0.001 ohmPerKm=1',
+    '',
+    0,
+    0,
+    551.8,
+    551.8,
+    'NO_LOOP_CURRENT',
+  ],
   ['a short across the input', 'S wire a=C b=0 length=1 ohmPerKm=50', '', 23.88, 12, -24.99, -24.98, null],
   ['leakage across the field pair', 'S resistor a=A b=B r=5000', '', 19.85, 12, 74.81, 122.34, null],
   ['a second receiver in parallel', 'S receiver in=C com=0', '', 22.38, 12, 12.5, 37.5, null],
   ['a shunt of 500 Ω', '', 'AI.r=500', 17.88, 12, 125, 225, null],
   ['a meter left in series', 'M dmm red=C black=D jack=mA dial=mA', 'AI.in=D', 20.82, 12, 50, 100, null],
-  ['a meter in series with its leads in the volt jack', 'M dmm red=C black=D jack=V dial=mA', 'AI.in=D', 11.95, 0.001, -24.99, -24.99, 'METER_JACK'],
+  [
+    'a meter in series with its leads in the volt jack',
+    'M dmm red=C black=D jack=V dial=mA',
+    'AI.in=D',
+    11.95,
+    0.001,
+    -24.99,
+    -24.99,
+    'METER_JACK',
+  ],
   ['a loose terminal', 'S resistor a=C b=D r=400', 'AI.in=D', 16.08, 12, 50, 88.68, null],
   ['a second supply in series', 'S supply p=C n=D', 'W2.b=D', 44.64, 12, 50, 100, 'OVER_VOLTAGE'],
 ]
@@ -79,8 +106,14 @@ describe('fault effects on one loop', () => {
     const ends = why === 'the transmitter reversed' ? node('B') - node('A') : node('A') - node('B')
     if (!/open|second supply/.test(why)) expect(ends).toBeCloseTo(v, 1)
     expect(1000 * Number(s.values['I(LT.plus)'])).toBeCloseTo(mA, 2)
-    expect(Number(s.values['pct(AI)'])).toBeCloseTo(pct12, why.includes('short across the transmitter') ? -1 : 1)
-    expect(Number(solve(0.02, add, land).values['pct(AI)'])).toBeCloseTo(pct20, why.includes('short across the transmitter') ? -1 : 1)
+    expect(Number(s.values['pct(AI)'])).toBeCloseTo(
+      pct12,
+      why.includes('short across the transmitter') ? -1 : 1,
+    )
+    expect(Number(solve(0.02, add, land).values['pct(AI)'])).toBeCloseTo(
+      pct20,
+      why.includes('short across the transmitter') ? -1 : 1,
+    )
     const codes = s.findings.map((f) => f.code)
     if (find) expect(codes).toContain(find)
     else expect(codes).toEqual([])
@@ -104,7 +137,9 @@ describe('three-wire outputs on sinking and sourcing inputs', () => {
   ]
   test.each(rows)('%s %s on a %s input: bits %s without and with a target', (out, fn, mode, bits) => {
     const bit = (target: boolean) => {
-      const { elements } = parseNet(`PS supply p=P n=0 ; ZS sensor3 bn=P bu=0 bk=S out=${out} fn=${fn} target=${target} ; DI di in=S com=${mode === 'sink' ? '0' : 'P'} mode=${mode} iecType=3`)
+      const { elements } = parseNet(
+        `PS supply p=P n=0 ; ZS sensor3 bn=P bu=0 bk=S out=${out} fn=${fn} target=${target} ; DI di in=S com=${mode === 'sink' ? '0' : 'P'} mode=${mode} iecType=3`,
+      )
       return String(solveCircuit(elements, new Map()).solution.values['bit(DI)'])
     }
     expect(bit(false) + bit(true)).toBe(bits)
@@ -125,7 +160,9 @@ describe('wires', () => {
 describe('nonsense gets an answer or a named reason', () => {
   const solve = (text: string) => solveCircuit(parseNet(text).elements, new Map()).solution
   test('two ideal sources that fight are not solved', () => {
-    expect(solve('V1 vsource p=A n=0 v=5 ; V2 vsource p=A n=0 v=6').findings).toMatchObject([{ code: 'SOURCE_CONFLICT' }])
+    expect(solve('V1 vsource p=A n=0 v=5 ; V2 vsource p=A n=0 v=6').findings).toMatchObject([
+      { code: 'SOURCE_CONFLICT' },
+    ])
   })
   test('a loop apart from 0 V says so and still tells differences', () => {
     const s = solve('PS supply p=A n=B ; R resistor a=A b=B r=1000')
@@ -145,7 +182,11 @@ describe('nonsense gets an answer or a named reason', () => {
     ['a negative resistance', { id: 'R', type: 'resistor', nodes: {}, params: { r: -1 } }, 'x.params.r'],
     ['no resistance at all', { id: 'R', type: 'resistor', nodes: {}, params: {} }, 'x.params.r'],
     ['an unknown type', { id: 'Q', type: 'flux', nodes: {}, params: {} }, 'x.type'],
-    ['a terminal it has not', { id: 'R', type: 'resistor', nodes: { c: '0' }, params: { r: 1 } }, 'x.nodes.c'],
+    [
+      'a terminal it has not',
+      { id: 'R', type: 'resistor', nodes: { c: '0' }, params: { r: 1 } },
+      'x.nodes.c',
+    ],
     ['an unknown jack', { id: 'M', type: 'dmm', nodes: {}, params: { jack: 'ohm' } }, 'x.params.jack'],
     ['text for a number', { id: 'S', type: 'supply', nodes: {}, params: { v: 'high' } }, 'x.params.v'],
   ]
@@ -153,48 +194,76 @@ describe('nonsense gets an answer or a named reason', () => {
     expect(elementProblems(e, 'x').map((p) => p.path)).toContain(path)
   })
 
-  const NEEDED: Readonly<Record<string, number>> = { v: 24, i: 0.012, r: 250, length: 10, rating: 0.1, rCoil: 1000 }
+  const NEEDED: Readonly<Record<string, number>> = {
+    v: 24,
+    i: 0.012,
+    r: 250,
+    length: 10,
+    rating: 0.1,
+    rCoil: 1000,
+  }
   const nodes = ['0', 'A', 'B', 'C', 'D', 'E']
   const anyElement = (n: number) =>
-    fc.record({ kind: fc.constantFrom(...ELEMENT_KINDS.filter((k) => k.type !== 'isource')), at: fc.array(fc.constantFrom(...nodes), { minLength: 10, maxLength: 10 }), flip: fc.boolean() }).map(
-      ({ kind, at, flip }): NetElement => ({
+    fc
+      .record({
+        kind: fc.constantFrom(...ELEMENT_KINDS.filter((k) => k.type !== 'isource')),
+        at: fc.array(fc.constantFrom(...nodes), { minLength: 10, maxLength: 10 }),
+        flip: fc.boolean(),
+      })
+      .map(({ kind, at, flip }): NetElement => ({
         id: `X${n}`,
         type: kind.type,
-        nodes: Object.fromEntries([...kind.terminals, ...(kind.optional ?? [])].map((t, i) => [t, at[i] ?? '0'])),
+        nodes: Object.fromEntries(
+          [...kind.terminals, ...(kind.optional ?? [])].map((t, i) => [t, at[i] ?? '0']),
+        ),
         params: {
-          ...Object.fromEntries(Object.entries(kind.params).flatMap(([name, standard]) => (standard === null ? [[name, NEEDED[name] ?? 1]] : []))),
+          ...Object.fromEntries(
+            Object.entries(kind.params).flatMap(([name, standard]) =>
+              standard === null ? [[name, NEEDED[name] ?? 1]] : [],
+            ),
+          ),
           ...(kind.type === 'wire' || kind.type === 'pair' ? { mm2: 1 } : {}),
           ...('closed' in kind.params ? { closed: flip } : {}),
           ...('target' in kind.params ? { target: flip } : {}),
         },
-      }),
-    )
+      }))
   test('any wiring at all: finite, ending, and in balance', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 9 }).chain((n) => fc.tuple(...Array.from({ length: n }, (_, i) => anyElement(i)))), (elements) => {
-        const { solution } = solveCircuit(elements, new Map())
-        if (solution.findings.some((f) => f.code === 'SOURCE_CONFLICT' || f.code === 'UNSETTLED')) return
-        let power = 0
-        let turnover = 0
-        for (const e of elements)
-          for (const [t, node] of Object.entries(e.nodes)) {
-            const i = Number(solution.values[`I(${e.id}.${t})`])
-            const v = node === '0' ? 0 : Number(solution.values[`V(${node})`])
-            expect(Number.isFinite(i) && Number.isFinite(v)).toBe(true)
-            power += v * i
-            turnover += Math.abs(v * i)
-          }
-        expect(Math.abs(power)).toBeLessThanOrEqual(1e-6 * Math.max(1, turnover))
-      }),
+      fc.property(
+        fc
+          .integer({ min: 2, max: 9 })
+          .chain((n) => fc.tuple(...Array.from({ length: n }, (_, i) => anyElement(i)))),
+        (elements) => {
+          const { solution } = solveCircuit(elements, new Map())
+          if (solution.findings.some((f) => f.code === 'SOURCE_CONFLICT' || f.code === 'UNSETTLED')) return
+          let power = 0
+          let turnover = 0
+          for (const e of elements)
+            for (const [t, node] of Object.entries(e.nodes)) {
+              const i = Number(solution.values[`I(${e.id}.${t})`])
+              const v = node === '0' ? 0 : Number(solution.values[`V(${node})`])
+              expect(Number.isFinite(i) && Number.isFinite(v)).toBe(true)
+              power += v * i
+              turnover += Math.abs(v * i)
+            }
+          expect(Math.abs(power)).toBeLessThanOrEqual(1e-6 * Math.max(1, turnover))
+        },
+      ),
       { numRuns: 300 },
     )
   })
   test('hardly any random wiring fails to settle', () => {
     let unsettled = 0
     fc.assert(
-      fc.property(fc.integer({ min: 2, max: 9 }).chain((n) => fc.tuple(...Array.from({ length: n }, (_, i) => anyElement(i)))), (elements) => {
-        if (solveCircuit(elements, new Map()).solution.findings.some((f) => f.code === 'UNSETTLED')) unsettled += 1
-      }),
+      fc.property(
+        fc
+          .integer({ min: 2, max: 9 })
+          .chain((n) => fc.tuple(...Array.from({ length: n }, (_, i) => anyElement(i)))),
+        (elements) => {
+          if (solveCircuit(elements, new Map()).solution.findings.some((f) => f.code === 'UNSETTLED'))
+            unsettled += 1
+        },
+      ),
       { numRuns: 300, seed: 20317 },
     )
     expect(unsettled).toBeLessThanOrEqual(3)

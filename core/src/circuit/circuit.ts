@@ -16,7 +16,8 @@ export interface Part {
 export const situation = (part: Part): Situation => part
 
 /** The node a terminal is landed on; a free terminal is a node of its own. */
-export const nodeOf = (e: NetElement, terminal: string): string => e.nodes[terminal] ?? `${e.id}.${terminal} (free)`
+export const nodeOf = (e: NetElement, terminal: string): string =>
+  e.nodes[terminal] ?? `${e.id}.${terminal} (free)`
 
 export function partsOf(elements: readonly NetElement[], memory: ReadonlyMap<string, Memory>): Part[] {
   return elements.flatMap((e) => {
@@ -37,7 +38,9 @@ export interface Operating {
   readonly iterations: number
 }
 
-export type Solved = { readonly kind: 'solved'; readonly at: Operating } | { readonly kind: 'unsettled'; readonly residual_A: number }
+export type Solved =
+  | { readonly kind: 'solved'; readonly at: Operating }
+  | { readonly kind: 'unsettled'; readonly residual_A: number }
 
 /** Lets a caller replace what an element becomes, for test solves. */
 export type Substitute = (part: Part, branches: Branch[]) => Branch[]
@@ -59,7 +62,11 @@ export function operatingPoint(parts: readonly Part[], substitute: Substitute = 
     const list: { branch: Branch; at: number }[] = []
     for (const branch of substitute(part, part.kind.branches(situation(part)))) {
       list.push({ branch, at: placed.length })
-      placed.push({ a: nodeIndex(nodeOf(part.e, branch.a)), b: nodeIndex(nodeOf(part.e, branch.b)), law: branch.law })
+      placed.push({
+        a: nodeIndex(nodeOf(part.e, branch.a)),
+        b: nodeIndex(nodeOf(part.e, branch.b)),
+        law: branch.law,
+      })
     }
     mine.set(part, list)
   }
@@ -77,7 +84,10 @@ export function operatingPoint(parts: readonly Part[], substitute: Substitute = 
           return sum + (branch.a === terminal ? i : 0) - (branch.b === terminal ? i : 0)
         }, 0),
       through: (part, role) =>
-        (mine.get(part) ?? []).reduce((sum, { branch, at }) => sum + (branch.role === role ? (currents[at] ?? 0) : 0), 0),
+        (mine.get(part) ?? []).reduce(
+          (sum, { branch, at }) => sum + (branch.role === role ? (currents[at] ?? 0) : 0),
+          0,
+        ),
     },
   }
 }

@@ -39,7 +39,9 @@ export function deadTerminals(parts: readonly Part[], part: Part): string[] | nu
 
 /** What is open next to a terminal: the nearest contact, fuse or meter that does not conduct. */
 function nearestOpen(parts: readonly Part[], node: string): string {
-  const touching = parts.find((p) => Object.values(p.e.nodes).includes(node) && p.kind.conducts(p).length === 0)
+  const touching = parts.find(
+    (p) => Object.values(p.e.nodes).includes(node) && p.kind.conducts(p).length === 0,
+  )
   return touching ? `; ${touching.e.id} is open there` : ''
 }
 
@@ -54,7 +56,9 @@ const forward: Readonly<Record<string, readonly [string, string]>> = {
 function isReversed(at: Operating, part: Part): boolean {
   const ends = forward[part.kind.type]
   if (!ends) return false
-  const bridged = (part.kind.type === 'tx2' && part.p.word('reverse') === 'bridge') || (part.kind.type === 'sensor2' && part.p.flag('bridge'))
+  const bridged =
+    (part.kind.type === 'tx2' && part.p.word('reverse') === 'bridge') ||
+    (part.kind.type === 'sensor2' && part.p.flag('bridge'))
   return !bridged && across(at, part, ends[0], ends[1]) < REVERSED_V
 }
 
@@ -121,16 +125,40 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
   const ends = LOOP_DEVICES[part.kind.type] ?? ['plus', 'minus']
   const v = across(at, part, ends[0], ends[1])
   if (set > NOTHING_A && i < NOTHING_A && !isReversed(at, part)) {
-    const overRange = parts.some((r) => (r.kind.type === 'receiver' || r.kind.type === 'ai') && across(at, r, 'in', 'com') / r.p.num('rNominal') > 0.0205)
-    out.push(found('NO_LOOP_CURRENT', Math.abs(v) < 1 && overRange ? `The terminals of ${part.e.id} are shorted: ${volts(v)} across it while the receiver is over range.` : `No current at ${part.e.id}: no loop power, or the loop is open.`))
+    const overRange = parts.some(
+      (r) =>
+        (r.kind.type === 'receiver' || r.kind.type === 'ai') &&
+        across(at, r, 'in', 'com') / r.p.num('rNominal') > 0.0205,
+    )
+    out.push(
+      found(
+        'NO_LOOP_CURRENT',
+        Math.abs(v) < 1 && overRange
+          ? `The terminals of ${part.e.id} are shorted: ${volts(v)} across it while the receiver is over range.`
+          : `No current at ${part.e.id}: no loop power, or the loop is open.`,
+      ),
+    )
   } else if (i >= NOTHING_A && i < 0.995 * set) {
-    const need = part.kind.type === 'tx2' || part.kind.type === 'tx4passive' ? `; it needs ${volts(part.p.num('vLift'))}` : ''
-    out.push(found('NOT_REGULATING', `Only ${volts(Math.abs(v))} at ${part.e.id}${need}: it passes ${milliamps(i)} instead of ${milliamps(set)}.`))
+    const need =
+      part.kind.type === 'tx2' || part.kind.type === 'tx4passive'
+        ? `; it needs ${volts(part.p.num('vLift'))}`
+        : ''
+    out.push(
+      found(
+        'NOT_REGULATING',
+        `Only ${volts(Math.abs(v))} at ${part.e.id}${need}: it passes ${milliamps(i)} instead of ${milliamps(set)}.`,
+      ),
+    )
   }
   if (part.kind.type !== 'tx3' && drivers(parts, part) >= (part.kind.type === 'tx4active' ? 1 : 2))
     out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Take one of them away.`))
   if ((part.kind.type === 'tx2' || part.kind.type === 'tx4passive') && v > part.p.num('vMax'))
-    out.push(found('OVER_VOLTAGE', `${volts(v)} at ${part.e.id} is above its maximum of ${volts(part.p.num('vMax'))}.`))
+    out.push(
+      found(
+        'OVER_VOLTAGE',
+        `${volts(v)} at ${part.e.id} is above its maximum of ${volts(part.p.num('vMax'))}.`,
+      ),
+    )
   return out
 }
 
@@ -140,30 +168,93 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   const { p } = part
   const type = part.kind.type
   if (isReversed(at, part)) out.push(found('REVERSED', `Polarity reversed at ${part.e.id}.`))
-  if ((type === 'receiver' || type === 'ai') && Math.abs(at.current(part, 'in')) > p.num('iMax') * (1 + 1e-6) && type === 'receiver')
+  if (
+    (type === 'receiver' || type === 'ai') &&
+    Math.abs(at.current(part, 'in')) > p.num('iMax') * (1 + 1e-6) &&
+    type === 'receiver'
+  )
     out.push(found('OVER_CURRENT', `Input ${part.e.id} is overloaded: ${milliamps(at.current(part, 'in'))}.`))
-  if (type === 'ai' && Math.abs(across(at, part, 'in', 'com') / Math.max(1e-6, p.num('r'))) > p.num('iMax') * (1 + 1e-6))
-    out.push(found('OVER_CURRENT', `Input ${part.e.id} is overloaded: ${milliamps(across(at, part, 'in', 'com') / p.num('r'))}.`))
-  const limit = type === 'supply' || type === 'isolator' || (type === 'ai' && part.has('sup')) ? p.num('iLimit') : type === 'tx4passive' && part.has('auxP') ? p.num('auxLimit') : null
+  if (
+    type === 'ai' &&
+    Math.abs(across(at, part, 'in', 'com') / Math.max(1e-6, p.num('r'))) > p.num('iMax') * (1 + 1e-6)
+  )
+    out.push(
+      found(
+        'OVER_CURRENT',
+        `Input ${part.e.id} is overloaded: ${milliamps(across(at, part, 'in', 'com') / p.num('r'))}.`,
+      ),
+    )
+  const limit =
+    type === 'supply' || type === 'isolator' || (type === 'ai' && part.has('sup'))
+      ? p.num('iLimit')
+      : type === 'tx4passive' && part.has('auxP')
+        ? p.num('auxLimit')
+        : null
   const delivered = at.through(part, 'feed') + at.through(part, 'aux')
-  if (limit !== null && delivered > 0.98 * limit) out.push(found('SUPPLY_LIMIT', `Supply ${part.e.id} is in its current limit of ${milliamps(limit)}.`))
+  if (limit !== null && delivered > 0.98 * limit)
+    out.push(found('SUPPLY_LIMIT', `Supply ${part.e.id} is in its current limit of ${milliamps(limit)}.`))
   const supply = supplyVoltage(at, part)
-  if (supply !== null && !part.m.powered) out.push(found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; it needs ${volts(p.num('vMin'))}.`))
-  else if (supply !== null && type === 'sensor3' && supply > p.num('vMax')) out.push(found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; at most ${volts(p.num('vMax'))}.`))
+  if (supply !== null && !part.m.powered)
+    out.push(
+      found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; it needs ${volts(p.num('vMin'))}.`),
+    )
+  else if (supply !== null && type === 'sensor3' && supply > p.num('vMax'))
+    out.push(
+      found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; at most ${volts(p.num('vMax'))}.`),
+    )
   const fuse = fuseOf(part)
-  if (fuse && part.m.blown.includes(fuse.name)) out.push(found('FUSE_BLOWN', type === 'dmm' ? `The ${fuse.name} fuse of meter ${part.e.id} has blown.` : `Fuse ${part.e.id} has blown.`))
+  if (fuse && part.m.blown.includes(fuse.name))
+    out.push(
+      found(
+        'FUSE_BLOWN',
+        type === 'dmm'
+          ? `The ${fuse.name} fuse of meter ${part.e.id} has blown.`
+          : `Fuse ${part.e.id} has blown.`,
+      ),
+    )
   if (type === 'dmm' && p.word('jack') !== p.word('dial'))
-    out.push(found('METER_JACK', `Meter ${part.e.id}: the lead is in the ${p.word('jack')} jack and the dial stands at ${p.word('dial')}.`))
+    out.push(
+      found(
+        'METER_JACK',
+        `Meter ${part.e.id}: the lead is in the ${p.word('jack')} jack and the dial stands at ${p.word('dial')}.`,
+      ),
+    )
   if (type === 'di' && bitOf(at, part) === 'undefined') {
     const { v, i } = inputReading(at, part)
-    out.push(found('INPUT_UNDEFINED', `Input ${part.e.id} sees neither a valid 0 nor a valid 1: ${volts(v)}, ${milliamps(i)}.`))
+    out.push(
+      found(
+        'INPUT_UNDEFINED',
+        `Input ${part.e.id} sees neither a valid 0 nor a valid 1: ${volts(v)}, ${milliamps(i)}.`,
+      ),
+    )
   }
-  if (type === 'sensor3' && Math.max(Math.abs(at.current(part, 'bk')), part.has('wh') ? Math.abs(at.current(part, 'wh')) : 0) > p.num('iMax'))
-    out.push(found('OUTPUT_OVERLOAD', `The load at ${part.e.id} is too heavy: ${milliamps(Math.abs(at.current(part, 'bk')))}. Use an interposing relay.`))
+  if (
+    type === 'sensor3' &&
+    Math.max(Math.abs(at.current(part, 'bk')), part.has('wh') ? Math.abs(at.current(part, 'wh')) : 0) >
+      p.num('iMax')
+  )
+    out.push(
+      found(
+        'OUTPUT_OVERLOAD',
+        `The load at ${part.e.id} is too heavy: ${milliamps(Math.abs(at.current(part, 'bk')))}. Use an interposing relay.`,
+      ),
+    )
   if (type === 'sensor2') {
     const i = Math.abs(at.current(part, 'plus'))
-    if (i > p.num('iMax')) out.push(found('OUTPUT_OVERLOAD', `The load at ${part.e.id} is too heavy: ${milliamps(i)}. Use an interposing relay.`))
-    else if (senses(p) && i < p.num('iMin')) out.push(found('MIN_LOAD', `The load at ${part.e.id} is too light: ${milliamps(i)} of at least ${milliamps(p.num('iMin'))}. Add a resistor in parallel with the input.`))
+    if (i > p.num('iMax'))
+      out.push(
+        found(
+          'OUTPUT_OVERLOAD',
+          `The load at ${part.e.id} is too heavy: ${milliamps(i)}. Use an interposing relay.`,
+        ),
+      )
+    else if (senses(p) && i < p.num('iMin'))
+      out.push(
+        found(
+          'MIN_LOAD',
+          `The load at ${part.e.id} is too light: ${milliamps(i)} of at least ${milliamps(p.num('iMin'))}. Add a resistor in parallel with the input.`,
+        ),
+      )
   }
   return out
 }
@@ -185,13 +276,31 @@ export function circuitFindings(parts: readonly Part[], at: Operating, chatter: 
   for (const part of parts) {
     for (const t of SOURCE_NODES[part.kind.type] ?? [])
       if (part.has(t) && !islands.grounded(nodeOf(part.e, t)))
-        out.push({ code: 'FLOATING', element: part.e.id, says: `The loop of ${part.e.id} is isolated from 0 V: voltages to 0 V mean nothing there, only differences do.` })
+        out.push({
+          code: 'FLOATING',
+          element: part.e.id,
+          says: `The loop of ${part.e.id} is isolated from 0 V: voltages to 0 V mean nothing there, only differences do.`,
+        })
     const dead = deadTerminals(parts, part)
     if (dead !== null && dead.length > 0)
-      out.push({ code: 'NO_RETURN_PATH', element: part.e.id, says: dead.map((t) => `No path back from terminal ${part.e.id}.${t} to 0 V${nearestOpen(parts, nodeOf(part.e, t))}.`).join(' ') })
+      out.push({
+        code: 'NO_RETURN_PATH',
+        element: part.e.id,
+        says: dead
+          .map(
+            (t) =>
+              `No path back from terminal ${part.e.id}.${t} to 0 V${nearestOpen(parts, nodeOf(part.e, t))}.`,
+          )
+          .join(' '),
+      })
     if (TRANSMITTERS.includes(part.kind.type)) out.push(...transmitterFindings(parts, at, part))
     out.push(...deviceFindings(at, part))
-    if (chatter && part.kind.type === 'relay') out.push({ code: 'RELAY_CHATTER', element: part.e.id, says: `Relay ${part.e.id} chatters: its own contact takes its coil away.` })
+    if (chatter && part.kind.type === 'relay')
+      out.push({
+        code: 'RELAY_CHATTER',
+        element: part.e.id,
+        says: `Relay ${part.e.id} chatters: its own contact takes its coil away.`,
+      })
   }
   return out
 }

@@ -8,7 +8,9 @@ const sig = (z: number): number => {
 }
 
 /** The one smooth clamp: x between lo and hi, flat outside, rounded over a few k. All regulators, limiters and drops use it. */
-export const knee = (x: number, lo: number, hi: number, k: number): number => lo + k * (sp((x - lo) / k) - sp((x - hi) / k))
+export const knee = (x: number, lo: number, hi: number, k: number): number =>
+  lo + k * (sp((x - lo) / k) - sp((x - hi) / k))
 
 /** Slope of the clamp, never negative: every law built on it is monotone. */
-export const kneeSlope = (x: number, lo: number, hi: number, k: number): number => sig((x - lo) / k) - sig((x - hi) / k)
+export const kneeSlope = (x: number, lo: number, hi: number, k: number): number =>
+  sig((x - lo) / k) - sig((x - hi) / k)

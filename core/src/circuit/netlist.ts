@@ -27,24 +27,32 @@ export function elementProblems(e: NetElement, at: string): NetProblem[] {
   const out: NetProblem[] = []
   for (const t of Object.keys(e.nodes))
     if (!kind.terminals.includes(t) && !kind.optional?.includes(t))
-      out.push({ path: `${at}.nodes.${t}`, says: `A ${e.type} has no terminal “${t}”. It has ${[...kind.terminals, ...(kind.optional ?? [])].join(', ')}.` })
+      out.push({
+        path: `${at}.nodes.${t}`,
+        says: `A ${e.type} has no terminal “${t}”. It has ${[...kind.terminals, ...(kind.optional ?? [])].join(', ')}.`,
+      })
   for (const [name, value] of Object.entries(e.params)) {
     const says = paramProblem(kind, name, value)
     if (says) out.push({ path: `${at}.params.${name}`, says: `${e.id}: ${says}` })
   }
   for (const [name, standard] of Object.entries(kind.params))
-    if (standard === null && e.params[name] === undefined) out.push({ path: `${at}.params.${name}`, says: `${e.id}: a ${e.type} needs ${name}.` })
+    if (standard === null && e.params[name] === undefined)
+      out.push({ path: `${at}.params.${name}`, says: `${e.id}: a ${e.type} needs ${name}.` })
   return out
 }
 
 function paramProblem(kind: ElementKind, name: string, value: ParamValue): string | null {
-  if (!(name in kind.params)) return `a ${kind.type} has no ${name}. It has ${Object.keys(kind.params).join(', ')}.`
+  if (!(name in kind.params))
+    return `a ${kind.type} has no ${name}. It has ${Object.keys(kind.params).join(', ')}.`
   const choices = kind.choices?.[name]
-  if (choices) return choices.includes(value) ? null : `${name} is one of ${choices.join(', ')}, not “${value}”.`
+  if (choices)
+    return choices.includes(value) ? null : `${name} is one of ${choices.join(', ')}, not “${value}”.`
   const standard = kind.params[name]
   if (typeof standard === 'boolean') return typeof value === 'boolean' ? null : `${name} is true or false.`
-  if (name === 'iecClass') return value === 'none' || value === 2 || value === 5 ? null : 'iecClass is none, 2 or 5.'
-  if (typeof value !== 'number' || !Number.isFinite(value) || Math.abs(value) > 1e12) return `${name} is a number.`
+  if (name === 'iecClass')
+    return value === 'none' || value === 2 || value === 5 ? null : 'iecClass is none, 2 or 5.'
+  if (typeof value !== 'number' || !Number.isFinite(value) || Math.abs(value) > 1e12)
+    return `${name} is a number.`
   if (kind.positive?.includes(name) && value <= 0) return `${name} is ${value}; it must be above 0.`
   if (kind.notNegative?.includes(name) && value < 0) return `${name} is ${value}; it cannot be below 0.`
   return null
@@ -69,7 +77,10 @@ export function paramsOf(e: NetElement, kind: ElementKind): Params {
 }
 
 /** The netlist after changes; a name that is a terminal of the element re-lands it, else it is a parameter. */
-export function changed(elements: readonly NetElement[], changes: readonly Change[]): { elements: NetElement[]; problems: NetProblem[] } {
+export function changed(
+  elements: readonly NetElement[],
+  changes: readonly Change[],
+): { elements: NetElement[]; problems: NetProblem[] } {
   const problems: NetProblem[] = []
   let out = [...elements]
   changes.forEach(([id, name, value], i) => {

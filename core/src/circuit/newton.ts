@@ -8,7 +8,12 @@ export interface Placed {
 }
 
 export type Settled =
-  | { readonly kind: 'settled'; readonly voltages: Float64Array; readonly currents: Float64Array; readonly iterations: number }
+  | {
+      readonly kind: 'settled'
+      readonly voltages: Float64Array
+      readonly currents: Float64Array
+      readonly iterations: number
+    }
   | { readonly kind: 'unsettled'; readonly residual_A: number }
 
 const GMIN = 1e-12
@@ -101,7 +106,8 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
         row += 1
         continue
       }
-      const law = soft && (b.law.kind === 'K' || b.law.kind === 'D') ? ({ kind: 'G', g: 1e-3 } as const) : b.law
+      const law =
+        soft && (b.law.kind === 'K' || b.law.kind === 'D') ? ({ kind: 'G', g: 1e-3 } as const) : b.law
       const { i, g } = currentOf(law, u(b, at))
       largest_A = Math.max(largest_A, Math.abs(i))
       largest_S = Math.max(largest_S, g)
@@ -165,7 +171,8 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
   build(x, true, false)
   const worst = residual()
   const highest_V = x.subarray(0, nodes).reduce((m, v) => Math.max(m, Math.abs(v)), 0)
-  if (!(worst < BALANCED_A + ROUNDING * largest_S * highest_V)) return { kind: 'unsettled', residual_A: worst }
+  if (!(worst < BALANCED_A + ROUNDING * largest_S * highest_V))
+    return { kind: 'unsettled', residual_A: worst }
   const currents = new Float64Array(branches.length)
   let row = nodes
   branches.forEach((b, k) => {

@@ -27,7 +27,8 @@ function readable(parts: readonly Part[], part: Part, at: Operating): Record<str
   const terminals = [...part.kind.terminals, ...(part.kind.optional ?? []).filter((t) => part.has(t))]
   for (const t of terminals) out[`I(${id}.${t})`] = at.current(part, t)
   const [a, b] = part.kind.terminals
-  if (terminals.length === 2 && a !== undefined && b !== undefined) out[`P(${id})`] = across(at, part, a, b) * at.current(part, a)
+  if (terminals.length === 2 && a !== undefined && b !== undefined)
+    out[`P(${id})`] = across(at, part, a, b) * at.current(part, a)
   switch (part.kind.type) {
     case 'relay':
       out[`state(${id})`] = part.m.on ? 'on' : 'off'
@@ -43,7 +44,12 @@ function readable(parts: readonly Part[], part: Part, at: Operating): Record<str
       const fuse = fuseOf(part)
       out[`state(${id})`] = fuse && part.m.blown.includes(fuse.name) ? 'blown' : 'ok'
       const { p } = part
-      out[`read(${id})`] = p.word('jack') !== p.word('dial') ? null : p.word('jack') === 'V' ? across(at, part, 'red', 'black') : at.current(part, 'red')
+      out[`read(${id})`] =
+        p.word('jack') !== p.word('dial')
+          ? null
+          : p.word('jack') === 'V'
+            ? across(at, part, 'red', 'black')
+            : at.current(part, 'red')
       break
     }
     case 'di': {
@@ -78,9 +84,15 @@ export function solveCircuit(
 ): { solution: Solution; memory: ReadonlyMap<string, Memory> } {
   const none = (finding: CircuitFinding) => ({ solution: { values: {}, findings: [finding] }, memory })
   const conflict = sourceConflict(partsOf(elements, memory))
-  if (conflict) return none({ code: 'SOURCE_CONFLICT', element: conflict.element, says: `Two voltage sources fight at ${conflict.node}. Take one away, or give it a resistance.` })
+  if (conflict)
+    return none({
+      code: 'SOURCE_CONFLICT',
+      element: conflict.element,
+      says: `Two voltage sources fight at ${conflict.node}. Take one away, or give it a resistance.`,
+    })
   const steady = steadyState(elements, memory)
-  if (steady.kind === 'unsettled') return none({ code: 'UNSETTLED', element: '', says: 'The solver did not settle; no reading is shown.' })
+  if (steady.kind === 'unsettled')
+    return none({ code: 'UNSETTLED', element: '', says: 'The solver did not settle; no reading is shown.' })
   const { parts, at } = steady
   const values: Record<string, number | string | null> = {}
   const nodes = new Set(parts.flatMap((p) => Object.values(p.e.nodes)))
@@ -88,4 +100,3 @@ export function solveCircuit(
   for (const part of parts) Object.assign(values, readable(parts, part, at))
   return { solution: { values, findings: circuitFindings(parts, at, steady.chatter) }, memory: steady.memory }
 }
-

@@ -38,7 +38,8 @@ export function bitOf(at: Operating, part: Part): BitState {
 
 /** The fuse in the way of the current now, if there is one: its name, rating and the factor it blows at. */
 export function fuseOf(part: Part): { name: string; rating_A: number; blow: number } | null {
-  if (part.kind.type === 'fuse') return { name: 'fuse', rating_A: part.p.num('rating'), blow: part.p.num('blow') }
+  if (part.kind.type === 'fuse')
+    return { name: 'fuse', rating_A: part.p.num('rating'), blow: part.p.num('blow') }
   if (part.kind.type !== 'dmm' || part.p.word('jack') === 'V') return null
   const jack = part.p.word('jack')
   return { name: jack, rating_A: part.p.num(jack === 'mA' ? 'fusemA' : 'fuse10A'), blow: part.p.num('blow') }
@@ -73,7 +74,8 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
   const latchedOff = new Set<string>()
   const patterns = new Set<string>()
   let chatter = false
-  const set = (id: string, change: Partial<Memory>) => memory.set(id, { ...(memory.get(id) ?? FRESH), ...change })
+  const set = (id: string, change: Partial<Memory>) =>
+    memory.set(id, { ...(memory.get(id) ?? FRESH), ...change })
   for (const e of elements) if (e.type === 'isolator') set(e.id, { repeated_A: 0 })
 
   for (let round = 0; ; round++) {
@@ -98,7 +100,8 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
         if (!fuse || part.m.blown.includes(fuse.name)) continue
         const i = Math.abs(at.current(part, part.kind.terminals[0] ?? ''))
         const ratio = i / fuse.rating_A
-        if (i > fuse.blow * fuse.rating_A && (!worst || ratio > worst.ratio)) worst = { id: part.e.id, name: fuse.name, ratio }
+        if (i > fuse.blow * fuse.rating_A && (!worst || ratio > worst.ratio))
+          worst = { id: part.e.id, name: fuse.name, ratio }
       }
       if (!worst) return false
       set(worst.id, { blown: [...(memory.get(worst.id)?.blown ?? []), worst.name] })

@@ -73,9 +73,19 @@ describe('numbers for a place that has a unit', () => {
     ['another of the same kind', '150 kPa', 'bar(g)', { kind: 'value', value: 1.5, converted: true }],
     ['a temperature point', '212 °F', 'degC', { kind: 'value', converted: true }],
     ['nothing', ' ', 'bar(g)', { kind: 'empty' }],
-    ['another dimension', '3 m', 'bar(g)', { kind: 'refused', says: '“m” cannot be turned into bar g. Type the number in bar g.' }],
+    [
+      'another dimension',
+      '3 m',
+      'bar(g)',
+      { kind: 'refused', says: '“m” cannot be turned into bar g. Type the number in bar g.' },
+    ],
     ['a unit nobody knows', '3 stones', 'kg', { kind: 'refused' }],
-    ['a unit where none belongs', '12 h', null, { kind: 'refused', says: '“h” does not belong to this number.' }],
+    [
+      'a unit where none belongs',
+      '12 h',
+      null,
+      { kind: 'refused', says: '“h” does not belong to this number.' },
+    ],
     ['no number', 'x', 'bar(g)', { kind: 'refused' }],
   ]
   test.each(rows)('%s: “%s” for %s', (_why, typed, unit, gives) => {

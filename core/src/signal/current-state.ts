@@ -1,6 +1,9 @@
 /** What a loop current says of itself, from NAMUR NE 43; OPEN below 0.5 mA is our own split. */
 export type CurrentState = 'OPEN' | 'FAIL_LOW' | 'GREY_LOW' | 'MEASURE' | 'GREY_HIGH' | 'FAIL_HIGH'
 
+/** 1 nA: a current computed to be on an edge is on it. */
+const EDGE_mA = 1e-6
+
 /**
  * State of a 4-20 mA current.
  * @param current_mA - the loop current in mA.
@@ -8,10 +11,10 @@ export type CurrentState = 'OPEN' | 'FAIL_LOW' | 'GREY_LOW' | 'MEASURE' | 'GREY_
  */
 export function currentState(current_mA: number): CurrentState {
   if (current_mA < 0.5) return 'OPEN'
-  if (current_mA <= 3.6) return 'FAIL_LOW'
-  if (current_mA < 3.8) return 'GREY_LOW'
-  if (current_mA <= 20.5) return 'MEASURE'
-  return current_mA < 21 ? 'GREY_HIGH' : 'FAIL_HIGH'
+  if (current_mA <= 3.6 + EDGE_mA) return 'FAIL_LOW'
+  if (current_mA < 3.8 - EDGE_mA) return 'GREY_LOW'
+  if (current_mA <= 20.5 + EDGE_mA) return 'MEASURE'
+  return current_mA < 21 - EDGE_mA ? 'GREY_HIGH' : 'FAIL_HIGH'
 }
 
 /** What to tell a technician who sees this current. */

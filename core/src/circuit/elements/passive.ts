@@ -3,11 +3,25 @@ import type { ElementKind, Params, Situation } from '../element.ts'
 import { conductorOhm, type Conductor } from '../wire-resistance.ts'
 
 const ab = [['a', 'b']] as const
-const WIRE = { length: null, mm2: undefined, awg: undefined, ohmPerKm: undefined, iecClass: 'none', tempC: 20 } as const
+const WIRE = {
+  length: null,
+  mm2: undefined,
+  awg: undefined,
+  ohmPerKm: undefined,
+  iecClass: 'none',
+  tempC: 20,
+} as const
 
 function conductor(p: Params): Conductor {
   const iecClass = p.maybe('iecClass')
-  return { length: p.num('length'), mm2: p.maybe('mm2'), awg: p.maybe('awg'), ohmPerKm: p.maybe('ohmPerKm'), iecClass, tempC: p.num('tempC') }
+  return {
+    length: p.num('length'),
+    mm2: p.maybe('mm2'),
+    awg: p.maybe('awg'),
+    ohmPerKm: p.maybe('ohmPerKm'),
+    iecClass,
+    tempC: p.num('tempC'),
+  }
 }
 
 const diode = (type: string, vf: number, iF: number, n: number): ElementKind => ({
@@ -81,7 +95,11 @@ export const passive: readonly ElementKind[] = [
     notNegative: ['vDrop', 'r'],
     branches: ({ p }) => {
       if (!p.flag('closed')) return []
-      return [p.num('vDrop') > 0 ? dropLaw('a', 'b', p.num('r'), p.num('vDrop')) : conductance('a', 'b', p.num('r'))]
+      return [
+        p.num('vDrop') > 0
+          ? dropLaw('a', 'b', p.num('r'), p.num('vDrop'))
+          : conductance('a', 'b', p.num('r')),
+      ]
     },
     conducts: whenClosed,
   },
@@ -100,7 +118,9 @@ export const passive: readonly ElementKind[] = [
     terminals: ['a', 'b'],
     params: { r: null, vDrop: 0 },
     notNegative: ['r', 'vDrop'],
-    branches: ({ p }) => [p.num('vDrop') > 0 ? dropLaw('a', 'b', p.num('r'), p.num('vDrop')) : conductance('a', 'b', p.num('r'))],
+    branches: ({ p }) => [
+      p.num('vDrop') > 0 ? dropLaw('a', 'b', p.num('r'), p.num('vDrop')) : conductance('a', 'b', p.num('r')),
+    ],
     conducts: () => ab,
   },
 ]

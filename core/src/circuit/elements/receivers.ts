@@ -35,7 +35,9 @@ export const receivers: readonly ElementKind[] = [
     terminals: ['plus', 'minus'],
     params: { vDrop: 1.5, r: 5, backlight: false, vBacklight: 1 },
     notNegative: ['vDrop', 'r', 'vBacklight'],
-    branches: ({ p }) => [dropLaw('plus', 'minus', p.num('r'), p.num('vDrop') + (p.flag('backlight') ? p.num('vBacklight') : 0))],
+    branches: ({ p }) => [
+      dropLaw('plus', 'minus', p.num('r'), p.num('vDrop') + (p.flag('backlight') ? p.num('vBacklight') : 0)),
+    ],
     conducts: () => [['plus', 'minus']],
   },
   {
@@ -48,6 +50,7 @@ export const receivers: readonly ElementKind[] = [
       const jack = p.word('jack') as keyof typeof jackOhm
       return m.blown.includes(jack) ? [] : [conductance('red', 'black', p.num(jackOhm[jack]))]
     },
-    conducts: ({ p, m }) => (p.word('jack') === 'V' || m.blown.includes(p.word('jack')) ? [] : [['red', 'black']]),
+    conducts: ({ p, m }) =>
+      p.word('jack') === 'V' || m.blown.includes(p.word('jack')) ? [] : [['red', 'black']],
   },
 ]

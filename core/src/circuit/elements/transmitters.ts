@@ -17,9 +17,13 @@ export const transmitters: readonly ElementKind[] = [
     branches: ({ p, has }) => {
       const [i, lift, w] = [p.num('i'), p.num('vLift'), p.num('w')]
       const out: Branch[] = has('test')
-        ? [...transmitterLaw('plus', 'test', i, lift - TEST_DIODE_V, w), diodeLaw('test', 'minus', undefined, undefined, undefined, 'main')]
+        ? [
+            ...transmitterLaw('plus', 'test', i, lift - TEST_DIODE_V, w),
+            diodeLaw('test', 'minus', undefined, undefined, undefined, 'main'),
+          ]
         : transmitterLaw('plus', 'minus', i, lift, w)
-      if (p.word('reverse') === 'clamp') out.push(diodeLaw('minus', 'plus', undefined, undefined, undefined, 'clamp'))
+      if (p.word('reverse') === 'clamp')
+        out.push(diodeLaw('minus', 'plus', undefined, undefined, undefined, 'clamp'))
       if (p.word('reverse') === 'bridge') out.push(...transmitterLaw('minus', 'plus', i, lift, w))
       return out
     },
@@ -46,7 +50,9 @@ export const transmitters: readonly ElementKind[] = [
     positive: ['auxRs', 'auxLimit', 'vMax', 'w'],
     branches: ({ p, has }) => [
       ...(p.flag('powered') ? transmitterLaw('plus', 'minus', p.num('i'), p.num('vLift'), p.num('w')) : []),
-      ...(p.flag('powered') && has('auxP') && has('auxN') ? [supplyLaw('auxP', 'auxN', p.num('auxV'), p.num('auxRs'), p.num('auxLimit'), 'aux')] : []),
+      ...(p.flag('powered') && has('auxP') && has('auxN')
+        ? [supplyLaw('auxP', 'auxN', p.num('auxV'), p.num('auxRs'), p.num('auxLimit'), 'aux')]
+        : []),
     ],
     conducts: ({ has }) => (has('auxP') && has('auxN') ? [...MAIN, ['auxP', 'auxN']] : MAIN),
   },
@@ -57,7 +63,18 @@ export const transmitters: readonly ElementKind[] = [
     notNegative: ['i', 'headroom'],
     positive: ['iq', 'w'],
     branches: ({ p, m }) => [
-      { a: 'vp', b: 'vn', law: { kind: 'K', g0: (1.01 * p.num('iq')) / 4, v0: 1, lo: 0, hi: p.num('iq'), k: p.num('iq') / 1000 } },
+      {
+        a: 'vp',
+        b: 'vn',
+        law: {
+          kind: 'K',
+          g0: (1.01 * p.num('iq')) / 4,
+          v0: 1,
+          lo: 0,
+          hi: p.num('iq'),
+          k: p.num('iq') / 1000,
+        },
+      },
       ...(m.powered ? transmitterLaw('vp', 'out', p.num('i'), p.num('headroom'), p.num('w')) : []),
     ],
     conducts: () => [

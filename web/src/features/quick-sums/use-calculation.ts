@@ -7,7 +7,7 @@ export interface SumField {
   readonly name: string
   readonly kind: 'number' | 'text' | 'choice' | 'data'
   readonly says: string
-  readonly choices: readonly string[]
+  readonly choices: readonly (string | number)[]
   readonly required: boolean
   readonly start: string
 }
@@ -15,6 +15,8 @@ export interface SumField {
 interface Property {
   type?: string | string[]
   enum?: string[]
+  const?: string | number
+  anyOf?: Property[]
   description?: string
   default?: unknown
 }
@@ -28,6 +30,13 @@ const asText = (v: unknown): string =>
         ? JSON.stringify(v, null, 1)
         : String(v as number | boolean)
 
+/** What may be chosen, when the schema lists it: an enumeration, or one of several constants. */
+function choicesOf(p: Property): readonly (string | number)[] {
+  if (p.enum) return p.enum
+  const constants = (p.anyOf ?? []).flatMap((x) => (x.const === undefined ? [] : [x.const]))
+  return constants.length === (p.anyOf ?? []).length ? constants : []
+}
+
 /** The fields of a calculation's form, with its example filled in. */
 export function fieldsOf(c: Calculation): SumField[] {
   const schema = z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }) as {
@@ -35,20 +44,19 @@ export function fieldsOf(c: Calculation): SumField[] {
     required?: string[]
   }
   const example = (c.example ?? {}) as Record<string, unknown>
-  return Object.entries(schema.properties ?? {}).map(([name, p]) => ({
-    name,
-    kind: p.enum
-      ? 'choice'
-      : p.type === 'number' || p.type === 'integer'
-        ? 'number'
-        : p.type === 'string'
-          ? 'text'
-          : 'data',
-    says: p.description ?? '',
-    choices: p.enum ?? [],
-    required: schema.required?.includes(name) ?? false,
-    start: asText(example[name] ?? p.default),
-  }))
+  return Object.entries(schema.properties ?? {}).map(([name, p]) => {
+    const choices = choicesOf(p)
+    const plain =
+      p.type === 'number' || p.type === 'integer' ? 'number' : p.type === 'string' ? 'text' : 'data'
+    return {
+      name,
+      kind: choices.length > 0 ? 'choice' : plain,
+      says: p.description ?? '',
+      choices,
+      required: schema.required?.includes(name) ?? false,
+      start: asText(example[name] ?? p.default),
+    }
+  })
 }
 
 export type SumResult =
@@ -82,7 +90,7 @@ export function compute(
       } catch {
         at.set(f.name, 'This is not complete yet: brackets and quotation marks must close.')
       }
-    } else input[f.name] = text
+    } else input[f.name] = f.choices.find((c) => String(c) === text) ?? text
   }
   if (at.size > 0) return { kind: 'refused', at, says: [] }
   const told = answer(c, input)
