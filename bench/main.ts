@@ -6,6 +6,7 @@ import { chromium } from '@playwright/test'
 import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
+import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { repaintFigures } from './repaint.ts'
@@ -15,7 +16,7 @@ import { startFigures } from './start.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'calm-bench-'))
 chmodSync(folder, 0o755)
-print(coreFigures())
+print([...coreFigures(), ...circuitFigures()])
 const cluster = await startCluster(ensurePostgres(), folder)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })

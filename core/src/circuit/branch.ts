@@ -29,29 +29,42 @@ export interface Branch {
 /** Above this current a diode goes on along its tangent. */
 const DIODE_TANGENT_A = 1000
 
-/** Current and slope of a law at the voltage u = v(a) - v(b). An ideal source has neither. */
-export function currentOf(law: Law, u: number): { i: number; g: number } {
+/** Current of a law at the voltage u = v(a) - v(b), A. An ideal source has none of its own. */
+export function flow(law: Law, u: number): number {
   switch (law.kind) {
     case 'G':
-      return { i: law.g * u, g: law.g }
+      return law.g * u
     case 'I':
-      return { i: law.i, g: 0 }
-    case 'K': {
-      const x = law.g0 * (u - law.v0)
-      return { i: knee(x, law.lo, law.hi, law.k), g: law.g0 * kneeSlope(x, law.lo, law.hi, law.k) }
-    }
+      return law.i
+    case 'K':
+      return knee(law.g0 * (u - law.v0), law.lo, law.hi, law.k)
     case 'D': {
       const { saturation, nVt } = law
       const uc = nVt * Math.log(DIODE_TANGENT_A / saturation)
-      if (u <= uc) {
-        const i = saturation * Math.expm1(u / nVt)
-        return { i, g: (i + saturation) / nVt }
-      }
-      const g = DIODE_TANGENT_A / nVt
-      return { i: DIODE_TANGENT_A - saturation + g * (u - uc), g }
+      return u <= uc
+        ? saturation * Math.expm1(u / nVt)
+        : DIODE_TANGENT_A - saturation + (DIODE_TANGENT_A / nVt) * (u - uc)
     }
     case 'V':
-      return { i: 0, g: 0 }
+      return 0
+  }
+}
+
+/** Slope of a law at that voltage, S; never negative. */
+export function slope(law: Law, u: number): number {
+  switch (law.kind) {
+    case 'G':
+      return law.g
+    case 'K':
+      return law.g0 * kneeSlope(law.g0 * (u - law.v0), law.lo, law.hi, law.k)
+    case 'D': {
+      const { saturation, nVt } = law
+      const uc = nVt * Math.log(DIODE_TANGENT_A / saturation)
+      return (u <= uc ? saturation * Math.exp(u / nVt) : DIODE_TANGENT_A) / nVt
+    }
+    case 'I':
+    case 'V':
+      return 0
   }
 }
 

@@ -1,4 +1,4 @@
-import { currentOf, type Law } from './branch.ts'
+import { flow, slope, type Law } from './branch.ts'
 
 /** A branch between node numbers; node -1 is the 0 V reference. */
 export interface Placed {
@@ -81,7 +81,7 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
     F.fill(0)
     if (!onlyF) J.fill(0)
     largest_A = 0
-    largest_S = 0
+    if (!onlyF) largest_S = 0
     for (let k = 0; k < nodes; k++) {
       bump(F, k, GMIN * (at[k] ?? 0))
       if (!onlyF) bump(J, k * n + k, GMIN)
@@ -108,12 +108,16 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
       }
       const law =
         soft && (b.law.kind === 'K' || b.law.kind === 'D') ? ({ kind: 'G', g: 1e-3 } as const) : b.law
-      const { i, g } = currentOf(law, u(b, at))
-      largest_A = Math.max(largest_A, Math.abs(i))
-      largest_S = Math.max(largest_S, g)
+      const drop = u(b, at)
+      const i = flow(law, drop)
+      if (i > largest_A) largest_A = i
+      else if (-i > largest_A) largest_A = -i
       if (b.a >= 0) bump(F, b.a, i)
       if (b.b >= 0) bump(F, b.b, -i)
-      if (onlyF || g === 0) continue
+      if (onlyF) continue
+      const g = slope(law, drop)
+      if (g === 0) continue
+      if (g > largest_S) largest_S = g
       if (b.a >= 0) bump(J, b.a * n + b.a, g)
       if (b.b >= 0) bump(J, b.b * n + b.b, g)
       if (b.a >= 0 && b.b >= 0) {
@@ -134,13 +138,18 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
   x.set(first)
 
   const trial = new Float64Array(n)
+  const d = new Float64Array(n)
   let iterations = 0
   for (; iterations < MOST_ITERATIONS; iterations++) {
     build(x, false, false)
     const worst = residual()
     const bound = 1e-13 + 1e-12 * largest_A
-    const d = F.map((f) => -f)
+    for (let k = 0; k < n; k++) d[k] = -(F[k] ?? 0)
     if (!eliminate(J, d, n)) return { kind: 'unsettled', residual_A: worst }
+    // The residual at x is still in F: the sum at the step's start costs no evaluation.
+    let phi0 = 0
+    for (let k = 0; k < nodes; k++) phi0 += (d[k] ?? 0) * (F[k] ?? 0)
+    phi0 = Math.abs(phi0)
     let step = 0
     for (let k = 0; k < nodes; k++) step = Math.max(step, Math.abs(d[k] ?? 0))
     if (worst < bound && step < 1e-6) break
@@ -151,7 +160,6 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
       for (let k = 0; k < nodes; k++) s += (d[k] ?? 0) * (F[k] ?? 0)
       return s
     }
-    const phi0 = Math.abs(phi(0))
     const most = Math.min(1, LARGEST_MOVE_V / (step || 1))
     let alpha = most
     if (!(phi(most) <= 0.1 * phi0)) {
@@ -176,7 +184,7 @@ export function settle(nodes: number, branches: readonly Placed[]): Settled {
   const currents = new Float64Array(branches.length)
   let row = nodes
   branches.forEach((b, k) => {
-    currents[k] = b.law.kind === 'V' ? (x[row++] ?? 0) : currentOf(b.law, u(b, x)).i
+    currents[k] = b.law.kind === 'V' ? (x[row++] ?? 0) : flow(b.law, u(b, x))
   })
   return { kind: 'settled', voltages: x.slice(0, nodes), currents, iterations }
 }
