@@ -34,7 +34,8 @@ async function start(dataDir: string): Promise<Started> {
 }
 
 const gone = (child: ChildProcess) => new Promise<number | null>((done) => child.on('exit', done))
-const postmaster = (dataDir: string) => Number(readFileSync(join(dataDir, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
+const postmaster = (dataDir: string) =>
+  Number(readFileSync(join(dataDir, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
 
 base('npm start survives kills of the starter and of the database, and stops in order', async () => {
   base.setTimeout(180_000)
@@ -79,7 +80,12 @@ base('a port that is taken is told in a sentence', async () => {
   const url = new URL(process.env['CALM_E2E_URL'] ?? '')
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
     cwd: ROOT,
-    env: { ...process.env, PORT: url.port, CALM_DATA_DIR: dataDir, DATABASE_URL: process.env['CALM_E2E_DATABASE'] },
+    env: {
+      ...process.env,
+      PORT: url.port,
+      CALM_DATA_DIR: dataDir,
+      DATABASE_URL: process.env['CALM_E2E_DATABASE'],
+    },
   })
   let text = ''
   child.stderr.on('data', (d: Buffer) => (text += d.toString()))

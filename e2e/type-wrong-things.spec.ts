@@ -31,6 +31,11 @@ test('wrong readings say what is wrong, keep what was typed, and a reload loses 
   await cell(wren, 'As found', 3, 'Applied').focus()
   await expect(wren.getByText('typed 21.8 psi')).toBeVisible()
   await expect(cell(wren, 'As found', 2, 'Transmitter')).toHaveValue('1.503057')
+  // A decimal dropped is asked about and kept.
+  await cell(wren, 'As found', 3, 'Applied').fill('300')
+  await cell(wren, 'As found', 4, 'Applied').focus()
+  await expect(wren.getByText('300 bar g is far outside the range 0 to 6 bar g.')).toBeVisible()
+  await expect(cell(wren, 'As found', 3, 'Applied')).toHaveValue('300')
 })
 
 test('a pasted column fills downwards; a wrong line takes nothing', async ({ wren }) => {

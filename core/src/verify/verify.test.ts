@@ -4,6 +4,7 @@ import { defaultPath } from '../loop/default-path.ts'
 import { errorComponents } from './components.ts'
 import { namedPlan, PLANS, type Direction, type PlanName } from './plan.ts'
 import { appliedAt, loopScale, pointErrors, type Reading } from './reading-errors.ts'
+import { plausibility } from './plausible.ts'
 import { toleranceAt } from './tolerance.ts'
 import { classify, judge } from './verdict.ts'
 
@@ -284,5 +285,30 @@ describe('a receiver is judged by what it should show, not by what it is scaled 
     })
     expect(e?.receiver_pct).toBeCloseTo(20.7107, 4)
     expect(e?.output_pct).toBeCloseTo(0, 9)
+  })
+})
+
+describe('values that look like a slip are asked about', () => {
+  const usual: Reading = {
+    index: 0,
+    direction: 'up',
+    applied: 40,
+    pv: 40.1,
+    loopCurrent_mA: 12.02,
+    controller: 40.1,
+  }
+  const rows: readonly [why: string, change: Partial<Reading>, where: string | null, says: RegExp][] = [
+    ['nothing odd', {}, null, /./],
+    ['a little outside the range', { applied: 88, pv: 88, controller: 88 }, null, /./],
+    ['a decimal dropped', { applied: 400 }, 'applied', /400 bar g is far outside the range 0 to 80 bar g/],
+    ['the wrong column', { pv: 12.02 }, 'pv', /far from the applied 40/],
+    ['swapped leads', { loopCurrent_mA: -12 }, 'loopCurrent_mA', /leads are swapped/],
+    ['a current no loop carries', { loopCurrent_mA: 120 }, 'loopCurrent_mA', /more than a loop carries/],
+    ['kPa in a column of bar', { controller: 4010 }, 'controller', /far outside 0 to 80 bar g/],
+  ]
+  test.each(rows)('%s', (_why, change, where, says) => {
+    const found = plausibility(scale, { ...usual, ...change })
+    expect(found.map((f) => f.where[0])).toEqual(where === null ? [] : [where])
+    if (where !== null) expect(found[0]?.says).toMatch(says)
   })
 })

@@ -107,7 +107,7 @@ async function signOut(): Promise<void> {
       </main>
       <SearchDialog v-if="searching" @close="searching = false" />
       <v-dialog v-model="keys" aria-labelledby="keys-title" max-width="440">
-        <v-card class="pa-5 stack">
+        <v-card class="stack">
           <h2 id="keys-title">Keys on this screen</h2>
           <dl class="keys">
             <template v-for="s in activeShortcuts()" :key="s.key + s.says">
@@ -119,7 +119,7 @@ async function signOut(): Promise<void> {
         </v-card>
       </v-dialog>
       <v-dialog :model-value="session.expired" persistent aria-labelledby="again-title" max-width="440">
-        <v-card class="pa-5 stack">
+        <v-card class="stack">
           <h2 id="again-title">Please sign in again</h2>
           <p>The session has ended. Everything you typed is still here and is sent after you sign in.</p>
           <SignInForm />

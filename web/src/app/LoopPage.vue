@@ -88,7 +88,7 @@ const due = computed(() => {
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
     </header>
-    <SignalPath v-if="soundPath.length > 0" :stages="soundPath" :steps="steps" />
+    <SignalPath v-if="soundPath.length > 0" :stages="soundPath" :steps="steps" stays />
     <p v-else class="no-path">
       This loop switches; it has no measuring range and so no signal path to compute.
     </p>

@@ -45,7 +45,7 @@ function go(to: string | null): void {
     max-width="560"
     @update:model-value="emit('close')"
   >
-    <v-card class="pa-5 stack">
+    <v-card class="stack">
       <h2 id="search-title">Go to</h2>
       <v-autocomplete
         v-model="chosen"

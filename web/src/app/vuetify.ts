@@ -43,7 +43,7 @@ export const vuetify = createVuetify({
   defaults: {
     global: { ripple: false },
     VBtn: { variant: 'outlined', height: 44, rounded: 'md', class: 'calm-btn' },
-    VCard: { flat: true, border: true, rounded: 'md' },
+    VCard: { flat: true, border: true, rounded: 'md', class: 'calm-card' },
     VTextField: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },

@@ -20,14 +20,15 @@ export interface Clash {
 export const useLoop = defineStore('loop', () => {
   const detail = shallowRef<LoopDetail | null>(null)
   const draft = shallowRef<Document | null>(null)
-  /** The revision the draft was begun on. */
+  /** The revision the draft was begun on, and its document: what counts as a change is told against it. */
   const base = ref(0)
+  const baseDocument = shallowRef<Document | null>(null)
   const clash = shallowRef<Clash | null>(null)
   const problem = shallowRef<ApiProblem | null>(null)
   const saving = ref(false)
 
   const changes = computed(() =>
-    detail.value && draft.value ? differences(detail.value.document, draft.value) : [],
+    baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
   )
   const dirty = computed(() => changes.value.length > 0)
   /** What is wrong with the draft, by field path as technicians' forms use it. */
@@ -41,13 +42,18 @@ export const useLoop = defineStore('loop', () => {
   function keepDraft(): void {
     if (!detail.value) return
     const key = draftKey(detail.value.id)
-    if (dirty.value) localStorage.setItem(key, JSON.stringify({ base: base.value, document: draft.value }))
+    if (dirty.value)
+      localStorage.setItem(
+        key,
+        JSON.stringify({ base: base.value, baseDocument: baseDocument.value, document: draft.value }),
+      )
     else localStorage.removeItem(key)
   }
 
   function take(loop: LoopDetail): void {
     detail.value = loop
     draft.value = loop.document
+    baseDocument.value = loop.document
     base.value = loop.revision
     problem.value = null
     clash.value = null
@@ -60,8 +66,9 @@ export const useLoop = defineStore('loop', () => {
     const left = localStorage.getItem(draftKey(loop.id))
     if (left === null) return
     try {
-      const kept = JSON.parse(left) as { base: number; document: Document }
+      const kept = JSON.parse(left) as { base: number; baseDocument: Document; document: Document }
       draft.value = kept.document
+      baseDocument.value = kept.baseDocument
       base.value = kept.base
     } catch {
       localStorage.removeItem(draftKey(loop.id))
@@ -132,6 +139,7 @@ export const useLoop = defineStore('loop', () => {
     let merged = merge.merged
     for (const c of merge.conflicts) if (mineAt.includes(c.path)) merged = withField(merged, c.path, c.mine)
     draft.value = merged
+    baseDocument.value = theirs.document
     base.value = theirs.number
     clash.value = null
     keepDraft()

@@ -9,7 +9,11 @@ import { STATION_NAMES } from '../ui/stations.ts'
 import { useSignalPath } from './use-signal-path.ts'
 
 /** The line itself: every station's value, driven from any of them. */
-const { stages, steps = [] } = defineProps<{ stages: readonly Stage[]; steps?: readonly LineStep[] }>()
+const {
+  stages,
+  steps = [],
+  stays = false,
+} = defineProps<{ stages: readonly Stage[]; steps?: readonly LineStep[]; stays?: boolean }>()
 
 const LEVELS = [0, 25, 50, 75, 100]
 
@@ -88,7 +92,7 @@ const line = computed(() => {
 </script>
 
 <template>
-  <section class="strip" aria-label="Signal path">
+  <section class="strip" :class="{ stays }" aria-label="Signal path">
     <div class="scroll" tabindex="-1">
       <div
         class="stations"
@@ -294,6 +298,14 @@ input:hover {
 .trouble {
   color: var(--stop);
   padding: 0 8px 8px;
+}
+/* The path stays on screen above every bench, where the screen leaves room for both. */
+@media (min-height: 700px) and (min-width: 901px) {
+  .strip.stays {
+    position: sticky;
+    top: 0;
+    z-index: 6;
+  }
 }
 @media (max-width: 900px) {
   .strip {

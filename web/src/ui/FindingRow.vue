@@ -29,7 +29,7 @@ const evidence = computed(() =>
         </template>
       </dl>
       <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
-      <v-btn v-if="finding.fix" variant="text" class="px-0 fix" @click="emit('fix', finding)">{{
+      <v-btn v-if="finding.fix" variant="text" class="fix" @click="emit('fix', finding)">{{
         finding.fix.label
       }}</v-btn>
     </div>

@@ -57,7 +57,7 @@ async function letGo(row: HeldRow): Promise<void> {
       Rows to mend <span class="mono">{{ rows.length }}</span>
     </h2>
     <p v-if="mended" role="status">{{ mended }}</p>
-    <v-card v-for="row in rows" :key="row.id" class="pa-4 stack">
+    <v-card v-for="row in rows" :key="row.id" class="stack">
       <div class="row">
         <strong class="mono">{{ row.cells.tag || '(no tag)' }}</strong>
         <span>{{ row.cells.service }}</span>

@@ -19,7 +19,7 @@ const done = () =>
 
 <template>
   <v-dialog :model-value="true" persistent aria-labelledby="clash-title">
-    <v-card class="pa-5 stack">
+    <v-card class="stack">
       <h2 id="clash-title">
         {{ clash.theirs.by }} saved revision {{ clash.theirs.number }} while you were changing this loop
       </h2>

@@ -37,7 +37,7 @@ const usable = () => read.value !== null && read.value.plan !== null && says.val
 
 <template>
   <v-dialog :model-value="true" aria-labelledby="readings-title" @update:model-value="emit('close')">
-    <v-card class="pa-5 stack">
+    <v-card class="stack">
       <h2 id="readings-title">Import readings</h2>
       <v-file-input
         label="Readings (CSV)"

@@ -5,6 +5,7 @@ import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Column, Typed } from '@calm/core/record/run-events'
 import type { RowValues } from '@calm/core/record/run'
+import type { Finding } from '@calm/core/finding'
 import type { PlanPoint } from '@calm/core/verify/plan'
 import { readColumn } from '@calm/core/verify/read-readings'
 import { sayPct, type Judgement } from '@calm/core/verify/verdict'
@@ -14,13 +15,15 @@ import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. What is
  * typed is kept in the browser at every key; a row goes into the record when it is left.
  */
-const { plan, rows, columns, applied, judgement, readonly, draftKey, label } = defineProps<{
+const { plan, rows, columns, applied, judgement, doubts, readonly, draftKey, label } = defineProps<{
   plan: readonly PlanPoint[]
   rows: Readonly<Record<number, RowValues>>
   columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
   /** What to apply at a level, as a suggestion. */
   applied: (level_pct: number) => number
   judgement: Judgement | null
+  /** What is asked about a point: values that look like a slip. */
+  doubts: Readonly<Record<number, readonly Finding[]>>
   readonly: boolean
   draftKey: string
   label: string
@@ -175,50 +178,61 @@ const suggestion = (p: PlanPoint, column: Column) =>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(p, r) in plan" :key="p.index">
-            <th scope="row">
-              <span class="mono">{{ p.index + 1 }}</span>
-              <span class="small quiet"
-                >{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{
-                  sayNumber(p.level_pct, 4)
-                }}
-                %</span
-              >
-            </th>
-            <td v-for="(c, k) in columns" :key="c.id">
-              <input
-                ref="cells"
-                class="mono"
-                :class="{ applied: c.id === 'applied' }"
-                inputmode="decimal"
-                autocomplete="off"
-                :value="textOf(p.index, c.id)"
-                :placeholder="suggestion(p, c.id)"
-                :readonly="readonly"
-                :data-point="p.index"
-                :aria-label="`${label}, point ${p.index + 1} ${p.direction === 'up' ? 'rising' : 'falling'}, ${c.title} in ${printedUnit(c.unit)}`"
-                :aria-invalid="saysOf(p.index, c.id, c.unit) !== null"
-                @input="onInput(p.index, c.id, $event)"
-                @focusout="leaveRow(p.index, $event)"
-                @keydown="onKey(r, k, $event)"
-                @paste="onPaste(r, k, $event)"
-              />
-              <div v-if="asTyped(p.index, c.id)" class="small quiet typed">
-                typed {{ asTyped(p.index, c.id) }}
-              </div>
-            </td>
-            <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
-              {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
-              <span v-if="errorAt(p.index)?.withinTolerance === false" class="out-word">out</span>
-            </td>
-          </tr>
+          <template v-for="(p, r) in plan" :key="p.index">
+            <tr>
+              <th scope="row">
+                <span class="mono">{{ p.index + 1 }}</span>
+                <span class="small quiet"
+                  >{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{
+                    sayNumber(p.level_pct, 4)
+                  }}
+                  %</span
+                >
+              </th>
+              <td v-for="(c, k) in columns" :key="c.id">
+                <input
+                  ref="cells"
+                  class="mono"
+                  :class="{ applied: c.id === 'applied' }"
+                  inputmode="decimal"
+                  autocomplete="off"
+                  :value="textOf(p.index, c.id)"
+                  :placeholder="suggestion(p, c.id)"
+                  :readonly="readonly"
+                  :data-point="p.index"
+                  :aria-label="`${label}, point ${p.index + 1} ${p.direction === 'up' ? 'rising' : 'falling'}, ${c.title} in ${printedUnit(c.unit)}`"
+                  :aria-invalid="saysOf(p.index, c.id, c.unit) !== null"
+                  @input="onInput(p.index, c.id, $event)"
+                  @focusout="leaveRow(p.index, $event)"
+                  @keydown="onKey(r, k, $event)"
+                  @paste="onPaste(r, k, $event)"
+                />
+                <div v-if="asTyped(p.index, c.id)" class="small quiet typed">
+                  typed {{ asTyped(p.index, c.id) }}
+                </div>
+              </td>
+              <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
+                {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
+                <span v-if="errorAt(p.index)?.withinTolerance === false" class="out-word">out</span>
+              </td>
+            </tr>
+            <tr v-for="d in doubts[p.index] ?? []" :key="`${p.index}/${d.says}`">
+              <td :colspan="columns.length + 2" class="doubt" role="status">{{ d.says }}</td>
+            </tr>
+            <tr
+              v-for="w in wrong.filter((x) => x.point === p.index)"
+              :key="`${p.index}/${w.column.id}`"
+              class="wrong-row"
+            >
+              <td :colspan="columns.length + 2" class="wrong" role="alert">
+                Point {{ w.point + 1 }}, {{ w.column.title }}: {{ w.says }}
+              </td>
+            </tr>
+          </template>
         </tbody>
       </table>
     </div>
     <p v-if="told" class="told" role="status">{{ told }}</p>
-    <p v-for="w in wrong" :key="`${w.point}/${w.column.id}`" class="wrong" role="alert">
-      Point {{ w.point + 1 }}, {{ w.column.title }}: {{ w.says }}
-    </p>
   </div>
 </template>
 
@@ -294,9 +308,16 @@ input[aria-invalid='true'] {
   display: block;
   line-height: 1;
 }
+.doubt {
+  color: var(--look);
+  background: var(--look-surface);
+  padding: 6px 8px;
+  white-space: normal;
+}
 .wrong {
   color: var(--stop);
-  padding-top: 6px;
+  padding: 6px 8px;
+  white-space: normal;
 }
 .told {
   padding-top: 6px;

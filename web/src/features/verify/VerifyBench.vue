@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
-import type { RowValues } from '@calm/core/record/run'
+import { readings, type RowValues } from '@calm/core/record/run'
 import { stageOf } from '@calm/core/signal/stage'
+import { plausibility } from '@calm/core/verify/plausible'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import type { PlanName } from '@calm/core/verify/plan'
@@ -74,6 +75,12 @@ const columns = computed(() => {
   return all
 })
 const judgement = computed(() => (phase.value === 'asFound' ? v.asFound.value : v.asLeft.value))
+const doubts = computed(() => {
+  const run = v.run.value
+  const s = scale.value
+  if (!run || !s) return {}
+  return Object.fromEntries(readings(run, phase.value).map((r) => [r.index, plausibility(s, r)]))
+})
 const missing = computed(() => judgement.value?.missing ?? v.run.value?.plan.map((p) => p.index) ?? [])
 
 function begin(plan: PlanName, equipment: string[], U: number): void {
@@ -184,6 +191,7 @@ const stored = computed(() =>
             :columns="columns"
             :applied="(level) => (scale ? appliedAt(scale, level) : 0)"
             :judgement="judgement"
+            :doubts="doubts"
             :readonly="openPhase !== phase"
             :draft-key="`calm-cells/${v.runId.value}/${phase}`"
             :label="phase === 'asFound' ? 'As found' : 'As left'"
