@@ -32,9 +32,7 @@ function readingAt(doc: LoopDocument, point: PlanPoint, e: DemoErrors): Record<s
     loopCurrent_mA: typed(roundHalfAway(4 + 16 * phi, 3)),
   }
   if (controller)
-    values['controller'] = typed(
-      roundHalfAway(output.low + phi * (output.high - output.low), outDigits),
-    )
+    values['controller'] = typed(roundHalfAway(output.low + phi * (output.high - output.low), outDigits))
   return values
 }
 
