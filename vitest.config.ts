@@ -19,7 +19,7 @@ export default defineConfig({
           testTimeout: 30_000,
           hookTimeout: 120_000,
           fileParallelism: false,
-          globalSetup: join(import.meta.dirname, 'server/src/testing/database.ts'),
+          globalSetup: join(import.meta.dirname, 'server/src/test/database.ts'),
         },
       },
       {

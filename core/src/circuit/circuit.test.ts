@@ -6,8 +6,8 @@ import { changed, elementProblems, type NetElement } from './netlist.ts'
 import { eliminate } from './newton.ts'
 import { solveCircuit, type Solution } from './solve.ts'
 import { ohmPerKm } from './wire-resistance.ts'
-import { parseNet, type Expected } from './testing/net-text.ts'
-import { WORKED_EXAMPLES } from './testing/worked-examples.ts'
+import { parseNet, type Expected } from './test/net-text.ts'
+import { WORKED_EXAMPLES } from './test/worked-examples.ts'
 
 /** Six printed digits and the 0.28 µV that two solvers agreed to. */
 function near(measured: number, printed: number, digits: string): void {

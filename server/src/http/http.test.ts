@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
-import { testApp, type TestApp } from '../testing/app.ts'
+import { testApp, type TestApp } from '../test/app.ts'
 import { endpointsOf } from '../app.ts'
 import { pino } from 'pino'
 

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import { demoFiles } from '../demo/load.ts'
-import { testApp, type TestApp } from '../testing/app.ts'
+import { testApp, type TestApp } from '../test/app.ts'
 
 let app: TestApp
 let wren: TestAgent

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import type { LoopDetail } from '@calm/contract/loops'
 import { withField } from '@calm/core/loop/field-path'
-import { testApp, type TestApp } from '../testing/app.ts'
+import { testApp, type TestApp } from '../test/app.ts'
 
 let app: TestApp
 let wren: TestAgent

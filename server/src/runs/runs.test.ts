@@ -3,7 +3,7 @@ import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import type { RunEventBody } from '@calm/core/record/run-events'
-import { testApp, type TestApp } from '../testing/app.ts'
+import { testApp, type TestApp } from '../test/app.ts'
 
 let app: TestApp
 let wren: TestAgent

@@ -1,0 +1,146 @@
+import { describe, expect, test } from 'vitest'
+import { applyRunEvent, type Run } from '../record/run.ts'
+import type { RunEventBody } from '../record/run-events.ts'
+import { defaultPath } from './default-path.ts'
+import type { LoopDocument } from './document.ts'
+import { summarise } from './summary.ts'
+
+const range = { low: 0, high: 80, unit: 'bar(g)' }
+const path = (high = 80) =>
+  defaultPath({ transmitter: range, squareRoot: false, receiver: { ...range, high } }) as LoopDocument['path']
+const loop = (change: Partial<LoopDocument> = {}): LoopDocument => ({
+  version: 1,
+  tag: 'PT-1',
+  service: '',
+  area: '',
+  type: 'pressure',
+  signal: '4-20 mA',
+  path: path(),
+  tolerance: { mode: 'max', pctSpan: 0.25, pctReading: 0, abs: 0 },
+  interval_months: 12,
+  lastCalibrated: '2025-11-23',
+  remark: '',
+  asTyped: {},
+  unconfirmed: [],
+  ...change,
+})
+
+const typed = (value: number) => ({ value, typed: String(value) })
+const begin: RunEventBody = {
+  type: 'run.started',
+  payload: {
+    plan: 'P3',
+    revision: 1,
+    tolerance: { mode: 'max', pctSpan: 0.25, pctReading: 0, abs: 0 },
+    inputRange: range,
+    outputRange: range,
+    equipment: [],
+    U_pct: 0,
+  },
+}
+/** A reading with the error of sensor and output in percent of span. */
+const read = (phase: 'asFound' | 'asLeft', index: number, sensor: number, output = 0): RunEventBody => {
+  const applied = 40 * index
+  const pv = applied + 0.8 * sensor
+  return {
+    type: 'reading.recorded',
+    payload: {
+      phase,
+      index,
+      values: { applied: typed(applied), pv: typed(pv), loopCurrent_mA: typed(4 + 0.2 * pv + 0.16 * output) },
+    },
+  }
+}
+const all = (phase: 'asFound' | 'asLeft', sensor: number, output = 0) =>
+  [0, 1, 2].map((i) => read(phase, i, sensor, output))
+const close = (phase: 'asFound' | 'asLeft'): RunEventBody => ({ type: 'phase.closed', payload: { phase } })
+const run = (...events: RunEventBody[]): Run => {
+  let r: Run | null = null
+  for (const body of [begin, ...events]) {
+    const next = applyRunEvent(r, { body, by: 'wren', at: '2026-11-20T08:00:00.000Z' })
+    if (next.kind === 'refused') throw new Error(next.says)
+    r = next.run
+  }
+  if (!r) throw new Error('no run')
+  return r
+}
+const adjusted: RunEventBody = { type: 'adjusted', payload: { note: 'zero trim' } }
+const untouched: RunEventBody = { type: 'left.asFound', payload: {} }
+
+describe('the parts of a loop at a glance', () => {
+  const rows: readonly [why: string, doc: LoopDocument, scale: string][] = [
+    ['ranges that agree', loop(), 'good'],
+    [
+      'ranges that agree but rest on assumptions',
+      loop({ unconfirmed: ['path.shunt.resistance_ohm'] }),
+      'look',
+    ],
+    ['a receiver left behind', loop({ path: path(100) }), 'stop'],
+    ['a switch', loop({ path: [] }), 'notYet'],
+  ]
+  test.each(rows)('scale: %s', (_why, doc, scale) => expect(summarise(doc, null, []).parts.scale).toBe(scale))
+
+  const runs: readonly [why: string, r: Run | null, verify: string, trim: string, verdict: string | null][] =
+    [
+      ['never verified', null, 'notYet', 'notYet', null],
+      ['begun, nothing read', run(), 'notYet', 'notYet', null],
+      ['being read, good so far', run(...all('asFound', 0.1)), 'look', 'notYet', 'PASS'],
+      ['good and closed', run(...all('asFound', 0.1), close('asFound'), untouched), 'good', 'notYet', 'PASS'],
+      [
+        'out of tolerance as found, still open',
+        run(...all('asFound', 0.4), close('asFound')),
+        'stop',
+        'notYet',
+        'FAIL',
+      ],
+      [
+        'mended: as left counts',
+        run(...all('asFound', 0.4), close('asFound'), adjusted, ...all('asLeft', 0.05), close('asLeft')),
+        'good',
+        'good',
+        'PASS',
+      ],
+      [
+        'adjusted for the worse',
+        run(...all('asFound', 0.1), close('asFound'), adjusted, ...all('asLeft', 0.5), close('asLeft')),
+        'stop',
+        'good',
+        'FAIL',
+      ],
+    ]
+  test.each(runs)('verify: %s', (_why, r, verify, trim, verdict) => {
+    const s = summarise(loop(), r, path())
+    expect([s.parts.verify, s.parts.trim, s.verdict]).toEqual([verify, trim, verdict])
+  })
+})
+
+describe('the day a loop was last calibrated', () => {
+  test('is the list’s until a verification is closed', () => {
+    expect(summarise(loop(), null, []).lastCalibrated).toBe('2025-11-23')
+    expect(summarise(loop(), run(...all('asFound', 0.1)), path()).lastCalibrated).toBe('2025-11-23')
+    expect(
+      summarise(loop(), run(...all('asFound', 0.1), close('asFound'), untouched), path()).lastCalibrated,
+    ).toBe('2026-11-20')
+  })
+})
+
+describe('where the line steps', () => {
+  const steps = (doc: LoopDocument, r: Run | null) =>
+    summarise(doc, r, path()).line.map((s) => [s.station, Math.round(s.error_pct * 1000) / 1000])
+  test('nowhere while every part is inside the tolerance', () => {
+    expect(steps(loop(), run(...all('asFound', 0.2, 0.04)))).toEqual([])
+  })
+  test('at the sensor or at the output, by as much as it is off', () => {
+    expect(steps(loop(), run(...all('asFound', 0.4)))).toEqual([['sensor', 0.4]])
+    expect(steps(loop(), run(...all('asFound', 0, -0.5)))).toEqual([['output', -0.5]])
+  })
+  test('at the controller when its range disagrees, without any reading', () => {
+    expect(steps(loop({ path: path(100) }), null)).toEqual([['controller', 20]])
+  })
+  test('errors that cancel still show both', () => {
+    expect(steps(loop(), run(...all('asFound', 0.6, -0.6)))).toEqual([
+      ['sensor', 0.6],
+      ['output', -0.6],
+    ])
+  })
+})

@@ -1,0 +1,66 @@
+import type { Response } from 'express'
+import { afterAll, beforeAll, expect, inject, test } from 'vitest'
+import { connect, type Connection } from '../db/connection.ts'
+import { tellWindows } from '../loops/store.ts'
+import { freshDatabase } from '../test/database.ts'
+import { startLive, type Live } from './live.ts'
+
+const quiet = { warn: () => undefined }
+let connection: Connection
+let live: Live
+beforeAll(async () => {
+  connection = connect(await freshDatabase(inject('databaseUrl')), quiet)
+  live = await startLive(connection.pool, quiet)
+})
+afterAll(async () => {
+  await live.stop()
+  await connection.pool.end()
+})
+
+/** An open window, as far as the stream needs it. */
+function openWindow() {
+  const heard: string[] = []
+  let closed = () => undefined as void
+  const res = {
+    writeHead: () => res,
+    write: (t: string) => heard.push(t),
+    end: () => undefined,
+    on: (_e: string, f: () => void) => (closed = f),
+  }
+  live.join(res as unknown as Response)
+  return { heard, close: () => closed(), changes: () => heard.filter((t) => t.startsWith('event: changed')) }
+}
+const news = { loopId: 'l', tag: "O'Hara-1", what: 'revision' as const }
+const soon = (check: () => void) => expect.poll(() => (check(), true), { timeout: 5000 }).toBe(true)
+
+test('every open window hears a change, one that was closed does not', async () => {
+  const [a, b] = [openWindow(), openWindow()]
+  b.close()
+  await tellWindows(connection.db, news)
+  await soon(() => expect(a.changes()).toHaveLength(1))
+  expect(a.changes()[0]).toContain(JSON.stringify(news))
+  expect(b.changes()).toEqual([])
+})
+
+test('nothing is told of a change that was taken back', async () => {
+  const a = openWindow()
+  await connection.db
+    .transaction(async (tx) => {
+      await tellWindows(tx, news)
+      throw new Error('taken back')
+    })
+    .catch(() => undefined)
+  await tellWindows(connection.db, { ...news, tag: 'after' })
+  await soon(() => expect(a.changes()).toHaveLength(1))
+  expect(a.changes()[0]).toContain('after')
+})
+
+test('a lost database connection is taken up again and the windows are told to look', async () => {
+  const a = openWindow()
+  await connection.pool.query(
+    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen%' and pid <> pg_backend_pid()",
+  )
+  await soon(() => expect(a.heard.some((t) => t.startsWith('event: missed'))).toBe(true))
+  await tellWindows(connection.db, news)
+  await soon(() => expect(a.changes()).toHaveLength(1))
+})
