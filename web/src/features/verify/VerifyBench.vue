@@ -233,6 +233,7 @@ const stored = computed(() =>
           color="primary"
           variant="flat"
           height="48"
+          :disabled="!start"
           @click="start?.begin()"
           >Begin</v-btn
         >
