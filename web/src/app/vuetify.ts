@@ -42,7 +42,7 @@ export const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     global: { ripple: false },
-    VBtn: { variant: 'outlined', height: 44, rounded: 'md', class: 'calm-btn' },
+    VBtn: { variant: 'outlined', height: 48, rounded: 'md', class: 'calm-btn' },
     VCard: { flat: true, border: true, rounded: 'md', class: 'calm-card' },
     VTextField: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
