@@ -9,6 +9,7 @@ import { serve } from '../scripts/lib/serve.mjs'
 import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { fillPlant, listFigures } from './list.ts'
+import { monteCarloFigures } from './monte-carlo.ts'
 import { repaintFigures } from './repaint.ts'
 import { print } from './report.ts'
 import { sizeFigures } from './sizes.ts'
@@ -16,7 +17,7 @@ import { startFigures } from './start.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'calm-bench-'))
 chmodSync(folder, 0o755)
-print([...coreFigures(), ...circuitFigures()])
+print([...coreFigures(), ...circuitFigures(), ...monteCarloFigures()])
 const cluster = await startCluster(ensurePostgres(), folder)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })

@@ -27,6 +27,108 @@ const browser = await chromium.launch({
 /** @type {readonly { name: string, path: string, ready: string, theme?: string, size?: { width: number, height: number }, before?: (page: import('@playwright/test').Page) => Promise<void> }[]} */
 const VIEWS = [
   { name: 'loops', path: '/loops', ready: 'PT-202' },
+  { name: 'wire', path: '/loops/ZS-307/wire', ready: 'nothing supplies +24 V' },
+  {
+    name: 'wire-meter',
+    path: '/loops/PT-202/wire',
+    ready: 'The wiring is right',
+    size: { width: 1280, height: 1000 },
+    before: async (page) => {
+      await page.getByLabel('Power on').click()
+      await page.locator('[data-wire="5"] rect').click()
+      await page.getByRole('button', { name: 'Open it and put the meter in series' }).click()
+      await page.getByLabel('Power off').click()
+      await page.mouse.wheel(0, 300)
+    },
+  },
+  {
+    name: 'loop-budget',
+    path: '/loops/LT-404/wire',
+    ready: 'Loop budget',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Loop budget' }).click()
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'trips',
+    path: '/loops/LT-301/wire',
+    ready: 'Trips',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Trips' }).click()
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'set-up',
+    path: '/loops/FT-101/set-up',
+    ready: 'What follows from it',
+    before: async (page) => {
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'how-sure',
+    path: '/loops/FT-101/set-up',
+    ready: 'What follows from it',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'How sure' }).click()
+      await page.getByRole('button', { name: 'Try a million times' }).click()
+      await page.waitForTimeout(6000)
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'set-up-tank',
+    path: '/loops/LT-301/set-up',
+    ready: 'What follows from it',
+    before: async (page) => {
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'locate',
+    path: '/loops/PT-103/scale',
+    ready: 'What the ranges tell',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Locate an error' }).click()
+      for (const [station, i, text] of [
+        ['Loop', 1, '6.667'],
+        ['Shunt', 1, '1.650'],
+        ['Loop', 2, '17.333'],
+        ['Shunt', 2, '4.290'],
+      ])
+        await page.getByLabel(`${station}, level ${i}`, { exact: true }).fill(String(text))
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  { name: 'trim', path: '/loops/PDT-201/trim', ready: 'The last half minute' },
+  {
+    name: 'trim-decision',
+    path: '/loops/PT-103/trim',
+    ready: 'The last half minute',
+    before: async (page) => {
+      await page.getByLabel(/over the link/).uncheck()
+      await page.getByRole('radio', { name: /Zero trim/ }).check()
+      await page.getByRole('button', { name: 'Begin' }).click()
+      const title = page.locator('article.card h2')
+      const done = page.locator('.next .bg-primary')
+      for (let n = 0; n < 20; n++) {
+        const now = await title.innerText()
+        if (now === 'Zero trim, or not') break
+        for (const box of await page.locator('article.card').getByRole('checkbox').all()) await box.check()
+        const applied = page.getByLabel('Applied', { exact: true })
+        if ((await applied.count()) > 0) {
+          const x = Number(await applied.inputValue())
+          await page.getByLabel('Transmitter reads', { exact: true }).fill(String(x + 0.04))
+          await page.getByLabel('Loop current', { exact: true }).fill(String(4 + (16 * (x + 0.04)) / 6))
+        }
+        await done.click()
+        await page.getByRole('heading', { name: now, exact: true }).waitFor({ state: 'hidden' })
+      }
+      await page.mouse.wheel(0, 64)
+    },
+  },
   { name: 'scale', path: '/loops/PDT-201/scale', ready: 'What the ranges tell' },
   { name: 'verify', path: '/loops/PT-202/verify', ready: 'In tolerance as left' },
   {

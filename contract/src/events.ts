@@ -1,12 +1,17 @@
+import { ProcedureEventBody } from '@calm/core/procedure/events'
 import { RunEventBody } from '@calm/core/record/run-events'
 import { z } from 'zod'
+
+/** What can happen in a run: a verification or a guided procedure. */
+export const EventBody = z.discriminatedUnion('type', [RunEventBody, ProcedureEventBody])
+export type EventBody = z.output<typeof EventBody>
 
 /** An event as the client makes it; `id` and `at` come from where it happened. */
 export const NewEvent = z.strictObject({
   id: z.uuid(),
   runId: z.uuid(),
   at: z.iso.datetime(),
-  body: RunEventBody,
+  body: EventBody,
 })
 export type NewEvent = z.output<typeof NewEvent>
 
@@ -36,6 +41,9 @@ export const ChainProofSchema = z.discriminatedUnion('kind', [
 export const RunInfo = z.object({
   id: z.uuid(),
   loopId: z.uuid(),
+  kind: z.enum(['verification', 'procedure']),
+  /** Which procedure; null for a verification. */
+  procedure: z.string().nullable(),
   state: z.string(),
   verdict: z.string().nullable(),
   startedAt: z.string(),

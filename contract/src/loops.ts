@@ -1,4 +1,5 @@
 import { LoopDocument } from '@calm/core/loop/document'
+import { STAGE_ORDER, type StageKind } from '@calm/core/signal/stage'
 import { z } from 'zod'
 
 export const PartStateSchema = z.enum(['notYet', 'good', 'look', 'stop'])
@@ -13,7 +14,7 @@ export const LoopSummarySchema = z.object({
   }),
   verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
   line: z
-    .array(z.object({ station: z.enum(['sensor', 'output', 'controller']), error_pct: z.number() }))
+    .array(z.object({ station: z.enum(STAGE_ORDER as [StageKind, ...StageKind[]]), error_pct: z.number() }))
     .readonly(),
 })
 

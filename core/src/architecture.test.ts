@@ -15,10 +15,28 @@ const importsOf = (file: string): string[] =>
   ].map((m) => m[1] ?? m[2] ?? '')
 
 /** Areas of the core, lowest first: an area imports only itself and those before it. */
-const AREAS = ['quantity', 'signal', 'circuit', 'wire', 'verify', 'loop', 'scale', 'record', 'loop-list']
+const AREAS = [
+  'quantity',
+  'statistics',
+  'signal',
+  'circuit',
+  'media',
+  'tank',
+  'instrument',
+  'device',
+  'part',
+  'wire',
+  'verify',
+  'trim',
+  'loop',
+  'procedure',
+  'scale',
+  'record',
+  'loop-list',
+]
 /** Things that acts join: the loop's summary folds records, audits ranges and judges readings. */
 const ABOVE: Readonly<Record<string, readonly string[]>> = {
-  'core/src/loop/summary.ts': ['scale', 'record'],
+  'core/src/loop/summary.ts': ['scale', 'record', 'procedure'],
   'core/src/verify/read-readings.ts': ['record'],
 }
 

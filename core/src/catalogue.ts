@@ -1,8 +1,20 @@
 import type { Calculation } from './calculation.ts'
 import { circuitCalculations } from './circuit/calculations.ts'
+import { instrumentCalculations } from './instrument/calculations.ts'
+import { mediaCalculations } from './media/calculations.ts'
 import { quantityCalculations } from './quantity/calculations.ts'
+import { levelCalculations } from './instrument/level-from-above/calculations.ts'
+import { phCalculations } from './instrument/ph/calculations.ts'
+import { pressureCalculations } from './instrument/pressure/calculations.ts'
+import { temperatureCalculations } from './instrument/temperature/calculations.ts'
+import { diagnosisCalculations } from './scale/diagnosis/calculations.ts'
 import { scaleCalculations } from './scale/calculations.ts'
 import { signalCalculations } from './signal/calculations.ts'
+import { tankCalculations } from './tank/calculations.ts'
+import { procedureCalculations } from './procedure/calculations.ts'
+import { statisticsCalculations } from './statistics/calculations.ts'
+import { trimCalculations } from './trim/calculations.ts'
+import { judgementCalculations } from './verify/judgement-calculations.ts'
 import { verifyCalculations } from './verify/calculations.ts'
 import { wireCalculations } from './wire/calculations.ts'
 
@@ -12,8 +24,20 @@ export const CATALOGUE: readonly Calculation[] = [
   ...signalCalculations,
   ...circuitCalculations,
   ...wireCalculations,
+  ...mediaCalculations,
+  ...instrumentCalculations,
+  ...levelCalculations,
+  ...tankCalculations,
+  ...pressureCalculations,
+  ...temperatureCalculations,
+  ...phCalculations,
   ...scaleCalculations,
+  ...diagnosisCalculations,
+  ...trimCalculations,
+  ...procedureCalculations,
   ...verifyCalculations,
+  ...judgementCalculations,
+  ...statisticsCalculations,
 ]
 
 export const calculationNamed = (name: string): Calculation | null =>

@@ -17,6 +17,8 @@ import { openApiOf } from './http/openapi.ts'
 import { notFound, problemHandler } from './http/problems.ts'
 import { sameOriginWrites, securityHeaders } from './http/security.ts'
 import { loopListRoutes } from './loop-list/routes.ts'
+import { deviceRoutes } from './devices/routes.ts'
+import { diagnosisRoutes } from './diagnoses/routes.ts'
 import { loopRoutes } from './loops/routes.ts'
 import { peopleRoutes } from './people/routes.ts'
 import { personById } from './people/store.ts'
@@ -77,6 +79,8 @@ export function endpointsOf(parts: Parts): Endpoint[] {
     ...sessionRoutes(db),
     ...peopleRoutes(db),
     ...loopRoutes(db),
+    ...diagnosisRoutes(db),
+    ...deviceRoutes(db),
     ...runRoutes(db),
     ...loopListRoutes(db),
     ...equipmentRoutes(db),

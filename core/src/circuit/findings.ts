@@ -85,14 +85,21 @@ function asPlainSource(part: Part, b: Branch, off: boolean): Branch[] {
 const SMALLEST_SOURCE_V = 5
 const MOVES_V = 1
 
-/** Counts the sources that drive the loop of a device that has been taken out. */
-function drivers(parts: readonly Part[], device: Part): number {
+/** Whether at least so many sources drive the loop of a device that has been taken out. */
+function driven(parts: readonly Part[], device: Part, least: number): boolean {
   const isSource = (part: Part) =>
     part.kind.type === 'supply' ||
     (part.kind.type === 'vsource' && part.p.num('v') >= SMALLEST_SOURCE_V) ||
     (part.kind.type === 'ai' && part.has('sup')) ||
     (part.kind.type === 'tx4passive' && part.has('auxP')) ||
     (part.kind.type === 'tx4active' && part !== device)
+  // Supplies that are joined directly at both ends are one.
+  const groups = new Map<string, Part[]>()
+  for (const part of parts.filter(isSource)) {
+    const key = part.kind.type === 'supply' ? `${nodeOf(part.e, 'p')}|${nodeOf(part.e, 'n')}` : part.e.id
+    groups.set(key, [...(groups.get(key) ?? []), part])
+  }
+  if (groups.size < least) return false
   const terminal = (off: ReadonlySet<Part>): number | null => {
     const solved = operatingPoint(parts, (part, branches) =>
       branches
@@ -102,19 +109,13 @@ function drivers(parts: readonly Part[], device: Part): number {
     return solved.kind === 'solved' ? across(solved.at, device, 'plus', 'minus') : null
   }
   const all = terminal(new Set())
-  if (all === null) return 0
-  // Supplies that are joined directly at both ends are one.
-  const groups = new Map<string, Part[]>()
-  for (const part of parts.filter(isSource)) {
-    const key = part.kind.type === 'supply' ? `${nodeOf(part.e, 'p')}|${nodeOf(part.e, 'n')}` : part.e.id
-    groups.set(key, [...(groups.get(key) ?? []), part])
-  }
+  if (all === null) return false
   let moving = 0
   for (const group of groups.values()) {
     const without = terminal(new Set(group))
     if (without !== null && Math.abs(without - all) > MOVES_V) moving += 1
   }
-  return moving
+  return moving >= least
 }
 
 function transmitterFindings(parts: readonly Part[], at: Operating, part: Part): CircuitFinding[] {
@@ -150,7 +151,7 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
       ),
     )
   }
-  if (part.kind.type !== 'tx3' && drivers(parts, part) >= (part.kind.type === 'tx4active' ? 1 : 2))
+  if (part.kind.type !== 'tx3' && driven(parts, part, part.kind.type === 'tx4active' ? 1 : 2))
     out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Take one of them away.`))
   if ((part.kind.type === 'tx2' || part.kind.type === 'tx4passive') && v > part.p.num('vMax'))
     out.push(

@@ -187,7 +187,9 @@ export function readRow(cells: Cells): ReadRow {
   if (r.findings.some((f) => f.severity === 'stop') || !path)
     return { cells, document: null, findings: r.findings }
   const document = LoopDocument.safeParse({
-    version: 1,
+    version: 2,
+    wiring: null,
+    setUp: null,
     tag,
     service: r.text('service'),
     area: r.text('area'),

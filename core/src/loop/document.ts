@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { SetUp } from '../instrument/set-up.ts'
+import { Wiring } from '../part/wiring.ts'
 import { isUnitSymbol } from '../quantity/units.ts'
 import type { Stage } from '../signal/stage.ts'
 import { tableProblem } from '../signal/transfer.ts'
@@ -42,7 +44,42 @@ const signal = z.enum(['4-20', '0-20'])
 
 const StageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('process') }),
-  z.strictObject({ kind: z.literal('sensor') }),
+  z.strictObject({
+    kind: z.literal('sensor'),
+    limits: z.strictObject({ low: number, high: number }).optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('frequency'),
+    atRate: number.positive('Above 0.'),
+    frequency_Hz: number.positive('Above 0 Hz.').max(1e6, 'At most 1 MHz.'),
+    limit_Hz: number.positive('Above 0 Hz.'),
+    width_ms: number.min(0, 'Not below 0 ms.'),
+  }),
+  z.strictObject({
+    kind: z.literal('totalizer'),
+    unitsPerPulse: number.positive('Above 0.'),
+    limit_Hz: number.positive('Above 0 Hz.'),
+  }),
+  z
+    .strictObject({
+      kind: z.literal('isolator'),
+      inLow_mA: number.min(0).max(24),
+      inHigh_mA: number.min(0).max(24),
+      outLow_mA: number.min(0).max(24),
+      outHigh_mA: number.min(0).max(24),
+    })
+    .superRefine((i, ctx) => {
+      if (i.inLow_mA === i.inHigh_mA)
+        ctx.addIssue({ code: 'custom', path: ['inHigh_mA'], message: 'The input has no span.' })
+      if (i.outLow_mA === i.outHigh_mA)
+        ctx.addIssue({ code: 'custom', path: ['outHigh_mA'], message: 'The output has no span.' })
+    }),
+  z.strictObject({
+    kind: z.literal('converter'),
+    channel: z.union([z.literal(1), z.literal(2)]),
+    range: RangeSchema,
+    decimals: z.int().min(0).max(6),
+  }),
   z.strictObject({
     kind: z.literal('transmitter'),
     range: RangeSchema,
@@ -69,6 +106,7 @@ const StageSchema = z.discriminatedUnion('kind', [
       n20: z.int(),
       nmin: z.int(),
       nmax: z.int(),
+      volts20: number.positive('Above 0 V.').optional(),
     })
     .superRefine((c, ctx) => {
       if (c.n4 === c.n20)
@@ -80,11 +118,17 @@ const StageSchema = z.discriminatedUnion('kind', [
           message: 'The highest code must be above the lowest.',
         })
     }),
-  z.strictObject({ kind: z.literal('controller'), range: RangeSchema, transfer: TransferSchema }),
+  z.strictObject({
+    kind: z.literal('controller'),
+    range: RangeSchema,
+    transfer: TransferSchema,
+    m4: z.int().optional(),
+    m20: z.int().optional(),
+  }),
   z.strictObject({
     kind: z.literal('display'),
     range: RangeSchema,
-    from: z.enum(['current', 'controller']),
+    from: z.enum(['current', 'controller', 'converter']),
     decimals: z.int().min(0).max(6),
     transfer: TransferSchema,
   }),
@@ -109,10 +153,13 @@ export const TagSchema = z
   .max(40, 'At most 40 characters.')
   .regex(/^[\p{L}\p{N}][\p{L}\p{N}._/-]*$/u, 'A tag is letters, digits and - . _ / without spaces.')
 
-/** Version 1 of what is saved of a loop: what was typed, its unit, and nothing derived. */
+/**
+ * What is saved of a loop: what was typed, its unit, and nothing derived. Documents of older versions are
+ * brought up to this one when they are read.
+ */
 export const LoopDocument = z
   .strictObject({
-    version: z.literal(1),
+    version: z.literal(2, 'This page is older than the server. Reload it; what was changed here is kept.'),
     tag: TagSchema,
     service: text(200),
     area: text(80),
@@ -122,6 +169,22 @@ export const LoopDocument = z
     signal: text(80),
     /** Along the line, process first; empty for a switch. */
     path: z.array(StageSchema).max(12),
+    /** Parts and wires; null where nobody has drawn any. */
+    wiring: Wiring.nullable(),
+    /** What the device was told; null where nobody has. */
+    setUp: SetUp.nullable(),
+    /** Relays on the same axis as the range. */
+    trips: z
+      .array(
+        z.strictObject({
+          name: text(40),
+          /** In the unit of the transmitter's range. */
+          at: number,
+          acts: z.enum(['above', 'below']),
+        }),
+      )
+      .max(8)
+      .optional(),
     tolerance: ToleranceSchema.nullable(),
     interval_months: z.int().min(1, 'At least 1 month.').max(120, 'At most 120 months.').nullable(),
     /** As the plant's list told it, before the first record here. */

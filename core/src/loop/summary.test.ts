@@ -9,7 +9,9 @@ const range = { low: 0, high: 80, unit: 'bar(g)' }
 const path = (high = 80) =>
   defaultPath({ transmitter: range, squareRoot: false, receiver: { ...range, high } }) as LoopDocument['path']
 const loop = (change: Partial<LoopDocument> = {}): LoopDocument => ({
-  version: 1,
+  version: 2,
+  wiring: null,
+  setUp: null,
   tag: 'PT-1',
   service: '',
   area: '',
@@ -78,6 +80,15 @@ describe('the parts of a loop at a glance', () => {
     ['a receiver left behind', loop({ path: path(100) }), 'stop'],
     ['a switch', loop({ path: [] }), 'notYet'],
   ]
+  test.each([
+    [null, 'notYet'],
+    ['running', 'look'],
+    ['done', 'good'],
+    ['aborted', 'look'],
+    ['outOfService', 'stop'],
+  ] as const)('trim: a procedure that is %s shows %s', (state, shows) =>
+    expect(summarise(loop(), null, [], state).parts.trim).toBe(shows),
+  )
   test.each(rows)('scale: %s', (_why, doc, scale) => expect(summarise(doc, null, []).parts.scale).toBe(scale))
 
   const runs: readonly [why: string, r: Run | null, verify: string, trim: string, verdict: string | null][] =
@@ -135,7 +146,7 @@ describe('where the line steps', () => {
     expect(steps(loop(), run(...all('asFound', 0, -0.5)))).toEqual([['output', -0.5]])
   })
   test('at the controller when its range disagrees, without any reading', () => {
-    expect(steps(loop({ path: path(100) }), null)).toEqual([['controller', 20]])
+    expect(steps(loop({ path: path(100) }), null)).toEqual([['controller', 25]])
   })
   test('errors that cancel still show both', () => {
     expect(steps(loop(), run(...all('asFound', 0.6, -0.6)))).toEqual([

@@ -1,22 +1,24 @@
 import { worstOf, type Finding, type Severity } from '../finding.ts'
+import type { SetUp } from '../instrument/set-up.ts'
+import type { ProcedureState } from '../procedure/engine.ts'
 import { readings, type Run } from '../record/run.ts'
 import { auditPath } from '../scale/audit.ts'
 import type { Stage } from '../signal/stage.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { judge, type Judgement, type VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
+import { judgeSetUp } from './set-up-findings.ts'
+import { lineSteps, type LineStep } from './line-steps.ts'
+import { testStates } from '../wire/test-points.ts'
+import { explain } from '../wire/explain.ts'
+import { energise } from '../part/energise.ts'
+import type { Wiring } from '../part/wiring.ts'
 
 /** State of one part of the work, always shown as shape, word and colour. */
 export type PartState = 'notYet' | 'good' | 'look' | 'stop'
 
 export const PARTS = ['wire', 'setUp', 'scale', 'trim', 'verify'] as const
 export type Part = (typeof PARTS)[number]
-
-/** Where the line steps: the segment up to this station disagrees by so much of span. */
-export interface LineStep {
-  readonly station: 'sensor' | 'output' | 'controller'
-  readonly error_pct: number
-}
 
 /** What a list row and a header show of a loop; always computed, never typed. */
 export interface LoopSummary {
@@ -34,13 +36,30 @@ const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = {
   good: 'good',
 }
 
-/** A deviation smaller than this much of the tolerance leaves the line flat. */
-const CALM = 1
+const PROCEDURE_STATE: Readonly<Record<ProcedureState, PartState>> = {
+  running: 'look',
+  aborting: 'look',
+  done: 'good',
+  aborted: 'look',
+  outOfService: 'stop',
+}
 
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   if (doc.path.length === 0) return 'notYet'
   const state = SEVERITY_STATE[worstOf(findings)]
   return state === 'good' && doc.unconfirmed.length > 0 ? 'look' : state
+}
+
+function setUpState(setUp: SetUp | null, stages: readonly Stage[]): PartState {
+  const result = setUp && judgeSetUp(setUp, stages)
+  return result ? SEVERITY_STATE[worstOf(result.findings)] : 'notYet'
+}
+
+/** Worst of what the solved circuit tells, in every state it is looked at. */
+function wireState(wiring: Wiring | null): PartState {
+  if (!wiring || Object.keys(wiring.wires).length === 0) return 'notYet'
+  const findings = testStates(wiring).flatMap(({ state }) => explain(wiring, state, energise(wiring, state)))
+  return SEVERITY_STATE[worstOf(findings)]
 }
 
 /** A run's judgement of one phase, by the stages of the revision it was started on. */
@@ -55,34 +74,18 @@ export function judgeRun(run: Run, stages: readonly Stage[], phase: 'asFound' | 
 export const lastPhase = (run: Run): 'asFound' | 'asLeft' =>
   run.leftAsFound || Object.keys(run.asLeft).length > 0 ? 'asLeft' : 'asFound'
 
-/** Where the line steps: parts whose error alone uses up the tolerance, and ranges that disagree. */
-export function lineSteps(judgement: Judgement | null, audit: readonly Finding[]): LineStep[] {
-  const steps: LineStep[] = []
-  const station = { sensor: 'sensor', output: 'output', receiver: 'controller' } as const
-  for (const part of judgement?.parts ?? [])
-    if (
-      part.kind !== 'loop' &&
-      Math.abs(part.largest_pct) > CALM * (judgement?.worst.allowed_pct ?? Infinity)
-    )
-      steps.push({ station: station[part.kind], error_pct: part.largest_pct })
-  for (const finding of audit) {
-    const at = finding.evidence?.find((e) => e.label === 'error at 100 %' || e.label === 'error at 0 %')
-    const values = (finding.evidence ?? []).flatMap((e) =>
-      e.label.startsWith('error at') && typeof e.value === 'number' ? [e.value] : [],
-    )
-    const largest = values.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0)
-    if (at && finding.severity === 'stop' && largest !== 0 && !steps.some((s) => s.station === 'controller'))
-      steps.push({ station: 'controller', error_pct: largest })
-  }
-  return steps
-}
-
 /**
  * Everything a list needs to know of a loop.
  * @param run - the loop's newest verification, or null.
  * @param runStages - the signal path of the revision that run was started on.
+ * @param procedure - where the loop's newest guided procedure stands.
  */
-export function summarise(doc: LoopDocument, run: Run | null, runStages: readonly Stage[]): LoopSummary {
+export function summarise(
+  doc: LoopDocument,
+  run: Run | null,
+  runStages: readonly Stage[],
+  procedure: ProcedureState | null = null,
+): LoopSummary {
   const audit = auditPath(doc.path, doc.type)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
@@ -96,10 +99,10 @@ export function summarise(doc: LoopDocument, run: Run | null, runStages: readonl
         : 'good'
   return {
     parts: {
-      wire: 'notYet',
-      setUp: 'notYet',
+      wire: wireState(doc.wiring),
+      setUp: setUpState(doc.setUp, doc.path),
       scale: scaleState(doc, audit),
-      trim: run && run.adjustments.length > 0 ? 'good' : 'notYet',
+      trim: procedure ? PROCEDURE_STATE[procedure] : run && run.adjustments.length > 0 ? 'good' : 'notYet',
       verify,
     },
     verdict: judgement?.class ?? null,

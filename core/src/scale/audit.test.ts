@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { Chain, stagesOfChain } from '../signal/chain.ts'
+import type { Stage } from '../signal/stage.ts'
 import { auditPath } from './audit.ts'
+import { predictedErrors } from './predicted-errors.ts'
 import { CATALOGUE } from '../catalogue.ts'
 import { answer } from '../calculation.ts'
 
@@ -32,6 +34,24 @@ describe('what the ranges alone tell', () => {
       ['DISPLAY_RANGE_DIFFERS'],
     ],
     ['dp flow without a root', {}, 'flow, orifice', ['SQRT_NEVER']],
+    ['0-20 sent to a 4-20 card', { signal: '0-20' }, 'pressure', ['SIGNAL_DIFFERS']],
+    ['a shunt of 125 Ω for 1-5 V', { shunt: 125, volts20: 5 }, 'pressure', ['SHUNT_VOLTAGE']],
+    ['a shunt as the card wants it', { volts20: 5 }, 'pressure', []],
+    ['another full-scale code', { m4: 0, m20: 32767 }, 'pressure', ['CODES_DIFFER']],
+    ['a range beyond the sensor', { lsl: -1, usl: 5 }, 'pressure', ['RANGE_OUTSIDE_SENSOR']],
+    ['a range within the sensor', { lsl: -1, usl: 10 }, 'pressure', []],
+    [
+      'two cutoffs that differ, on a root taken twice',
+      { transfer: 'sqrt', cutoff: 0.05, sqrtRx: true, cutoffRx: 0.1 },
+      'flow, orifice',
+      ['CUTOFF_DIFFERS', 'SQRT_TWICE'],
+    ],
+    [
+      'a root in the display as well',
+      { transfer: 'sqrt', sqrtDsp: true, dsp: { lo: 0, hi: 6, unit: 'bar(g)' } },
+      'flow, orifice',
+      ['SQRT_TWICE'],
+    ],
     ['a root where none belongs', { transfer: 'sqrt' }, 'pressure', ['SQRT_UNEXPECTED']],
   ]
   test.each(rows)('%s', (_why, chain, type, expected) => expect(codes(chain, type)).toEqual(expected))
@@ -46,11 +66,75 @@ describe('what the ranges alone tell', () => {
   test('a finding names both cards, the error at the ends, and the fix', () => {
     const [finding] = auditPath(stagesOfChain(Chain.parse({ ...base, hi: 8 })), 'pressure')
     expect(finding?.where).toEqual(['transmitter', 'controller'])
-    expect(finding?.evidence?.find((e) => e.label === 'error at 100 %')?.value).toBeCloseTo(25, 9)
+    expect(finding?.evidence?.find((e) => e.label === 'error at 100 %')?.value).toBeCloseTo(100 / 3, 9)
+    expect(finding?.evidence?.find((e) => e.label === 'error at 50 %')?.value).toBeCloseTo(50 / 3, 9)
     expect(finding?.fix?.set).toEqual([
       { path: 'path.controller.range.low', value: 0 },
       { path: 'path.controller.range.high', value: 6 },
     ])
+  })
+})
+
+describe('what will be read', () => {
+  const stages = (chain: object) => stagesOfChain(Chain.parse({ ...base, ...chain }))
+  const errors = (chain: object, oneRoot = false) =>
+    predictedErrors(stages(chain), oneRoot)[0]?.errors_pct.map((e) => Number(e.toFixed(2)))
+  const rows: readonly [why: string, chain: object, oneRoot: boolean, errors: number[]][] = [
+    ['a healthy loop', {}, false, [0, 0, 0, 0, 0]],
+    ['4-20 read as 0-20', { inputSignal: '0-20' }, false, [20, 15, 10, 5, 0]],
+    ['0-20 read as 4-20', { signal: '0-20' }, false, [-17.59, -18.75, -12.5, -6.25, 0]],
+    ['half a shunt', { shunt: 125, volts20: 5 }, false, [-12.5, -25, -37.5, -50, -62.5]],
+    ['32767 for 27648', { m4: 0, m20: 32767 }, false, [0, -3.91, -7.81, -11.72, -15.62]],
+    ['reversed receiver', { lo: 6, hi: 0 }, false, [100, 50, 0, -50, -100]],
+    ['root taken twice', { transfer: 'sqrt', sqrtRx: true }, true, [0, 25, 20.71, 11.6, 0]],
+    ['root taken never', {}, true, [0, -18.75, -25, -18.75, 0]],
+  ]
+  test.each(rows)('%s', (_why, chain, oneRoot, expected) => {
+    const told = errors(chain, oneRoot) ?? []
+    told.forEach((e, i) => expect(Math.abs(e - (expected[i] ?? 0)), String(e)).toBeLessThan(0.02))
+  })
+  test('an isolator with its own scaling passes the fraction on, or shifts it', () => {
+    const with_ = (isolator: object) =>
+      stages({}).flatMap((s): Stage[] =>
+        s.kind === 'output'
+          ? [
+              s,
+              {
+                kind: 'isolator' as const,
+                inLow_mA: 4,
+                inHigh_mA: 20,
+                outLow_mA: 0,
+                outHigh_mA: 20,
+                ...isolator,
+              },
+            ]
+          : [s.kind === 'input' ? { ...s, signal: '0-20' as const } : s],
+      )
+    const right = predictedErrors(with_({}), false)[0]?.errors_pct ?? []
+    for (const e of right) expect(Math.abs(e)).toBeLessThan(0.01)
+    expect(auditPath(with_({ inLow_mA: 0 }), 'pressure').map((f) => f.code)).toContain('ISOLATOR_DIFFERS')
+  })
+  test('pulses: too fast, too wide, another factor at the counter', () => {
+    const pulses = (frequency: object, totalizer: object) =>
+      auditPath(
+        [
+          ...stages({ inUnit: 'm3/h', unit: 'm3/h', urv: 100, hi: 100 }),
+          {
+            kind: 'frequency',
+            atRate: 100,
+            frequency_Hz: 1000,
+            limit_Hz: 10_000,
+            width_ms: 0.1,
+            ...frequency,
+          },
+          { kind: 'totalizer', unitsPerPulse: 1 / 36_000, limit_Hz: 10_000, ...totalizer },
+        ],
+        'flow',
+      ).map((f) => f.code)
+    expect(pulses({}, {})).toEqual([])
+    expect(pulses({}, { limit_Hz: 500 })).toEqual(['FREQUENCY_LIMIT'])
+    expect(pulses({ width_ms: 5 }, {})).toEqual(['PULSE_WIDTH'])
+    expect(pulses({}, { unitsPerPulse: 0.001 })).toEqual(['PULSE_FACTOR'])
   })
 })
 

@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { calculation } from '../calculation.ts'
 import { Chain, computeChain, stagesOfChain } from '../signal/chain.ts'
 import { shownValue } from '../signal/path.ts'
-import { auditPath } from './audit.ts'
+import { auditPath, needsRoot } from './audit.ts'
+import { predictedErrors } from './predicted-errors.ts'
 
 export const scaleCalculations = [
   calculation({
@@ -10,10 +11,20 @@ export const scaleCalculations = [
     title: 'Check ranges, units and functions against each other',
     source: 'Static audit of the signal path, ranges compared to 1e-4 of span',
     input: z.strictObject({ chain: Chain, type: z.string().default('') }),
-    output: z.object({ codes: z.array(z.string()), findings: z.array(z.looseObject({ code: z.string() })) }),
+    output: z.object({
+      codes: z.array(z.string()),
+      findings: z.array(z.looseObject({ code: z.string() })),
+      errors: z.record(z.string(), z.array(z.number())).describe('% of span at 0, 25, 50, 75, 100 %'),
+    }),
     run: ({ chain, type }) => {
-      const findings = auditPath(stagesOfChain(chain), type)
-      return { codes: findings.map((f) => f.code), findings: findings.map((f) => ({ ...f })) }
+      const stages = stagesOfChain(chain)
+      const findings = auditPath(stages, type)
+      const root = needsRoot(type) || chain.transfer === 'sqrt'
+      return {
+        codes: findings.map((f) => f.code),
+        findings: findings.map((f) => ({ ...f })),
+        errors: Object.fromEntries(predictedErrors(stages, root).map((p) => [p.at, [...p.errors_pct]])),
+      }
     },
     example: { chain: { lrv: 0, urv: 6, inUnit: 'bar', lo: 0, hi: 600, unit: 'kPa' }, type: 'pressure' },
   }),

@@ -2,6 +2,9 @@ import { z } from 'zod'
 import { calculation, Refusal } from '../calculation.ts'
 import { CODE_FORMATS, currentPerCount_mA, unitsPerCount } from './card-codes.ts'
 import { Chain, computeChain, StationIdSchema } from './chain.ts'
+import { currentOfFraction } from './current-range.ts'
+import { settlingTime_s } from './damping.ts'
+import { powerTransfer } from './transfer.ts'
 import { currentState, CURRENT_STATE_SAYS } from './current-state.ts'
 import { shownValue, type StationValue } from './path.ts'
 
@@ -115,5 +118,39 @@ export const signalCalculations = [
       }
     },
     example: { n4: 819, n20: 4095, span: 90, sqrtAt: 'rx' as const, q: 0.5 },
+  }),
+  calculation({
+    name: 'signal.transfer',
+    title: 'Transfer function of a transmitter',
+    source: 'Linear, square root with cutoff, powers for weirs; limits by NAMUR NE 43',
+    input: z.strictObject({
+      PV: z.number(),
+      LRV: z.number(),
+      URV: z.number(),
+      kind: z.enum(['linear', 'sqrt', 'pow3/2', 'pow5/2']).default('linear'),
+      cutoff: z.number().min(0).max(1).default(0).describe('output fraction, of a square root'),
+      below: z.enum(['zero', 'linear']).default('zero').describe('under the cutoff'),
+    }),
+    output: z.object({ x: z.number(), y: z.number(), mA: z.number() }),
+    run: ({ PV, LRV, URV, kind, cutoff, below }) => {
+      if (LRV === URV) throw new Refusal('URV', 'The range has no span.')
+      const x = (PV - LRV) / (URV - LRV)
+      const y = powerTransfer(kind, x, cutoff, below)
+      return { x, y, mA: currentOfFraction(y) }
+    },
+    example: { PV: 9, LRV: 0, URV: 40, kind: 'sqrt' as const },
+  }),
+  calculation({
+    name: 'signal.damping',
+    title: 'How long to wait for a damped reading',
+    source: 'First-order lag; two equal filters in a row',
+    input: z.strictObject({
+      tau: z.number().min(0).describe('s'),
+      share: z.number().min(0).max(0.999999).default(0.999),
+      filters: z.union([z.literal(1), z.literal(2)]).default(1),
+    }),
+    output: z.object({ seconds: z.number() }),
+    run: ({ tau, share, filters }) => ({ seconds: settlingTime_s(tau, share, filters) }),
+    example: { tau: 3 },
   }),
 ]

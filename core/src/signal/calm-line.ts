@@ -1,8 +1,23 @@
+import type { StageKind } from './stage.ts'
+
 /** Places along the line where it can step, as shares of its length. */
-const STATION_SHARE = { sensor: 0.28, output: 0.52, controller: 0.78 } as const
+const STATION_SHARE: Readonly<Record<StageKind, number>> = {
+  process: 0.04,
+  sensor: 0.28,
+  transmitter: 0.4,
+  frequency: 0.46,
+  totalizer: 0.49,
+  output: 0.52,
+  isolator: 0.58,
+  converter: 0.62,
+  shunt: 0.64,
+  input: 0.7,
+  controller: 0.78,
+  display: 0.9,
+}
 
 export interface CalmStep {
-  readonly station: keyof typeof STATION_SHARE
+  readonly station: StageKind
   readonly error_pct: number
 }
 

@@ -36,6 +36,16 @@ export const Chain = z
       .optional(),
     quantity: z.string().optional(),
     atm: z.number().optional(),
+    signal: z.enum(['4-20', '0-20']).default('4-20').describe('what the transmitter sends'),
+    inputSignal: z.enum(['4-20', '0-20']).default('4-20').describe('what the card expects'),
+    volts20: z.number().positive().optional().describe('V the card takes for 20 mA'),
+    m4: z.number().optional().describe('code of the scaling block at 4 mA'),
+    m20: z.number().optional(),
+    lsl: z.number().optional().describe('lower limit of the sensor'),
+    usl: z.number().optional(),
+    sqrtRx: z.boolean().optional().describe('a further root in the receiver'),
+    sqrtDsp: z.boolean().optional().describe('a further root in the display'),
+    cutoffRx: z.number().min(0).max(1).optional(),
     satLo: z.number().default(3.8).describe('mA'),
     satHi: z.number().default(20.5).describe('mA'),
   })
@@ -67,17 +77,40 @@ export function stagesOfChain(c: Chain): Stage[] {
   const at = (place: 'tx' | 'rx'): Transfer => (c.sqrtAt === place ? transfer : { kind: 'linear' })
   const stages: Stage[] = [
     { kind: 'process' },
-    { kind: 'sensor' },
+    {
+      kind: 'sensor',
+      ...(c.lsl !== undefined && c.usl !== undefined ? { limits: { low: c.lsl, high: c.usl } } : {}),
+    },
     {
       kind: 'transmitter',
       range: { low: c.lrv, high: c.urv, unit: c.inUnit },
       transfer: at('tx'),
       reverse: c.reverse,
     },
-    { kind: 'output', signal: '4-20', satLow_mA: c.satLo, satHigh_mA: c.satHi, failTo: 'low' },
+    {
+      kind: 'output',
+      signal: c.signal,
+      satLow_mA: c.signal === '0-20' ? 0 : c.satLo,
+      satHigh_mA: c.satHi,
+      failTo: 'low',
+    },
     { kind: 'shunt', resistance_ohm: c.shunt },
-    { kind: 'input', signal: '4-20', n4: c.n4, n20: c.n20, nmin: c.nmin, nmax: c.nmax },
-    { kind: 'controller', range: { low: c.lo, high: c.hi, unit: c.unit }, transfer: at('rx') },
+    {
+      kind: 'input',
+      signal: c.inputSignal,
+      n4: c.n4,
+      n20: c.n20,
+      nmin: c.nmin,
+      nmax: c.nmax,
+      ...(c.volts20 === undefined ? {} : { volts20: c.volts20 }),
+    },
+    {
+      kind: 'controller',
+      range: { low: c.lo, high: c.hi, unit: c.unit },
+      transfer: c.sqrtRx ? { kind: 'sqrt', cutoff: c.cutoffRx } : at('rx'),
+      ...(c.m4 === undefined ? {} : { m4: c.m4 }),
+      ...(c.m20 === undefined ? {} : { m20: c.m20 }),
+    },
   ]
   if (c.dsp)
     stages.push({
@@ -85,7 +118,7 @@ export function stagesOfChain(c: Chain): Stage[] {
       range: { low: c.dsp.lo, high: c.dsp.hi, unit: c.dsp.unit },
       from: c.dsp.from === 'MA' ? 'current' : 'controller',
       decimals: c.dsp.decimals,
-      transfer: { kind: 'linear' },
+      transfer: { kind: c.sqrtDsp ? 'sqrt' : 'linear' },
     })
   return stages
 }

@@ -82,6 +82,36 @@ const reverseKnown = (k: Known): Known => {
 const currentScale = (signal: '4-20' | '0-20') =>
   scale(signal === '4-20' ? { low: 4, high: 20 } : { low: 0, high: 20 })
 
+type Scale = ReturnType<typeof scale>
+/** A link between a scale that is sent and one that is taken; nothing where both are the same. */
+function between(sent: Scale, taken: Scale): Pick<Station, 'link' | 'unlink'> {
+  if (sent.low === taken.low && sent.high === taken.high) return { link: same, unlink: through }
+  const forward = (phi: number) => taken.toFraction(sent.fromFraction(phi))
+  const back = (phi: number) => sent.toFraction(taken.fromFraction(phi))
+  return { link: forward, unlink: (k) => mapKnown(k, back) }
+}
+
+/** The current that arrives at the receiver: the isolator's where there is one. */
+function arriving(stages: readonly Stage[]): Scale {
+  const isolator = stageOf(stages, 'isolator')
+  return isolator
+    ? scale({ low: isolator.outLow_mA, high: isolator.outHigh_mA })
+    : currentScale(stageOf(stages, 'output')?.signal ?? '4-20')
+}
+
+function mapKnown(k: Known, f: (phi: number) => number): Known {
+  switch (k.kind) {
+    case 'value':
+      return { kind: 'value', phi: f(k.phi) }
+    case 'interval':
+      return { kind: 'interval', mid: f(k.mid), lo: f(k.lo), hi: f(k.hi) }
+    case 'none':
+      return k
+    default:
+      return { kind: k.kind, bound: f(k.bound) }
+  }
+}
+
 function stationOf(stage: Stage, stages: readonly Stage[], from: number): Station {
   const transmitter = stageOf(stages, 'transmitter')
   const input: Range = transmitter?.range ?? { low: 0, high: 100, unit: '%' }
@@ -124,17 +154,54 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
         observe: observed(s.toFraction),
       }
     }
+    case 'frequency': {
+      // Behind the percent, beside the current; 0 % of flow is no pulse, whatever the range starts at.
+      const shows = transmitter?.shows ?? input
+      const perUnit = stage.frequency_Hz / stage.atRate
+      const s = scale({ low: shows.low * perUnit, high: shows.high * perUnit })
+      return { ...plain, ...s, unit: 'Hz', settle: (v) => Math.max(0, v), observe: observed(s.toFraction) }
+    }
+    case 'totalizer': {
+      const hertz = stageOf(stages, 'frequency')
+      const shows = transmitter?.shows ?? input
+      const perUnit = hertz ? (hertz.frequency_Hz / hertz.atRate) * 3600 * stage.unitsPerPulse : 1
+      const s = scale({ low: shows.low * perUnit, high: shows.high * perUnit })
+      return { ...plain, ...s, unit: shows.unit, observe: observed(s.toFraction) }
+    }
+    case 'isolator': {
+      const sent = currentScale(stageOf(stages, 'output')?.signal ?? '4-20')
+      const s = scale({ low: stage.outLow_mA, high: stage.outHigh_mA })
+      const taken = scale({ low: stage.inLow_mA, high: stage.inHigh_mA })
+      return { ...plain, ...s, ...between(sent, taken), unit: 'mA', observe: observed(s.toFraction) }
+    }
+    case 'converter': {
+      const s = scale(stage.range)
+      return {
+        ...plain,
+        ...s,
+        unit: stage.range.unit,
+        settle: (v) => roundHalfAway(v, stage.decimals),
+        observe: observed(s.toFraction),
+      }
+    }
     case 'shunt': {
-      const current = currentScale(stageOf(stages, 'output')?.signal ?? '4-20')
+      const current = arriving(stages)
       const volts = (mA: number) => (mA * stage.resistance_ohm) / 1000
       const s = scale({ low: volts(current.low), high: volts(current.high) })
       return { ...plain, ...s, unit: 'V', observe: observed(s.toFraction) }
     }
     case 'input': {
       const s = scale({ low: stage.n4, high: stage.n20 })
+      const shunt = stageOf(stages, 'shunt')
+      const sent = arriving(stages)
+      const expected = currentScale(stage.signal)
+      // A card that takes other volts for 20 mA, or another live zero, reads another fraction.
+      const stretch = shunt && stage.volts20 !== undefined ? (0.02 * shunt.resistance_ohm) / stage.volts20 : 1
+      const seen = scale({ low: expected.low / stretch, high: expected.high / stretch })
       return {
         ...plain,
         ...s,
+        ...between(sent, seen),
         unit: 'counts',
         settle: (v) => Math.min(stage.nmax, Math.max(stage.nmin, Math.floor(v + 0.5))),
         observe: (v) =>
@@ -155,16 +222,52 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
     case 'controller':
     case 'display': {
       const s = scale(stage.range)
+      const card = stageOf(stages, 'input')
+      const codes =
+        stage.kind === 'controller' && card && (stage.m4 !== undefined || stage.m20 !== undefined)
+          ? between(
+              scale({ low: card.n4, high: card.n20 }),
+              scale({ low: stage.m4 ?? card.n4, high: stage.m20 ?? card.n20 }),
+            )
+          : { link: same, unlink: through }
       return {
         ...plain,
         ...s,
         unit: stage.range.unit,
-        link: (phi) => applyTransfer(stage.transfer, phi),
-        unlink: (k) => invertKnown(stage.transfer, k),
+        link: (phi) => applyTransfer(stage.transfer, codes.link(phi)),
+        unlink: (k) => codes.unlink(invertKnown(stage.transfer, k)),
         settle: stage.kind === 'display' ? (v) => roundHalfAway(v, stage.decimals) : same,
         observe: observed(s.toFraction),
       }
     }
+  }
+}
+
+/** Kinds a stage takes its signal from, the preferred one first; none: the stage before it. */
+function sourcesOf(stage: Stage): readonly StageKind[] {
+  switch (stage.kind) {
+    case 'frequency':
+    case 'output':
+      return ['transmitter']
+    case 'totalizer':
+      return ['frequency', 'transmitter']
+    case 'isolator':
+      return ['output', 'transmitter']
+    case 'converter':
+    case 'shunt':
+      return ['isolator', 'output', 'transmitter']
+    case 'input':
+      return ['shunt', 'isolator', 'output', 'transmitter']
+    case 'controller':
+      return ['input', 'shunt', 'isolator', 'output', 'transmitter']
+    case 'display':
+      return stage.from === 'current'
+        ? ['isolator', 'output']
+        : stage.from === 'converter'
+          ? ['converter', 'controller']
+          : ['controller']
+    default:
+      return []
   }
 }
 
@@ -176,11 +279,12 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
  */
 export function compilePath(stages: readonly Stage[]): Path {
   const stations: Station[] = []
-  stages.forEach((stage, i) => {
-    const wanted = stage.kind === 'display' && stage.from === 'current' ? 'output' : null
-    const found = wanted === null ? -1 : stations.findIndex((s) => s.kind === wanted)
-    stations.push(stationOf(stage, stages, found >= 0 ? found : i - 1))
-  })
+  for (const stage of stages) {
+    const found = sourcesOf(stage)
+      .map((kind) => stations.findIndex((s) => s.kind === kind))
+      .find((i) => i >= 0)
+    stations.push(stationOf(stage, stages, found ?? stations.length - 1))
+  }
   return { stations }
 }
 

@@ -14,6 +14,8 @@ export interface ProcessStage {
 /** The transmitter's digital reading after sensor trim. Read against the transmitter's range. */
 export interface SensorStage {
   readonly kind: 'sensor'
+  /** What the sensor can measure at all (LSL to USL), in the unit of the transmitter's range. */
+  readonly limits?: { readonly low: number; readonly high: number } | undefined
 }
 /** Percent of range after transfer function and action; holds the range the transmitter was told. */
 export interface TransmitterStage {
@@ -33,6 +35,36 @@ export interface OutputStage {
   readonly satHigh_mA: number
   readonly failTo: 'low' | 'high'
 }
+/** An isolator or signal converter in the loop, with its own scaling. */
+export interface IsolatorStage {
+  readonly kind: 'isolator'
+  readonly inLow_mA: number
+  readonly inHigh_mA: number
+  readonly outLow_mA: number
+  readonly outHigh_mA: number
+}
+/** The frequency or pulse output beside the current: so many hertz at so much flow. */
+export interface FrequencyStage {
+  readonly kind: 'frequency'
+  readonly atRate: number
+  readonly frequency_Hz: number
+  readonly limit_Hz: number
+  readonly width_ms: number
+}
+/** What counts the pulses; a flow per hour again. */
+export interface TotalizerStage {
+  readonly kind: 'totalizer'
+  readonly unitsPerPulse: number
+  readonly limit_Hz: number
+}
+/** One channel of a digital converter that sits in the loop and makes a number of the current. */
+export interface ConverterStage {
+  readonly kind: 'converter'
+  readonly channel: 1 | 2
+  /** Values at 4 and at 20 mA. */
+  readonly range: Range
+  readonly decimals: number
+}
 /** The receiver's resistor that makes volts of the current. */
 export interface ShuntStage {
   readonly kind: 'shunt'
@@ -46,18 +78,23 @@ export interface InputStage {
   readonly n20: number
   readonly nmin: number
   readonly nmax: number
+  /** Volts that the card takes for 20 mA; the shunt's own where not told. */
+  readonly volts20?: number | undefined
 }
 /** The controller's scaling to engineering units. */
 export interface ControllerStage {
   readonly kind: 'controller'
   readonly range: Range
   readonly transfer: Transfer
+  /** Codes that the scaling block was told for 4 and 20 mA; the card's own where not told. */
+  readonly m4?: number | undefined
+  readonly m20?: number | undefined
 }
 /** A panel display in the loop (from the current) or a digital one (from the controller). */
 export interface DisplayStage {
   readonly kind: 'display'
   readonly range: Range
-  readonly from: 'current' | 'controller'
+  readonly from: 'current' | 'controller' | 'converter'
   readonly decimals: number
   readonly transfer: Transfer
 }
@@ -67,6 +104,10 @@ export type Stage =
   | SensorStage
   | TransmitterStage
   | OutputStage
+  | FrequencyStage
+  | TotalizerStage
+  | IsolatorStage
+  | ConverterStage
   | ShuntStage
   | InputStage
   | ControllerStage
@@ -80,7 +121,11 @@ export const STATION_IDS = {
   process: 'IN',
   sensor: 'PV',
   transmitter: 'PCT',
+  frequency: 'HZ',
+  totalizer: 'TOT',
   output: 'MA',
+  isolator: 'ISO',
+  converter: 'CNV',
   shunt: 'V',
   input: 'CNT',
   controller: 'EU',

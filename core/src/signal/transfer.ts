@@ -55,6 +55,25 @@ export function applyTransfer(t: Transfer, u: number): number {
   }
 }
 
+/**
+ * Output fraction of the transfers that a transmitter offers for flow elements and weirs.
+ * @param cutoff - output fraction below which a square root gives 0, or falls on a straight line.
+ */
+export function powerTransfer(
+  kind: 'linear' | 'sqrt' | 'pow3/2' | 'pow5/2',
+  x: number,
+  cutoff = 0,
+  below: 'zero' | 'linear' = 'zero',
+): number {
+  if (kind === 'linear') return x
+  if (x <= 0) return 0
+  if (kind === 'pow3/2') return x ** 1.5
+  if (kind === 'pow5/2') return x ** 2.5
+  const y = Math.sqrt(x)
+  if (y >= cutoff) return y
+  return below === 'zero' ? 0 : x / cutoff
+}
+
 /** Input fraction for an output fraction; at a square root's zero only "at most cutoff²" is known. */
 export function invertTransfer(t: Transfer, q: number): Known {
   switch (t.kind) {

@@ -1,7 +1,7 @@
-import { convertRangeEnd } from '../quantity/units.ts'
 import { outputFraction } from '../signal/path.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 import type { Direction } from './plan.ts'
+import { shouldShow } from './should-show.ts'
 import { atMost, toleranceAt, type Tolerance } from './tolerance.ts'
 
 /** What was read at one point; a quantity that was not read is null. */
@@ -81,17 +81,6 @@ export function loopScale(stages: readonly Stage[]): LoopScale | null {
     output: receiver ? shouldShow(documented, receiver) : documented,
     stages,
   }
-}
-
-function shouldShow(documented: Range, receiver: Range): Range {
-  const low = convertRangeEnd(documented.low, documented.unit, receiver.unit)
-  const high = convertRangeEnd(documented.high, documented.unit, receiver.unit)
-  if (low.kind === 'refused' || high.kind === 'refused') return receiver
-  // A conversion that lands within a rounding of the receiver's own numbers is the receiver's range.
-  const near = (a: number, b: number) => Math.abs(a - b) <= 1e-9 * Math.abs(receiver.high - receiver.low)
-  return near(low.value, receiver.low) && near(high.value, receiver.high)
-    ? receiver
-    : { low: low.value, high: high.value, unit: receiver.unit }
 }
 
 const fraction = (r: Range, v: number) => (v - r.low) / (r.high - r.low)

@@ -5,8 +5,8 @@ import { conductorOhm, ohmPerKm } from '../circuit/wire-resistance.ts'
 import { currentState } from '../signal/current-state.ts'
 import { BUDGET_CURRENTS_A, hartCableLength_m, loopBudget } from './loop-budget.ts'
 import { pullSizing } from './pull-sizing.ts'
-import { passing, sensing } from './sensing.ts'
-import { TRIP_KINDS, tripSequence } from './trip-relay.ts'
+import { passing, sensing } from '../instrument/switch/sensing.ts'
+import { TRIP_KINDS, tripSequence } from '../instrument/switch/trip-relay.ts'
 
 const volt = z.number().describe('V')
 const ampere = z.number().describe('A')

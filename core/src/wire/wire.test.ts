@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { answer } from '../calculation.ts'
 import { calculationNamed } from '../catalogue.ts'
 import { e12AtMost } from './pull-sizing.ts'
-import { TRIP_KINDS, tripSequence } from './trip-relay.ts'
+import { TRIP_KINDS, tripSequence } from '../instrument/switch/trip-relay.ts'
 
 const ask = (name: string, input: unknown): Record<string, unknown> => {
   const c = calculationNamed(name)

@@ -35,6 +35,40 @@ export const DemoDetails = z.strictObject({
   fields: z.array(z.strictObject({ tag: z.string(), path: z.string(), value: z.unknown() })),
 })
 
+/** What the plant's devices were told. */
+export const DemoSetUp = z.array(
+  z.strictObject({
+    tag: z.string(),
+    family: z.string(),
+    values: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])),
+  }),
+)
+
+const Ends = z.tuple([z.string(), z.string()])
+/** Parts of a loop; they are wired as they should be, and then some as they were found. */
+export const DemoWiring = z.array(
+  z.strictObject({
+    tag: z.string(),
+    parts: z.record(
+      z.string(),
+      z.union([
+        z.tuple([z.string()]),
+        z.tuple([z.string(), z.record(z.string(), z.union([z.number(), z.string(), z.boolean()]))]),
+      ]),
+    ),
+    mistake: z
+      .strictObject({
+        says: z.string(),
+        remove: z.array(z.string()).optional(),
+        cut: z.array(Ends).optional(),
+        add: z.array(Ends).optional(),
+        wires: z.array(Ends).optional(),
+      })
+      .optional(),
+  }),
+)
+export type DemoWiring = z.output<typeof DemoWiring>[number]
+
 /** A past verification by the errors the device had; its readings are computed from them. */
 export const DemoHistory = z.array(
   z.strictObject({

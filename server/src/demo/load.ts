@@ -12,7 +12,8 @@ import { documentsByTag, saveRevision } from '../loops/store.ts'
 import { addPerson, allPeople } from '../people/store.ts'
 import { acceptEvents } from '../runs/store.ts'
 import { hashPassword } from '../session/routes.ts'
-import { DemoDetails, DemoEquipment, DemoHistory, DemoPeople } from './demo-files.ts'
+import { DemoDetails, DemoEquipment, DemoHistory, DemoPeople, DemoSetUp, DemoWiring } from './demo-files.ts'
+import { demoWiring } from './demo-wiring.ts'
 import { pastRun } from './past-run.ts'
 
 function demoFolder(): string {
@@ -30,6 +31,7 @@ const json = (file: string): unknown => JSON.parse(text(file))
 
 /** The plant was entered before its first verification, and walked through before today. */
 const PLANT_ENTERED = new Date('2022-09-01T06:30:00.000Z')
+const WIRING_DRAWN = new Date('2026-10-28T13:40:00.000Z')
 const SITE_CHECKED = new Date('2026-11-02T09:10:00.000Z')
 
 /** Every demo file, checked. */
@@ -38,6 +40,8 @@ export const demoFiles = () => ({
   equipment: DemoEquipment.parse(json('equipment.json')),
   details: DemoDetails.parse(json('loop-details.json')),
   history: DemoHistory.parse(json('history.json')),
+  wiring: DemoWiring.parse(json('wiring.json')),
+  setUp: DemoSetUp.parse(json('set-up.json')),
   list: text('loop-list.csv'),
 })
 
@@ -75,11 +79,33 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     const equipment = past.equipment.map((serial) => equipmentIds.get(serial) ?? '')
     await storePast(db, loop.id, pastRun(loop.document, past, equipment), nameOf)
   }
+  const drawn = await documentsByTag(db)
+  for (const w of files.wiring) {
+    const loop = drawn.get(w.tag)
+    const wiring = demoWiring(w)
+    if (!loop) throw new Error(`the demo plant has no loop ${w.tag}`)
+    const told = files.setUp.find((s) => s.tag === w.tag)
+    if (wiring === null && !told) continue
+    const setUp = told ? { family: told.family, values: told.values } : null
+    const document = LoopDocument.parse({ ...loop.document, wiring, setUp })
+    await saveRevision(
+      db,
+      loop.id,
+      loop.revision,
+      document,
+      first,
+      'wiring and set-up entered on site',
+      WIRING_DRAWN,
+    )
+  }
   const byTag = await documentsByTag(db)
-  for (const { tag, path, value } of files.details.fields) {
+  for (const tag of new Set(files.details.fields.map((f) => f.tag))) {
     const loop = byTag.get(tag)
     if (!loop) throw new Error(`the demo plant has no loop ${tag}`)
-    const document = LoopDocument.parse(withField(loop.document, path, value))
+    const told = files.details.fields.filter((f) => f.tag === tag)
+    const document = LoopDocument.parse(
+      told.reduce((doc, { path, value }) => withField(doc, path, value), loop.document),
+    )
     await saveRevision(db, loop.id, loop.revision, document, first, 'checked on site', SITE_CHECKED)
   }
   return true

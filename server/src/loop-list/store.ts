@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { ImportResult, type HeldRow, type Preview } from '@calm/contract/loop-list'
 import type { Person } from '@calm/contract/people'
+import { harmlessCell } from '@calm/core/harmless-cell'
 import { LIST_COLUMNS, suggestMapping, type ColumnMapping } from '@calm/core/loop-list/columns'
 import { readList, type ListRow } from '@calm/core/loop-list/read-list'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
@@ -69,10 +70,13 @@ export async function preview(
 
 /** Takes the fields that a list tells from the row and leaves the rest of the loop as it is. */
 function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
-  if (here.path.length === 0 || row.path.length === 0) return { ...row }
+  if (here.path.length === 0 || row.path.length === 0)
+    return { ...row, wiring: here.wiring, setUp: here.setUp }
   const fromRow = new Set(['transmitter', 'controller', 'display'])
   return {
     ...row,
+    wiring: here.wiring,
+    setUp: here.setUp,
     path: here.path.map((s) => (fromRow.has(s.kind) ? (row.path.find((r) => r.kind === s.kind) ?? s) : s)),
     asTyped: { ...here.asTyped, ...row.asTyped },
     unconfirmed: here.unconfirmed,
@@ -174,12 +178,9 @@ export async function letGo(db: Executor, id: string): Promise<void> {
   if (gone.length === 0) throw conflict('This row is gone already.')
 }
 
-/** A cell that a spreadsheet would run as a formula is written as text. */
-const harmless = (cell: string) => (/^[=@\t\r]|^[+-](?![\d.,])/.test(cell) ? `'${cell}` : cell)
-
 /** The plant's list in the form it came in: semicolons, byte-order mark, numbers as typed. */
 export async function exportList(db: Executor): Promise<string> {
   const known = await documentsByTag(db)
-  const rows = [...known.values()].map((k) => writeRow(k.document).map(harmless))
+  const rows = [...known.values()].map((k) => writeRow(k.document).map(harmlessCell))
   return `\ufeff${Papa.unparse([LIST_COLUMNS.map((c) => c.title), ...rows], { delimiter: ';' })}\r\n`
 }

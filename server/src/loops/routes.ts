@@ -1,13 +1,27 @@
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '@calm/contract/events'
 import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '@calm/contract/loops'
+import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
+import Papa from 'papaparse'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { allPeople } from '../people/store.ts'
 import { eventsOfLoop, proveLoop } from '../record/chain.ts'
+import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
 import { acceptEvents, runsOfLoop } from '../runs/store.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
+/** Levels in percent of range, separated by commas; the quarter points where none are given. */
+const CardLevels = z.object({
+  levels: z
+    .string()
+    .max(400)
+    .default(QUARTER_LEVELS.join(','))
+    .transform((text) => text.split(',').map((x) => Number(x.trim())))
+    .refine((list) => list.length <= 50 && list.every((x) => Number.isFinite(x) && x >= -10 && x <= 110), {
+      message: 'Up to 50 levels between −10 and 110 %, separated by commas.',
+    }),
+})
 const params = z.object({ loop: z.string().min(1).max(80) })
 
 export const loopRoutes = (db: Database): Endpoint[] => [
@@ -99,6 +113,37 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     params,
     response: z.array(RunInfo),
     handle: async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/pocket-card.pdf',
+    summary: 'Every station at chosen levels, on one small page',
+    allow: EVERYONE,
+    params,
+    query: CardLevels,
+    response: 'application/pdf',
+    async handle({ params, query, res }) {
+      const loop = await loopDetail(db, await loopIdOf(db, params.loop))
+      const pdf = await pocketCardPdf(loop.document, loop.revision, query.levels)
+      res.attachment(`${loop.tag}-pocket-card.pdf`).type('application/pdf').send(pdf)
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/pocket-card.csv',
+    summary: 'The same as CSV',
+    allow: EVERYONE,
+    params,
+    query: CardLevels,
+    response: 'text/csv',
+    async handle({ params, query, res }) {
+      const loop = await loopDetail(db, await loopIdOf(db, params.loop))
+      const rows = pocketCardRows(pocketCard(loop.document.path, query.levels))
+      res
+        .attachment(`${loop.tag}-pocket-card.csv`)
+        .type('text/csv; charset=utf-8')
+        .send(`\ufeff${Papa.unparse(rows)}\r\n`)
+    },
   }),
   endpoint({
     method: 'get',

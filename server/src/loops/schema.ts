@@ -1,4 +1,4 @@
-import type { LoopDocument } from '@calm/core/loop/document'
+import type { SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopSummary } from '@calm/core/loop/summary'
 import { sql } from 'drizzle-orm'
 import {
@@ -51,7 +51,7 @@ export const loopRevisions = pgTable(
       .notNull()
       .references(() => loops.id),
     number: integer().notNull(),
-    document: jsonb().$type<LoopDocument>().notNull(),
+    document: jsonb().$type<SavedLoopDocument>().notNull(),
     by: uuid()
       .notNull()
       .references(() => people.id),

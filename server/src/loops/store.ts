@@ -1,5 +1,6 @@
 import type { LoopDetail, LoopRow, Revision, RevisionConflict } from '@calm/contract/loops'
 import type { Person } from '@calm/contract/people'
+import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { CHAIN_START } from '@calm/core/record/hash-chain'
 import type { LoopDocument } from '@calm/core/loop/document'
@@ -11,7 +12,7 @@ import { LIVE_SQL } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { people } from '../people/schema.ts'
 import { append, holdLoop, sha256 } from '../record/append.ts'
-import { newestRun } from '../runs/fold.ts'
+import { newestRun, procedureState } from '../runs/fold.ts'
 import { loopRevisions, loops } from './schema.ts'
 
 const listed = {
@@ -53,8 +54,8 @@ export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> 
     .innerJoin(people, eq(people.id, loopRevisions.by))
     .where(eq(loops.id, id))
   if (!row) throw notFound('loop')
-  const { at, by, ...loop } = row
-  return { ...loop, revisedAt: isoInstant(at), revisedBy: by }
+  const { at, by, document, ...loop } = row
+  return { ...loop, document: currentLoopDocument(document), revisedAt: isoInstant(at), revisedBy: by }
 }
 
 export async function documentOf(db: Executor, loopId: string, number: number): Promise<LoopDocument> {
@@ -63,7 +64,7 @@ export async function documentOf(db: Executor, loopId: string, number: number): 
     .from(loopRevisions)
     .where(and(eq(loopRevisions.loopId, loopId), eq(loopRevisions.number, number)))
   if (!row) throw notFound('revision')
-  return row.document
+  return currentLoopDocument(row.document)
 }
 
 /** The newest document of every loop by its tag in capitals, in the order of entry. */
@@ -78,7 +79,12 @@ export async function documentsByTag(
       and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
     )
     .orderBy(asc(loops.position))
-  return new Map(rows.map((r) => [r.document.tag.toUpperCase(), r]))
+  return new Map(
+    rows.map((r) => {
+      const document = currentLoopDocument(r.document)
+      return [document.tag.toUpperCase(), { ...r, document }]
+    }),
+  )
 }
 
 export async function revisionsOf(db: Executor, loopId: string): Promise<Revision[]> {
@@ -90,7 +96,7 @@ export async function revisionsOf(db: Executor, loopId: string): Promise<Revisio
     .orderBy(desc(loopRevisions.number))
   return rows.map(({ revision: { number, document, at, reason }, by }) => ({
     number,
-    document,
+    document: currentLoopDocument(document),
     at: isoInstant(at),
     reason,
     by,
@@ -112,7 +118,7 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const document = await documentOf(tx, loopId, row.revision)
   const run = await newestRun(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
-  const { lastCalibrated, ...summary } = summarise(document, run, runStages)
+  const { lastCalibrated, ...summary } = summarise(document, run, runStages, await procedureState(tx, loopId))
   await tx.update(loops).set({ summary, lastCalibrated }).where(eq(loops.id, loopId))
 }
 

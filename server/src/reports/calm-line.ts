@@ -1,5 +1,5 @@
 import { calmLine } from '@calm/core/signal/calm-line'
-import { lineSteps } from '@calm/core/loop/summary'
+import { lineSteps } from '@calm/core/loop/line-steps'
 import type { Judgement } from '@calm/core/verify/verdict'
 
 /** The product's line small in print: flat when the parts of the loop agree, stepping where an error comes in. */

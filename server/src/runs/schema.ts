@@ -11,6 +11,9 @@ export const runs = pgTable(
     loopId: uuid()
       .notNull()
       .references(() => loops.id),
+    kind: text().notNull().default('verification'),
+    /** Which procedure; null for a verification. */
+    procedure: text(),
     state: text().notNull(),
     verdict: text(),
     revision: integer().notNull(),
@@ -19,7 +22,10 @@ export const runs = pgTable(
       .notNull()
       .references(() => people.id),
   },
-  (t) => [index('runs_of_loop').on(t.loopId, t.startedAt)],
+  (t) => [
+    index('runs_of_loop').on(t.loopId, t.startedAt),
+    check('runs_kind_is_known', sql`${t.kind} in ('verification', 'procedure')`),
+  ],
 )
 
 /** What happened, append-only: evidence is never overwritten. */

@@ -1,7 +1,6 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { canonicalJson } from '@calm/core/record/canonical-json'
-import { applyRunEvent, type Run } from '@calm/core/record/run'
 import { judgeRun, lastPhase } from '@calm/core/loop/summary'
 import { desc, eq, inArray } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
@@ -11,7 +10,7 @@ import { conflict, HttpProblem, notAllowed, notFound } from '../http/problems.ts
 import { documentOf, refreshSummary, tellWindows } from '../loops/store.ts'
 import { people } from '../people/schema.ts'
 import { append, holdLoop, type Happening } from '../record/append.ts'
-import { runOf } from './fold.ts'
+import { anyRunOf, applyEvent, type AnyRun } from './fold.ts'
 import { events, runs } from './schema.ts'
 
 type EventRow = typeof events.$inferSelect
@@ -25,6 +24,7 @@ export async function runsOfLoop(db: Executor, loopId: string) {
     .orderBy(desc(runs.startedAt))
   return rows.map(({ run, startedByName }) => ({
     ...run,
+    kind: run.kind === 'procedure' ? ('procedure' as const) : ('verification' as const),
     startedAt: isoInstant(run.startedAt),
     startedBy: startedByName,
   }))
@@ -37,8 +37,14 @@ export async function runRow(db: Executor, runId: string) {
 }
 
 /** Who may sign as what, and with which equipment. */
-async function checkSignature(tx: Executor, run: Run | null, event: NewEvent, person: Person): Promise<void> {
+async function checkSignature(
+  tx: Executor,
+  any: AnyRun | null,
+  event: NewEvent,
+  person: Person,
+): Promise<void> {
   if (event.body.type !== 'signed' && event.body.type !== 'returned') return
+  const run = any?.kind === 'verification' ? any.run : null
   const asReviewer = event.body.type === 'returned' || event.body.payload.as === 'reviewer'
   if (asReviewer && person.role !== 'reviewer')
     throw notAllowed('Only a reviewer may countersign or return a record.')
@@ -81,7 +87,7 @@ export async function acceptEvents(
           sent.map((e) => e.id),
         ),
       )
-    const folded = new Map<string, Run | null>()
+    const folded = new Map<string, AnyRun | null>()
     const happenings: Happening[] = []
     const begun: string[] = []
     const seen = new Set<string>()
@@ -96,32 +102,38 @@ export async function acceptEvents(
       if (!folded.has(event.runId)) {
         const [existing] = await tx.select().from(runs).where(eq(runs.id, event.runId))
         if (existing && existing.loopId !== loopId) throw conflict('This run belongs to another loop.')
-        folded.set(event.runId, existing ? await runOf(tx, event.runId) : null)
+        folded.set(event.runId, existing ? await anyRunOf(tx, event.runId) : null)
       }
       const before = folded.get(event.runId) ?? null
-      if (event.body.type === 'run.started' && event.body.payload.revision > row.revision)
+      const begins =
+        event.body.type === 'run.started' || event.body.type === 'procedure.started'
+          ? event.body.payload.revision
+          : null
+      if (begins !== null && begins > row.revision)
         throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [
           { path: `events.${i}.body.payload.revision`, says: `The loop has ${row.revision} revisions.` },
         ])
       await checkSignature(tx, before, event, person)
-      const next = applyRunEvent(before, { body: event.body, by: person.id, at: event.at })
+      const next = applyEvent(before, { body: event.body, by: person.id, at: event.at })
       if (next.kind === 'refused')
         throw conflict(next.says, {
           errors: [{ path: `events.${i}.body`, says: next.says }],
           eventId: event.id,
         })
-      if (before === null && event.body.type === 'run.started') {
+      if (before === null && begins !== null) {
         begun.push(event.runId)
         await tx.insert(runs).values({
           id: event.runId,
           loopId,
-          state: next.run.state,
-          revision: event.body.payload.revision,
+          kind: next.next.kind,
+          procedure: next.next.kind === 'procedure' ? next.next.run.started.procedure : null,
+          state: next.next.run.state,
+          revision: begins,
           startedAt: new Date(event.at),
           startedBy: person.id,
         })
       }
-      folded.set(event.runId, next.run)
+      folded.set(event.runId, next.next)
       happenings.push({
         id: event.id,
         runId: event.runId,
@@ -133,8 +145,13 @@ export async function acceptEvents(
     }
     if (happenings.length === 0) return 0
     await append(tx, head, happenings)
-    for (const [runId, run] of folded) {
-      if (!run || !happenings.some((h) => h.runId === runId)) continue
+    for (const [runId, any] of folded) {
+      if (!any || !happenings.some((h) => h.runId === runId)) continue
+      if (any.kind === 'procedure') {
+        await tx.update(runs).set({ state: any.run.state }).where(eq(runs.id, runId))
+        continue
+      }
+      const { run } = any
       const stages = (await documentOf(tx, loopId, run.started.revision)).path
       const verdict = judgeRun(run, stages, lastPhase(run))?.class ?? null
       await tx.update(runs).set({ state: run.state, verdict }).where(eq(runs.id, runId))

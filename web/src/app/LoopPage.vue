@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { summarise } from '@calm/core/loop/summary'
+import { lineSteps } from '@calm/core/loop/line-steps'
+import { auditPath } from '@calm/core/scale/audit'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/http.ts'
@@ -54,8 +55,11 @@ const path = computed(() => loop.draft?.path ?? [])
 /** While ranges are being changed the line shows what the change would do. */
 const steps = computed(() => {
   if (!detail.value || !loop.draft) return []
+  if (loop.located) return loop.located
   const stored = detail.value.summary.line.filter((s) => s.station !== 'controller')
-  return loop.dirty ? [...stored, ...summarise(loop.draft, null, []).line] : detail.value.summary.line
+  return loop.dirty
+    ? [...stored, ...lineSteps(null, auditPath(loop.draft.path, loop.draft.type))]
+    : detail.value.summary.line
 })
 /** Ranges that cannot be computed with leave the line as it was. */
 const soundPath = computed((previous?: typeof path.value) =>
@@ -88,7 +92,13 @@ const due = computed(() => {
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
     </header>
-    <SignalPath v-if="soundPath.length > 0" :stages="soundPath" :steps="steps" stays />
+    <SignalPath
+      v-if="soundPath.length > 0"
+      :stages="soundPath"
+      :steps="steps"
+      stays
+      @current="loop.current_mA = $event"
+    />
     <p v-else class="no-path">
       This loop switches; it has no measuring range and so no signal path to compute.
     </p>

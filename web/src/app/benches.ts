@@ -12,14 +12,35 @@ export interface Bench {
   readonly component: () => Promise<{ default: Component }>
 }
 
-/** In the order of work. Benches that are not built yet are not here. */
+/** In the order of work. */
 export const BENCHES: readonly Bench[] = [
+  {
+    id: 'wire',
+    title: 'Wire',
+    part: 'wire',
+    key: 'w',
+    component: () => import('../features/wire/WireBench.vue'),
+  },
+  {
+    id: 'set-up',
+    title: 'Set up',
+    part: 'setUp',
+    key: 's',
+    component: () => import('../features/set-up/SetUpBench.vue'),
+  },
   {
     id: 'scale',
     title: 'Scale',
     part: 'scale',
     key: 'c',
     component: () => import('../features/scale/ScaleBench.vue'),
+  },
+  {
+    id: 'trim',
+    title: 'Trim',
+    part: 'trim',
+    key: 't',
+    component: () => import('../features/trim/TrimBench.vue'),
   },
   {
     id: 'verify',

@@ -22,7 +22,9 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   revisedBy: 'Heron',
   revisedAt: '2026-11-23T10:00:00.000Z',
   document: {
-    version: 1,
+    version: 2,
+    wiring: null,
+    setUp: null,
     tag: 'PT-1',
     service: 'Feed',
     area: '',

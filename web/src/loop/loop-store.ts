@@ -1,5 +1,7 @@
 import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
+import type { LineStep } from '@calm/core/loop/line-steps'
 import { LoopDocument } from '@calm/core/loop/document'
 import { differences, mergeDocuments, type Merge } from '@calm/core/record/revision-difference'
 import { defineStore } from 'pinia'
@@ -26,6 +28,10 @@ export const useLoop = defineStore('loop', () => {
   const clash = shallowRef<Clash | null>(null)
   const problem = shallowRef<ApiProblem | null>(null)
   const saving = ref(false)
+  /** The loop current that the signal path stands at, mA: what the wiring is solved for. */
+  const current_mA = ref<number | null>(null)
+  /** Where a diagnosis in progress sees the error come in; the line shows it instead of the stored steps. */
+  const located = shallowRef<readonly LineStep[] | null>(null)
 
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
@@ -66,9 +72,13 @@ export const useLoop = defineStore('loop', () => {
     const left = localStorage.getItem(draftKey(loop.id))
     if (left === null) return
     try {
-      const kept = JSON.parse(left) as { base: number; baseDocument: Document; document: Document }
-      draft.value = kept.document
-      baseDocument.value = kept.baseDocument
+      const kept = JSON.parse(left) as {
+        base: number
+        baseDocument: SavedLoopDocument
+        document: SavedLoopDocument
+      }
+      draft.value = currentLoopDocument(kept.document)
+      baseDocument.value = currentLoopDocument(kept.baseDocument)
       base.value = kept.base
     } catch {
       localStorage.removeItem(draftKey(loop.id))
@@ -159,6 +169,8 @@ export const useLoop = defineStore('loop', () => {
     clash,
     problem,
     saving,
+    current_mA,
+    located,
     changes,
     dirty,
     wrong,

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { LineStep } from '@calm/core/loop/summary'
+import type { LineStep } from '@calm/core/loop/line-steps'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { STATION_IDS, type Stage } from '@calm/core/signal/stage'
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useShortcut } from '../ui/shortcuts.ts'
-import { STATION_NAMES } from '../ui/stations.ts'
+import { STATION_NAMES } from '@calm/core/signal/station-names'
 import { useSignalPath } from './use-signal-path.ts'
 
 /** The line itself: every station's value, driven from any of them. */
@@ -17,7 +17,10 @@ const {
 
 const LEVELS = [0, 25, 50, 75, 100]
 
+const emit = defineEmits<{ current: [mA: number | null] }>()
+
 const path = useSignalPath(() => stages)
+watch(path.current_mA, (mA) => emit('current', mA), { immediate: true })
 const editing = ref<number | null>(null)
 const draft = ref('')
 const inputs = useTemplateRef<HTMLInputElement[]>('inputs')
@@ -67,9 +70,7 @@ const line = computed(() => {
   const segments: Segment[] = []
   let corners = [`0,${HALF}`]
   path.shown.value.forEach(({ station }, i) => {
-    const step = steps.find(
-      (s) => STATION_IDS[s.station] === station.id || (s.station === 'controller' && station.id === 'DSP'),
-    )
+    const step = steps.find((s) => STATION_IDS[s.station] === station.id)
     if (step) {
       const x = (i / n) * 1000
       const before = y

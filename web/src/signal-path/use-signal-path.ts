@@ -3,7 +3,7 @@ import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { currentState, CURRENT_STATE_SAYS } from '@calm/core/signal/current-state'
 import { compilePath, computeFrom, shownValue, type Station, type StationValue } from '@calm/core/signal/path'
 import type { Stage } from '@calm/core/signal/stage'
-import { decimalsOf } from '../ui/stations.ts'
+import { stationDecimals } from '@calm/core/signal/station-decimals'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 
 export interface ShownStation {
@@ -21,7 +21,7 @@ function show(
 ): { text: string; sign: string; note: string | null } {
   if (!value || value.kind === 'none') return { text: '', sign: '', note: 'cannot be told' }
   const number = shownValue(value) ?? 0
-  const text = roundText(number, decimalsOf(station))
+  const text = roundText(number, stationDecimals(station))
   const state = station.unit === 'mA' ? currentState(number) : 'MEASURE'
   const note =
     state !== 'MEASURE'
@@ -94,5 +94,10 @@ export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
     const v = values.value[0]
     return v && v.kind !== 'none' ? Math.min(100, Math.max(0, v.phi * 100)) : 0
   })
-  return { shown, level, origin, typed, trouble, setLevel, type }
+  /** The loop current of the moment, mA; null on a path without one. */
+  const current_mA = computed(() => {
+    const at = path.value.stations.findIndex((s) => s.unit === 'mA')
+    return at < 0 ? null : shownValue(values.value[at] ?? { kind: 'none' })
+  })
+  return { shown, level, origin, typed, trouble, current_mA, setLevel, type }
 }

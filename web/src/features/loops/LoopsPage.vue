@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import type { LoopRow } from '@calm/contract/loops'
 import { PARTS } from '@calm/core/loop/summary'
-import { mdiDownload, mdiMagnify, mdiTrayArrowDown } from '@mdi/js'
+import { mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { useElementBounding, useWindowSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoops } from '../../loop/loops-store.ts'
 import { daysUntil } from '../../ui/dates.ts'
 import LoopListRow from './LoopListRow.vue'
+import NewLoop from './NewLoop.vue'
 
 const loops = useLoops()
 const session = useSession()
 const find = ref('')
+const adding = ref(false)
 const only = ref<'all' | 'attention' | 'due'>('all')
 void loops.load()
 
@@ -89,9 +91,11 @@ const FILTERS = [
         </v-btn>
       </div>
       <span class="gap" />
+      <v-btn v-if="session.mayWrite" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
       <v-btn v-if="session.mayWrite" to="/loops/import" :prepend-icon="mdiTrayArrowDown">Import list</v-btn>
       <v-btn href="/api/loop-list.csv" :prepend-icon="mdiDownload">Export list</v-btn>
     </header>
+    <NewLoop v-if="session.mayWrite" v-model="adding" />
     <p v-if="loops.trouble" role="alert" class="trouble">{{ loops.trouble }}</p>
     <div class="columns small quiet" aria-hidden="true">
       <span>Tag</span><span>Service</span><span class="c-line">Line</span>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { DiagnosisSays } from '@calm/contract/diagnoses'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
+import { procedureOf } from '@calm/core/procedure/procedures'
 import { differences, type FieldChange } from '@calm/core/record/revision-difference'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
@@ -25,6 +27,7 @@ interface Entry {
     readonly changes: readonly FieldChange[]
   }
   readonly run?: RunInfo & { readonly last: string }
+  readonly says?: readonly string[]
 }
 
 const loop = useLoop()
@@ -65,6 +68,11 @@ const STATE_WORDS: Readonly<Record<string, string>> = {
   ready: 'waits for the signature',
   signed: 'signed, waits for the reviewer',
   countersigned: 'signed and countersigned',
+  running: 'under way',
+  aborting: 'being stopped',
+  done: 'done',
+  aborted: 'stopped before its end',
+  outOfService: 'left out of service',
 }
 const entries = computed((): Entry[] => {
   const ofRevisions = revisions.value.map((r): Entry => {
@@ -85,11 +93,18 @@ const entries = computed((): Entry[] => {
     return {
       at: run.startedAt,
       by: run.startedBy,
-      title: 'Verification',
+      title:
+        run.kind === 'verification'
+          ? 'Verification'
+          : (procedureOf(run.procedure ?? '')?.title ?? 'Procedure'),
       run: { ...run, last: last?.at ?? run.startedAt },
     }
   })
-  return [...ofRevisions, ...ofRuns].sort((a, b) => (a.at < b.at ? 1 : -1))
+  const ofDiagnoses = events.value.flatMap((e): Entry[] => {
+    const told = e.type === 'diagnosis.recorded' ? DiagnosisSays.safeParse(e.payload) : null
+    return told?.success ? [{ at: e.at, by: e.byName, title: 'Diagnosis', says: told.data.says }] : []
+  })
+  return [...ofRevisions, ...ofRuns, ...ofDiagnoses].sort((a, b) => (a.at < b.at ? 1 : -1))
 })
 </script>
 
@@ -105,6 +120,7 @@ const entries = computed((): Entry[] => {
             <h3>
               {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
             </h3>
+            <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
             <template v-if="e.revision">
               <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
               <ul v-if="e.revision.changes.length > 0" class="changes">
@@ -114,7 +130,7 @@ const entries = computed((): Entry[] => {
                 </li>
               </ul>
             </template>
-            <div v-if="e.run" class="row">
+            <div v-if="e.run?.kind === 'verification'" class="row">
               <StateMark
                 v-if="e.run.verdict"
                 :state="VERDICT_STATE[e.run.verdict as VerdictClass]"

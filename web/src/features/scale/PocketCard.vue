@@ -1,49 +1,63 @@
 <script setup lang="ts">
-import { roundText } from '@calm/core/quantity/round'
+import { parseNumberList } from '@calm/core/quantity/number-list'
 import { printedUnit } from '@calm/core/quantity/units'
-import { compilePath, computeFrom, shownValue } from '@calm/core/signal/path'
+import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import type { Stage } from '@calm/core/signal/stage'
-import { computed } from 'vue'
-import { decimalsOf, STATION_NAMES } from '../../ui/stations.ts'
+import { STATION_NAMES } from '@calm/core/signal/station-names'
+import { computed, ref } from 'vue'
 
-/** What every station reads at the quarter points. */
-const { stages } = defineProps<{ stages: readonly Stage[] }>()
-const LEVELS = [0, 25, 50, 75, 100]
-const path = computed(() => compilePath(stages))
-const rows = computed(() =>
-  LEVELS.map((level) => {
-    const first = path.value.stations[0]
-    const values = first ? computeFrom(path.value, 0, first.fromFraction(level / 100)) : []
-    return {
-      level,
-      cells: path.value.stations.map((s, i) =>
-        roundText(shownValue(values[i] ?? { kind: 'none' }) ?? 0, decimalsOf(s)),
-      ),
-    }
-  }),
+/** What every station reads at the quarter points, or at any others. */
+const { stages, loopId } = defineProps<{ stages: readonly Stage[]; loopId: string }>()
+const LEAST = -10
+const MOST = 110
+const MOST_LEVELS = 50
+const typed = ref(QUARTER_LEVELS.join(' '))
+const read = computed(() => {
+  const list = parseNumberList(typed.value)
+  if (typeof list === 'string') return list
+  if (list.length === 0 || list.length > MOST_LEVELS) return `One to ${MOST_LEVELS} levels.`
+  const far = list.find((x) => x < LEAST || x > MOST)
+  return far === undefined ? list : `${far} % is outside ${LEAST} to ${MOST} %.`
+})
+const levels = computed((previous?: readonly number[]): readonly number[] =>
+  typeof read.value === 'string' ? (previous ?? QUARTER_LEVELS) : read.value,
 )
+const card = computed(() => pocketCard(stages, levels.value))
+const file = (ending: string) => `/api/loops/${loopId}/pocket-card.${ending}?levels=${levels.value.join(',')}`
 </script>
 
 <template>
-  <figure class="card">
+  <figure class="stack">
     <figcaption><h2>Pocket card</h2></figcaption>
+    <v-text-field
+      v-model="typed"
+      class="mono-field no-print"
+      label="Levels, % of range"
+      :error-messages="typeof read === 'string' ? read : undefined"
+      autocomplete="off"
+    />
     <div class="scroll" tabindex="0" aria-label="Pocket card, scrolls sideways">
       <table>
         <thead>
           <tr>
             <th scope="col">of range</th>
-            <th v-for="s in path.stations" :key="s.id" scope="col">
-              {{ STATION_NAMES[s.kind] }}<br /><span class="quiet mono">{{ printedUnit(s.unit) }}</span>
+            <th v-for="c in card.columns" :key="c.kind" scope="col">
+              {{ STATION_NAMES[c.kind] }}<br /><span class="quiet mono">{{ printedUnit(c.unit) }}</span>
             </th>
           </tr>
         </thead>
         <tbody class="mono">
-          <tr v-for="r in rows" :key="r.level">
-            <th scope="row">{{ r.level }} %</th>
-            <td v-for="(c, i) in r.cells" :key="i">{{ c }}</td>
+          <tr v-for="r in card.rows" :key="r.level_pct">
+            <th scope="row">{{ r.level_pct }} %</th>
+            <td v-for="(text, i) in r.cells" :key="i">{{ text }}</td>
           </tr>
         </tbody>
       </table>
+    </div>
+    <div class="row no-print">
+      <v-btn :href="file('pdf')">Card (PDF)</v-btn>
+      <v-btn variant="text" :href="file('csv')">Card (CSV)</v-btn>
+      <span class="small quiet">The files hold the stored revision.</span>
     </div>
   </figure>
 </template>
@@ -63,5 +77,8 @@ td {
 th {
   font-weight: 600;
   font-size: var(--size-s);
+}
+.scroll {
+  overflow-x: auto;
 }
 </style>

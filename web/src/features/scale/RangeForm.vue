@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { fieldAt } from '@calm/core/loop/field-path'
-import { fieldName } from '@calm/core/loop/field-names'
 import { CODE_FORMATS } from '@calm/core/signal/card-codes'
 import { stageOf } from '@calm/core/signal/stage'
 import { computed } from 'vue'
 import { useLoop } from '../../loop/loop-store.ts'
+import { useDocumentField } from '../../loop/use-document-field.ts'
 import NumberField from '../../ui/NumberField.vue'
 import UnitPicker from '../../ui/UnitPicker.vue'
 
 /** The ranges along the line, each at its station, and the tolerance they are judged by. */
 const { readonly } = defineProps<{ readonly: boolean }>()
 const loop = useLoop()
+const at = useDocumentField(() => readonly)
 const doc = computed(() => loop.draft)
 const stage = computed(() => ({
   transmitter: doc.value ? stageOf(doc.value.path, 'transmitter') : undefined,
@@ -44,28 +45,21 @@ const format = computed({
   },
 })
 
-/** Everything a number field needs to know about the field at a path. */
-function at(path: string, unit: string | null = null) {
-  const value = fieldAt(doc.value, path)
-  return {
-    modelValue: typeof value === 'number' ? value : null,
-    label: fieldName(path)
-      .replace(/^(Transmitter|Controller|Display|Output|Input card),? /, '')
-      .replace(/^./, (c) => c.toUpperCase()),
-    unit,
-    typed: doc.value?.asTyped[path] ?? null,
-    error: loop.wrong.get(path) ?? null,
-    unconfirmed: doc.value?.unconfirmed.includes(path) ?? false,
-    readonly,
-    'onUpdate:modelValue': (v: number | null) => loop.setField(path, v),
-    onTyped: (text: string) => loop.keepTyped(path, text),
-  }
-}
 const transferOf = (kind: 'transmitter' | 'controller' | 'display') => ({
   modelValue: stage.value[kind]?.transfer.kind,
   'onUpdate:modelValue': (v: string) => loop.setField(`path.${kind}.transfer`, { kind: v }),
   items: TRANSFERS,
   label: 'Transfer function',
+  readonly,
+})
+const SIGNALS = [
+  { value: '4-20', title: '4-20 mA' },
+  { value: '0-20', title: '0-20 mA' },
+]
+const signalOf = (kind: 'output' | 'input') => ({
+  modelValue: stage.value[kind]?.signal,
+  'onUpdate:modelValue': (v: string) => loop.setField(`path.${kind}.signal`, v),
+  items: SIGNALS,
   readonly,
 })
 const unitOf = (path: string) => ({
@@ -100,6 +94,8 @@ function setTolerance(path: string, v: number | null): void {
         <legend>Input card</legend>
         <div class="field-grid">
           <NumberField v-bind="at('path.shunt.resistance_ohm', 'ohm')" label="Shunt" />
+          <v-select v-bind="signalOf('output')" label="Transmitter sends" />
+          <v-select v-bind="signalOf('input')" label="Card expects" />
           <v-select
             v-model="format"
             :items="FORMATS"

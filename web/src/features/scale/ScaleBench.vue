@@ -2,32 +2,56 @@
 import type { Finding } from '@calm/core/finding'
 import { worstFirst } from '@calm/core/finding'
 import { auditPath } from '@calm/core/scale/audit'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
-import { sayInstant } from '../../ui/dates.ts'
+import SaveBar from '../../loop/SaveBar.vue'
 import FindingRow from '../../ui/FindingRow.vue'
-import NextBar from '../../ui/NextBar.vue'
-import ClashDialog from './ClashDialog.vue'
+import LocatePanel from './LocatePanel.vue'
 import PocketCard from './PocketCard.vue'
 import RangeForm from './RangeForm.vue'
+import RangeWork from './RangeWork.vue'
+import StagesForm from './StagesForm.vue'
 
 const loop = useLoop()
 const session = useSession()
 const reason = ref('')
-const findings = computed(() =>
-  loop.draft && loop.wrong.size === 0 ? worstFirst(auditPath(loop.draft.path, loop.draft.type)) : [],
+const VIEWS = [
+  { id: 'ranges', title: 'Ranges' },
+  { id: 'locate', title: 'Locate an error' },
+  { id: 'range', title: 'Range work' },
+] as const
+const view = shallowRef<(typeof VIEWS)[number]['id']>('ranges')
+/** Another type of card puts everything it was told back to its factory state. */
+const resets = computed((): Finding[] =>
+  loop.changes.some((c) => /^path\.input\.(signal|n4|n20)/.test(c.path))
+    ? [
+        {
+          code: 'INPUT_TYPE_RESETS',
+          severity: 'warn',
+          where: ['input'],
+          says: 'Changing the type of an input puts its scaling, filter, alarms and substitute value back to factory settings: note them first, and set them again before the loop goes back to automatic.',
+        },
+      ]
+    : [],
 )
+const findings = computed(() =>
+  loop.draft && loop.wrong.size === 0
+    ? worstFirst([...auditPath(loop.draft.path, loop.draft.type), ...resets.value])
+    : [],
+)
+function take(why: string): void {
+  if (reason.value === '') reason.value = why
+}
 
 function mend(finding: Finding): void {
   for (const { path, value } of finding.fix?.set ?? []) loop.setField(path, value)
   if (reason.value === '') reason.value = finding.fix?.label ?? ''
 }
-async function save(): Promise<void> {
-  if (await loop.save(reason.value)) reason.value = ''
-}
 const next = computed(() => {
   if (!loop.draft || loop.draft.path.length === 0) return 'Nothing to scale on a loop that switches.'
+  if (view.value === 'locate' && !loop.dirty)
+    return 'Type what was really measured, at two levels or more; the line steps where the error comes in.'
   if (loop.wrong.size > 0) return `Mend first: ${[...loop.wrong.values()][0]}`
   if (loop.dirty)
     return `${loop.changes.length} ${loop.changes.length === 1 ? 'change' : 'changes'} not saved: ${loop.changes.map((c) => c.name).join('; ')}.`
@@ -41,56 +65,49 @@ const next = computed(() => {
 
 <template>
   <div v-if="loop.draft && loop.detail">
-    <div class="page two-sides">
-      <section class="stack" aria-label="Ranges">
-        <RangeForm :readonly="!session.mayWrite" />
-      </section>
-      <section class="stack" aria-label="Findings and values">
-        <h2>What the ranges tell</h2>
-        <FindingRow v-for="f in findings" :key="f.code" :finding="f" @fix="mend" />
-        <FindingRow
-          v-if="findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
-          :finding="{
-            code: 'AGREE',
-            severity: 'good',
-            where: [],
-            says: 'Transmitter and receivers agree in range, unit, direction and function.',
-          }"
-        />
-        <PocketCard v-if="loop.draft.path.length > 0 && loop.wrong.size === 0" :stages="loop.draft.path" />
-      </section>
-    </div>
-    <NextBar
-      :next="next"
-      :refusal="loop.problem?.message"
-      :stored="`revision ${loop.detail.revision}, ${loop.detail.revisedBy}, ${sayInstant(loop.detail.revisedAt)}`"
-    >
-      <template v-if="loop.dirty && session.mayWrite">
-        <v-text-field v-model="reason" class="reason" label="Why (goes into the record)" maxlength="300" />
-        <v-btn variant="text" @click="loop.discard()">Discard</v-btn>
+    <div class="page stack">
+      <div
+        v-if="loop.draft.path.length > 0"
+        class="row no-print"
+        role="group"
+        aria-label="Views of the scaling"
+      >
         <v-btn
-          color="primary"
-          variant="flat"
-          height="48"
-          :loading="loop.saving"
-          :disabled="loop.wrong.size > 0"
-          @click="save"
-          >Save revision</v-btn
+          v-for="v in VIEWS"
+          :key="v.id"
+          :variant="view === v.id ? 'tonal' : 'text'"
+          :aria-pressed="view === v.id"
+          @click="view = v.id"
+          >{{ v.title }}</v-btn
         >
-      </template>
-    </NextBar>
-    <ClashDialog
-      v-if="loop.clash"
-      :clash="loop.clash"
-      @resolve="loop.resolve($event, reason || 'merged with another change')"
-      @cancel="loop.clash = null"
-    />
+      </div>
+      <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" />
+      <RangeWork v-else-if="view === 'range'" :readonly="!session.mayWrite" @taken="take" />
+      <div v-else class="two-sides">
+        <section class="stack" aria-label="Ranges">
+          <RangeForm :readonly="!session.mayWrite" />
+          <StagesForm v-if="loop.draft.path.length > 0" :readonly="!session.mayWrite" />
+        </section>
+        <section class="stack" aria-label="Findings and values">
+          <h2>What the ranges tell</h2>
+          <FindingRow v-for="f in findings" :key="f.code" :finding="f" @fix="mend" />
+          <FindingRow
+            v-if="findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
+            :finding="{
+              code: 'AGREE',
+              severity: 'good',
+              where: [],
+              says: 'Transmitter and receivers agree in range, unit, direction and function.',
+            }"
+          />
+          <PocketCard
+            v-if="loop.draft.path.length > 0 && loop.wrong.size === 0"
+            :stages="loop.draft.path"
+            :loop-id="loop.detail.id"
+          />
+        </section>
+      </div>
+    </div>
+    <SaveBar v-model="reason" :next="next" />
   </div>
 </template>
-
-<style scoped>
-.reason {
-  flex: 1 1 260px;
-  max-width: 340px;
-}
-</style>

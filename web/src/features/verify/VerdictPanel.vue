@@ -5,7 +5,11 @@ import { VERDICT_STATE } from '../../ui/verdict.ts'
 import StateMark from '../../ui/StateMark.vue'
 
 /** The verdict in a sentence, and where the error comes from. */
-const { judgement, title } = defineProps<{ judgement: Judgement; title: string }>()
+const {
+  judgement,
+  title,
+  advice = [],
+} = defineProps<{ judgement: Judgement; title: string; advice?: readonly string[] }>()
 const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNumber(v, 3)}`)
 </script>
 
@@ -13,6 +17,7 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
   <section class="panel" :aria-label="title">
     <StateMark class="mark" :state="VERDICT_STATE[judgement.class]" :word="title" />
     <p class="sentence">{{ judgement.sentence }}</p>
+    <p v-for="line in advice" :key="line" class="advice">{{ line }}</p>
     <div class="scroll" tabindex="0" :aria-label="`${title}: parts of the error`">
       <table class="small">
         <thead>
@@ -51,6 +56,11 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
 .sentence {
   font-size: var(--size-l);
   margin: 4px 0 8px;
+}
+.advice {
+  border-left: 3px solid var(--accent);
+  padding: 2px 12px;
+  margin: 0 0 8px;
 }
 table {
   border-collapse: collapse;

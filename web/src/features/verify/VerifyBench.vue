@@ -7,12 +7,9 @@ import { plausibility } from '@calm/core/verify/plausible'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import type { PlanName } from '@calm/core/verify/plan'
-import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef } from 'vue'
-import { onNews } from '../../api/live.ts'
-import { useOutbox } from '../../api/outbox.ts'
+import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
-import { sayTime } from '../../ui/dates.ts'
 import NextBar from '../../ui/NextBar.vue'
 import ErrorPlot from './ErrorPlot.vue'
 import ReadingsTable from './ReadingsTable.vue'
@@ -26,19 +23,12 @@ const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
 const session = useSession()
-const outbox = useOutbox()
 const v = useVerification(() => loop.detail)
 const starting = ref(false)
 const importing = ref(false)
 const adjustment = ref('')
 const table = useTemplateRef('table')
 const start = useTemplateRef<{ begin: () => void }>('start')
-
-onScopeDispose(
-  onNews((news) => {
-    if (news === null || news.loopId === loop.detail?.id) void v.load()
-  }),
-)
 
 const scale = computed(() => loopScale(v.stages.value))
 const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
@@ -145,20 +135,13 @@ const next = computed(() => {
   }
   return ''
 })
-const stored = computed(() =>
-  v.unsent.value > 0
-    ? `${v.unsent.value} kept here, not stored yet`
-    : outbox.lastStored
-      ? `stored ${sayTime(outbox.lastStored)}`
-      : null,
-)
 </script>
 
 <template>
   <div>
     <div class="page two-sides">
       <section class="stack" aria-label="Readings">
-        <p v-if="v.trouble.value && !outbox.trouble" role="alert" class="trouble">{{ v.trouble.value }}</p>
+        <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
         <StartRun v-if="showStart && loop.detail?.document.tolerance" ref="start" @start="begin" />
         <template v-else-if="v.run.value && v.runId.value && scale">
           <div class="row">
@@ -213,7 +196,12 @@ const stored = computed(() =>
             :judgement="v.asLeft.value"
             title="As left"
           />
-          <VerdictPanel v-if="v.asFound.value" :judgement="v.asFound.value" title="As found" />
+          <VerdictPanel
+            v-if="v.asFound.value"
+            :judgement="v.asFound.value"
+            :advice="v.advice.value"
+            title="As found"
+          />
           <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
           <div v-if="v.unsent.value === 0" class="row no-print">
             <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
@@ -226,7 +214,7 @@ const stored = computed(() =>
         </template>
       </section>
     </div>
-    <NextBar :next="next" :stored="stored" :refusal="v.refusal.value">
+    <NextBar :next="next" :stored="v.stored.value" :refusal="v.refusal.value">
       <template v-if="session.mayWrite && ready">
         <v-btn
           v-if="showStart && loop.detail?.document.tolerance"

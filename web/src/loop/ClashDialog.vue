@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Clash } from '../../loop/loop-store.ts'
-import { sayValue } from '../../ui/say-value.ts'
-import { sayInstant } from '../../ui/dates.ts'
+import type { Clash } from './loop-store.ts'
+import { sayValue } from '../ui/say-value.ts'
+import { sayInstant } from '../ui/dates.ts'
 
 /** Two people saved: fields that only one changed are joined; the others are asked, one by one. */
 const { clash } = defineProps<{ clash: Clash }>()

@@ -1,0 +1,21 @@
+import type { LoopDocument } from '@calm/core/loop/document'
+
+/** A loop's document as some version of the program saved it. */
+export type SavedLoopDocument = { readonly version: number } & Readonly<Record<string, unknown>>
+
+/** One step a version: from this version to the next. A released step is never edited. */
+export const LOOP_DOCUMENT_STEPS: Readonly<Record<number, (saved: SavedLoopDocument) => SavedLoopDocument>> =
+  {
+    // Version 2 knows what is wired to what, and what the device was told.
+    1: (saved) => ({ ...saved, version: 2, wiring: null, setUp: null }),
+  }
+
+/**
+ * The document as this version of the program knows it. What is stored stays as it was saved: its hash
+ * stands in the record.
+ */
+export function currentLoopDocument(saved: SavedLoopDocument): LoopDocument {
+  let document = saved
+  for (let step; (step = LOOP_DOCUMENT_STEPS[document.version]);) document = step(document)
+  return document as unknown as LoopDocument
+}

@@ -1,0 +1,73 @@
+import type { Beam } from './beam.ts'
+
+export type SpeedVerdict = 'OK' | 'CHECK' | 'FAULT'
+export interface SpeedJudgement {
+  readonly deviation_pct: number
+  readonly verdict: SpeedVerdict
+  /** Temperatures that alone would explain it, nearest to the entered one first; none where no theory is given. */
+  readonly temperatures_C: readonly number[]
+  /** Bore that alone would explain it, mm. */
+  readonly id_mm: number
+  /** Positive: the sensors stand this much too far apart, mm. */
+  readonly spacingError_mm: number
+}
+
+/** Deviations below the first are fine, above the second are a fault, %. */
+const LIMITS_PCT = [0.5, 2] as const
+
+/** Temperatures at which a sound speed is met, between two limits; several where the curve turns back. */
+export function temperaturesFor(
+  speed: (t_C: number) => number | null,
+  wanted: number,
+  from_C: number,
+  to_C: number,
+): number[] {
+  const out: number[] = []
+  const STEPS = 400
+  const at = (t: number) => {
+    const c = speed(t)
+    return c === null ? NaN : c - wanted
+  }
+  let before = at(from_C)
+  for (let i = 1; i <= STEPS; i++) {
+    const t1 = from_C + ((to_C - from_C) * i) / STEPS
+    const now = at(t1)
+    if (before === 0 || before * now < 0) {
+      let [lo, hi] = [from_C + ((to_C - from_C) * (i - 1)) / STEPS, t1]
+      for (let k = 0; k < 60; k++) {
+        const mid = (lo + hi) / 2
+        if (at(lo) * at(mid) <= 0) hi = mid
+        else lo = mid
+      }
+      out.push((lo + hi) / 2)
+    }
+    before = now
+  }
+  return out
+}
+
+/**
+ * The measured sound speed against theory, with what each single cause would have to be.
+ * @param tMeasured_us - mean transit time, fixed part included.
+ */
+export function judgeSoundSpeed(given: {
+  readonly beam: Beam
+  readonly id_mm: number
+  readonly theory_m_s: number
+  readonly measured_m_s: number
+  readonly tMeasured_us: number
+  readonly temperatures_C: readonly number[]
+}): SpeedJudgement {
+  const { beam, id_mm, theory_m_s, measured_m_s } = given
+  const deviation_pct = ((measured_m_s - theory_m_s) / theory_m_s) * 100
+  const K = beam.K_us_m / 1e6
+  const cosine = (c: number) => Math.sqrt(Math.max(0, 1 - (K * c) ** 2))
+  const size = Math.abs(deviation_pct)
+  return {
+    deviation_pct,
+    verdict: size <= LIMITS_PCT[0] ? 'OK' : size <= LIMITS_PCT[1] ? 'CHECK' : 'FAULT',
+    temperatures_C: given.temperatures_C,
+    id_mm: (id_mm * theory_m_s * cosine(theory_m_s)) / (measured_m_s * cosine(measured_m_s)),
+    spacingError_mm: ((given.tMeasured_us - beam.tFixed_us - beam.tFluid_us) / 1e6 / K) * 1000,
+  }
+}

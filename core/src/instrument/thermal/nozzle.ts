@@ -1,0 +1,117 @@
+import { gasViscosity_Pa_s } from '../../media/gas.ts'
+
+const PRESSURES_KPA = [100, 200, 500, 1000, 2000, 3500, 5000] as const
+const TEMPERATURES_C = [0, 10, 20, 30, 40] as const
+/** Critical flow function of real nitrogen. */
+const C_STAR: readonly (readonly number[])[] = [
+  [0.68503, 0.68537, 0.68638, 0.68807, 0.69146, 0.69653, 0.70156],
+  [0.68499, 0.68529, 0.68618, 0.68766, 0.69063, 0.69506, 0.69942],
+  [0.68495, 0.68521, 0.686, 0.68731, 0.68991, 0.69378, 0.69757],
+  [0.68491, 0.68514, 0.68584, 0.68699, 0.68928, 0.69266, 0.69596],
+  [0.68488, 0.68508, 0.68569, 0.68671, 0.68872, 0.69168, 0.69455],
+]
+const R_N2 = 8314.462618 / 28.0135
+/** Pressure ratio below which nitrogen chokes in a nozzle without diffuser. */
+export const CHOKED_RATIO = (2 / 2.4) ** 3.5
+
+const place = (grid: readonly number[], x: number) => {
+  const i = Math.max(0, Math.min(grid.length - 2, grid.findIndex((g) => g > x) - 1))
+  const [a = 0, b = 1] = [grid[i], grid[i + 1]]
+  return { i, f: (x - a) / (b - a) }
+}
+/** C* of nitrogen, bilinear; null outside the table. */
+export function criticalFlowFunction(p0_kPa: number, t0_C: number): number | null {
+  if (p0_kPa < 100 || p0_kPa > 5000 || t0_C < 0 || t0_C > 40) return null
+  const p = p0_kPa === 5000 ? { i: 5, f: 1 } : place(PRESSURES_KPA, p0_kPa)
+  const t = t0_C === 40 ? { i: 3, f: 1 } : place(TEMPERATURES_C, t0_C)
+  const at = (j: number, i: number) => C_STAR[j]?.[i] ?? 0
+  const row = (j: number) => at(j, p.i) * (1 - p.f) + at(j, p.i + 1) * p.f
+  return row(t.i) * (1 - t.f) + row(t.i + 1) * t.f
+}
+
+export interface NozzleFlow {
+  readonly massFlow_g_s: number
+  readonly Cd: number
+  readonly Re: number
+  readonly Cstar: number
+  readonly choked: boolean
+}
+/**
+ * Nitrogen through a sonic nozzle. Without a certificate the discharge coefficient of a toroidal throat.
+ * @see ISO 9300
+ */
+export function nozzleFlow(
+  throat_mm: number,
+  p0_kPa: number,
+  t0_C: number,
+  after_kPa: number,
+  Cd: number | null,
+): NozzleFlow | null {
+  const Cstar = criticalFlowFunction(p0_kPa, t0_C)
+  if (Cstar === null) return null
+  const T0 = t0_C + 273.15
+  const A = (Math.PI * (throat_mm / 1000) ** 2) / 4
+  const mu = gasViscosity_Pa_s('nitrogen', T0)
+  let cd = Cd ?? 0.99
+  let q = 0
+  let Re = 0
+  for (let i = 0; i < 60; i++) {
+    q = (A * cd * Cstar * p0_kPa * 1000) / Math.sqrt(R_N2 * T0)
+    Re = (4 * q) / (Math.PI * (throat_mm / 1000) * mu)
+    const next = Cd ?? 0.9959 - 2.72 / Math.sqrt(Re)
+    if (Math.abs(next - cd) < 1e-14) break
+    cd = next
+  }
+  return { massFlow_g_s: q * 1000, Cd: cd, Re, Cstar, choked: after_kPa / p0_kPa <= CHOKED_RATIO }
+}
+
+export interface NozzlePoint {
+  readonly reference: number
+  readonly indicated: number
+  readonly baseline_pct: number | null
+}
+/** Each point against its limit; a passing point that has moved by half its limit since the baseline is an alert. */
+export function nozzleVerdict(
+  points: readonly NozzlePoint[],
+  ofReading_pct: number,
+  ofFullScale_pct: number,
+  fullScale: number,
+) {
+  return points.map((p) => {
+    const deviation_pct = (p.indicated / p.reference - 1) * 100
+    const limit_pct = ofReading_pct + (ofFullScale_pct * fullScale) / p.reference
+    const passes = Math.abs(deviation_pct) <= limit_pct
+    const moved = p.baseline_pct !== null && Math.abs(deviation_pct - p.baseline_pct) > limit_pct / 2
+    return {
+      deviation_pct,
+      limit_pct,
+      verdict: !passes ? ('FAIL' as const) : moved ? ('ALERT' as const) : ('PASS' as const),
+    }
+  })
+}
+
+/** Oxygen left in a well-mixed room, %: without ventilation after a time, and steady with fresh air. */
+export const oxygenAfter_pct = (room_m3: number, release_m3_h: number, minutes: number): number =>
+  20.9 * Math.exp((-release_m3_h * minutes) / 60 / room_m3)
+export const oxygenSteady_pct = (release_m3_h: number, fresh_m3_h: number): number =>
+  (20.9 * fresh_m3_h) / (fresh_m3_h + release_m3_h)
+/** Leave below this. */
+export const OXYGEN_LEAVE_PCT = 19.5
+export const minutesToLeave = (room_m3: number, release_m3_h: number): number =>
+  (-Math.log(OXYGEN_LEAVE_PCT / 20.9) * room_m3 * 60) / release_m3_h
+
+/** Least squares of deviations over time: slope per unit of time, and when a limit is crossed; null below three points. */
+export function driftOf(
+  times: readonly number[],
+  values: readonly number[],
+  limit: number,
+): { slope: number; crossesAt: number | null } | null {
+  const n = times.length
+  if (n < 3 || n !== values.length) return null
+  const mt = times.reduce((a, b) => a + b, 0) / n
+  const mv = values.reduce((a, b) => a + b, 0) / n
+  const sxx = times.reduce((s, t) => s + (t - mt) ** 2, 0)
+  if (sxx === 0) return null
+  const slope = times.reduce((s, t, i) => s + (t - mt) * ((values[i] ?? 0) - mv), 0) / sxx
+  return { slope, crossesAt: slope === 0 ? null : mt + (limit - mv) / slope }
+}

@@ -1,0 +1,235 @@
+import { z } from 'zod'
+import { calculation, Refusal } from '../calculation.ts'
+import { fluidState, NAMED_GASES, type Fluid } from './fluid.ts'
+import { GAS_COMPONENTS } from './gas-table.ts'
+import { Gas, VOLUME_BASES, type Composition } from './gas.ts'
+import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
+
+const mm = z.number().min(0, 'Not below 0 mm.').describe('mm')
+const celsius = z.number().describe('°C')
+const absolute = z.number().positive('Above 0 kPa absolute.').describe('kPa absolute')
+const Fractions = z.record(z.string().max(30), z.number().min(0)).describe('mole fractions by component')
+
+/** Fractions with known names only. @throws Refusal naming the first that is not. */
+export function compositionOf(x: Readonly<Record<string, number>>, path: string): Composition {
+  const known = new Set<string>(GAS_COMPONENTS.map((c) => c.key))
+  for (const key of Object.keys(x))
+    if (!known.has(key))
+      throw new Refusal(
+        `${path}.${key}`,
+        `There is no component “${key}”. There are ${[...known].join(', ')}.`,
+      )
+  return x
+}
+
+const Properties = z.object({
+  density: z.number(),
+  soundSpeed: z.number(),
+  viscosity: z.number(),
+  kinematic: z.number(),
+  warnings: z.array(z.string()),
+})
+function properties(fluid: Fluid, t: number, p: number): z.output<typeof Properties> {
+  const s = fluidState(fluid, t, p)
+  if (s.kind === 'refused') throw new Refusal('t', s.says)
+  return {
+    density: s.density_kg_m3,
+    soundSpeed: s.soundSpeed_m_s,
+    viscosity: s.viscosity_Pa_s,
+    kinematic: s.viscosity_Pa_s / s.density_kg_m3,
+    warnings: [...s.warnings],
+  }
+}
+
+export const mediaCalculations = [
+  calculation({
+    name: 'flow.pipe',
+    title: 'Bore of a pipe',
+    source: 'ASME B36.10M and B36.19M; ID = OD - 2 (wall + liner)',
+    input: z.strictObject({
+      nps: z.string().max(10).optional().describe('nominal size, “2-1/2”'),
+      schedule: z.string().max(6).optional(),
+      od: mm.optional(),
+      wall: mm.optional(),
+      liner: mm.default(0),
+    }),
+    output: z.object({
+      od: z.number(),
+      wall: z.number(),
+      id: z.number(),
+      area: z.number(),
+      litresPerMetre: z.number(),
+    }),
+    run: ({ nps, schedule, od, wall, liner }) => {
+      const listed = nps !== undefined && schedule !== undefined ? scheduledPipe(nps, schedule) : null
+      if (nps !== undefined && schedule !== undefined && !listed)
+        throw new Refusal(
+          'schedule',
+          `Size ${nps} has no schedule ${schedule} in the table. Enter OD and wall by hand.`,
+        )
+      const o = od ?? listed?.od_mm
+      const w = wall ?? listed?.wall_mm
+      if (o === undefined) throw new Refusal('od', 'Give the size and schedule, or the outside diameter.')
+      if (w === undefined) throw new Refusal('wall', 'Give the size and schedule, or the wall.')
+      const b = bore(o, w, liner)
+      if (!b)
+        throw new Refusal('wall', `Wall and liner of ${w + liner} mm leave no bore in a pipe of ${o} mm.`)
+      return { od: o, wall: w, id: b.id_mm, area: b.area_m2, litresPerMetre: b.volume_L_per_m }
+    },
+    example: { nps: '24', schedule: 'STD', liner: 8 },
+  }),
+  calculation({
+    name: 'flow.circumference',
+    title: 'Outside diameter from a tape',
+    source: 'OD = C/π - tape - 2 (paint + film)',
+    input: z.strictObject({
+      circumference: z.number().positive().describe('mm'),
+      tape: mm.default(0).describe('mm, plain tape; 0 for a diameter tape'),
+      paint: mm.default(0),
+      film: mm.default(0),
+    }),
+    output: z.object({ od: z.number(), perMillimetre: z.number() }),
+    run: ({ circumference, tape, paint, film }) => {
+      const od = odFromCircumference_mm({
+        circumference_mm: circumference,
+        tape_mm: tape,
+        paint_mm: paint,
+        film_mm: film,
+      })
+      if (od <= 0)
+        throw new Refusal('circumference', 'Tape, paint and film leave no pipe: was a diameter typed?')
+      return { od, perMillimetre: 1 / Math.PI }
+    },
+    example: { circumference: 1921.4, tape: 0.3, paint: 0.25 },
+  }),
+  calculation({
+    name: 'flow.wall',
+    title: 'Wall from a thickness gauge',
+    source: 'Speed, temperature (1 % per 55 K, typical) and paint corrected; s with N - 1',
+    input: z.strictObject({
+      readings: z.array(z.number().positive()).min(1).max(60).describe('mm'),
+      cSet: z.number().positive().describe('m/s'),
+      cMaterial: z.number().positive().describe('m/s'),
+      tWall: celsius.default(20),
+      tCalibrated: celsius.default(20),
+      paint: mm.default(0),
+      cPaint: z.number().positive().default(2500).describe('m/s'),
+    }),
+    output: z.object({
+      wall: z.number(),
+      s: z.number(),
+      u: z.number(),
+      spread: z.number(),
+      warn: z.boolean(),
+    }),
+    run: (g) => {
+      const w = wallFromGauge({
+        readings_mm: g.readings,
+        cSet_m_s: g.cSet,
+        cMaterial_m_s: g.cMaterial,
+        wall_C: g.tWall,
+        calibrated_C: g.tCalibrated,
+        paint_mm: g.paint,
+        cPaint_m_s: g.cPaint,
+      })
+      return { wall: w.wall_mm, s: w.s_mm, u: w.u_mm, spread: w.spread_pct, warn: w.spread_pct > 10 }
+    },
+    example: { readings: [9.71, 9.66, 9.58, 9.62], cSet: 5920, cMaterial: 5890, tWall: 41 },
+  }),
+  calculation({
+    name: 'flow.water',
+    title: 'Water: density, sound speed, viscosity',
+    source: 'IAPWS-IF97, IAPWS 2008; sound speed after Marczak with pressure terms fitted to IAPWS-95',
+    input: z.strictObject({ t: celsius, p: absolute }),
+    output: Properties,
+    run: ({ t, p }) => properties({ kind: 'water' }, t, p),
+    example: { t: 24, p: 600 },
+  }),
+  calculation({
+    name: 'flow.seawater',
+    title: 'Seawater: density, sound speed, viscosity',
+    source: 'EOS-80; Chen and Millero; Sharqawy et al. 2010',
+    input: z.strictObject({ salinity: z.number().min(0), t: celsius, p: absolute }),
+    output: Properties,
+    run: ({ salinity, t, p }) => properties({ kind: 'seawater', salinity }, t, p),
+    example: { salinity: 35.1, t: 14.2, p: 481.325 },
+  }),
+  calculation({
+    name: 'flow.brine',
+    title: 'Salt brine: density, sound speed, viscosity',
+    source: 'Batzle and Wang 1992; typical',
+    input: z.strictObject({ salt: z.number().min(0).describe('% by mass'), t: celsius, p: absolute }),
+    output: Properties,
+    run: ({ salt, t, p }) => properties({ kind: 'brine', salt_pct: salt }, t, p),
+    example: { salt: 18, t: 22, p: 350 },
+  }),
+  calculation({
+    name: 'flow.gas',
+    title: 'Gas: density, sound speed, compressibility',
+    source: 'ISO 20765-1 (detailed composition equation)',
+    input: z.strictObject({ composition: Fractions, t: celsius, p: absolute }),
+    output: z.object({
+      molarMass: z.number(),
+      Z: z.number(),
+      density: z.number(),
+      soundSpeed: z.number(),
+      kappa: z.number(),
+      cp: z.number(),
+      cv: z.number(),
+    }),
+    run: ({ composition, t, p }) => {
+      const x = compositionOf(composition, 'composition')
+      if (!(Object.values(composition).reduce((a, b) => a + b, 0) > 0))
+        throw new Refusal('composition', 'Give at least one component.')
+      const s = new Gas(x).state(t + 273.15, p)
+      if (!s) throw new Refusal('p', 'At this temperature and pressure it is a liquid or two phases.')
+      return {
+        molarMass: s.molarMass_g_mol,
+        Z: s.Z,
+        density: s.density_kg_m3,
+        soundSpeed: s.soundSpeed_m_s,
+        kappa: s.kappa,
+        cp: s.cp_J_molK,
+        cv: s.cv_J_molK,
+      }
+    },
+    example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840 },
+  }),
+  calculation({
+    name: 'flow.volume',
+    title: 'Actual, standard and normal volume of a gas',
+    source: 'Ratio of densities by ISO 20765-1',
+    input: z.strictObject({
+      composition: Fractions,
+      t: celsius,
+      p: absolute,
+      actual: z.number().describe('m³/h at line conditions'),
+    }),
+    output: z.object({
+      normal: z.number(),
+      standard15: z.number(),
+      standard20: z.number(),
+      standard60F: z.number(),
+      mass: z.number(),
+    }),
+    run: ({ composition, t, p, actual }) => {
+      const gas = new Gas(compositionOf(composition, 'composition'))
+      const line = gas.state(t + 273.15, p)
+      if (!line) throw new Refusal('p', 'At this temperature and pressure it is a liquid or two phases.')
+      const at = (base: keyof typeof VOLUME_BASES): number => {
+        const b = VOLUME_BASES[base]
+        const s = gas.state(b.T, b.p_kPa)
+        if (!s) throw new Refusal('composition', 'At base conditions this is no gas.')
+        return (actual * line.density_kg_m3) / s.density_kg_m3
+      }
+      return {
+        normal: at('normal'),
+        standard15: at('standard15'),
+        standard20: at('standard20'),
+        standard60F: at('standard60F'),
+        mass: actual * line.density_kg_m3,
+      }
+    },
+    example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840, actual: 186 },
+  }),
+]

@@ -1,0 +1,23 @@
+import { element, term, type PartKind } from '../part-kind.ts'
+import { number } from '../../quantity/setting.ts'
+
+/** A power contactor; its coil takes far more than a sensor gives. */
+export const contactor: PartKind = {
+  kind: 'contactor',
+  title: 'Contactor',
+  place: 'rack',
+  duty: 'load',
+  prefix: 'M',
+  settings: [
+    number('coil_V', 'Coil voltage', 'V', 24, 3, 230),
+    number('coil_ohm', 'Coil resistance', 'Ω', 120, 5, 50_000),
+  ],
+  terminals: () => [term('a1', 'A1', 'signal', 'left'), term('a2', 'A2', 'signal', 'left')],
+  label: (s) => `coil ${s.num('coil_V')} V, ${Math.round((s.num('coil_V') / s.num('coil_ohm')) * 1000)} mA`,
+  elements: (p) => [
+    element(p, 'relay', { a1: 'a1', a2: 'a2' }, { rCoil: p.s.num('coil_ohm'), vNom: p.s.num('coil_V') }),
+  ],
+  testPoints: () => [['a1', 'a2', 'across the coil']],
+  caution: () => 'What it switches may be mains and may start a machine. Isolate and lock that side first.',
+  firstSign: () => 'it pulls in with a thump',
+}

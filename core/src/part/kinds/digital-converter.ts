@@ -1,0 +1,49 @@
+import { element, term, type PartKind } from '../part-kind.ts'
+import { number } from '../../quantity/setting.ts'
+import { LINE_BIAS } from './serial-line.ts'
+
+/** Takes one or two 4-20 mA channels and hands them on over a two-wire serial line. */
+export const digitalConverter: PartKind = {
+  kind: 'digital-converter',
+  title: 'Digital converter, two channels',
+  place: 'rack',
+  duty: 'receiver',
+  prefix: 'DC',
+  settings: [
+    number('input_ohm', 'Input resistance', 'Ω', 50, 1, 500),
+    number('own_mA', 'Own consumption', 'mA', 60, 1, 1000),
+    number('min_V', 'Lowest supply', 'V', 10, 5, 30),
+    number('used', 'Channel used', '', 1, 1, 2),
+  ],
+  terminals: () => [
+    term('V+', 'V+', 'dc+', 'left'),
+    term('V-', 'V−', 'dc-', 'left'),
+    term('1+', '1+', 'loop+', 'left'),
+    term('1-', '1−', 'loop-', 'left'),
+    term('2+', '2+', 'loop+', 'left'),
+    term('2-', '2−', 'loop-', 'left'),
+    term('A', 'A', 'A', 'right'),
+    term('B', 'B', 'B', 'right'),
+  ],
+  label: (s) => `channel ${s.num('used')} used, ${s.num('input_ohm')} Ω`,
+  elements: (p) => [
+    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.num('own_mA') / 1000) }, '~own'),
+    ...[1, 2].map((c) =>
+      element(
+        p,
+        'receiver',
+        { in: `${c}+`, com: `${c}-` },
+        { r: p.s.num('input_ohm'), rNominal: p.s.num('input_ohm') },
+        `~${c}`,
+      ),
+    ),
+    ...LINE_BIAS(p, p.live.powered && p.power, 'V-'),
+  ],
+  react: (p) => (p.volts('V+', 'V-') < p.s.num('min_V') ? { powered: false } : {}),
+  testPoints: (s) => [
+    ['V+', 'V-', 'its supply'],
+    [`${s.num('used')}+`, `${s.num('used')}-`, 'across the channel'],
+    ['A', 'B', 'serial line at rest'],
+  ],
+  firstSign: () => 'its power lamp lights, the link lamp blinks when it is asked',
+}

@@ -1,0 +1,43 @@
+import { INPUT_TYPES } from '../../circuit/elements/discrete.ts'
+import { element, term, type PartKind } from '../part-kind.ts'
+import { choice } from '../../quantity/setting.ts'
+
+/** The arrow says what the word does not: into the card, or out of it. */
+export const CARD_MODES = {
+  sink: 'arrow into the card, common at 0 V (sinking)',
+  source: 'arrow out of the card, common at +24 V (sourcing)',
+  bidir: 'either way, the common decides',
+} as const
+
+/** One channel of a 24 V input card and its common. @see IEC 61131-2 */
+export const digitalInput: PartKind = {
+  kind: 'digital-input',
+  title: '24 V input',
+  place: 'rack',
+  duty: 'input',
+  prefix: 'DI',
+  settings: [
+    choice('mode', 'Current flows', 'sink', CARD_MODES),
+    choice('type', 'Input type', '3', {
+      '1': 'type 1, contacts and 3-wire',
+      '2': 'type 2, heavy',
+      '3': 'type 3, 2-wire and 3-wire',
+    }),
+  ],
+  terminals: () => [term('in', 'in', 'signal', 'left'), term('com', 'com', 'signal', 'left')],
+  label: (s) =>
+    `type ${s.word('type')}, ${s.word('mode') === 'sink' ? '→ sinking' : s.word('mode') === 'source' ? '← sourcing' : '↔ either way'}`,
+  elements: (p) => [
+    element(
+      p,
+      'di',
+      { in: 'in', com: 'com' },
+      {
+        mode: p.s.word('mode'),
+        iecType: Number(p.s.word('type')) as keyof typeof INPUT_TYPES,
+      },
+    ),
+  ],
+  testPoints: () => [['in', 'com', 'across the input']],
+  firstSign: () => 'the channel lamp follows the bit',
+}

@@ -1,0 +1,16 @@
+import { element, term, type PartKind } from '../part-kind.ts'
+
+/** A two-wire sensor read by its current. @see IEC 60947-5-6 */
+export const namurSensor: PartKind = {
+  kind: 'namur-sensor',
+  title: 'NAMUR sensor',
+  place: 'field',
+  duty: 'sensor',
+  prefix: 'ZS',
+  settings: [],
+  terminals: () => [term('plus', 'BN +', 'bn', 'right'), term('minus', 'BU −', 'bu', 'right')],
+  actuate: () => ({ on: 'target present', off: 'no target' }),
+  label: () => 'NAMUR, 8.2 V, 1.2 / 2.1 mA',
+  elements: (p) => [element(p, 'namur', { plus: 'plus', minus: 'minus' }, { target: p.live.actuated })],
+  testPoints: () => [['plus', 'minus', 'across the sensor']],
+}

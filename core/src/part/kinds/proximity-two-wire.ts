@@ -1,0 +1,41 @@
+import { element, term, type PartKind } from '../part-kind.ts'
+import { choice, flag, number } from '../../quantity/setting.ts'
+
+/** A two-wire DC sensor: it leaks a little when open and drops a few volts when closed. */
+export const proximityTwoWire: PartKind = {
+  kind: 'proximity-two-wire',
+  title: '2-wire sensor',
+  place: 'field',
+  duty: 'sensor',
+  prefix: 'ZS',
+  settings: [
+    choice('fn', 'Function', 'no', { no: 'NO, conducts when present', nc: 'NC, conducts when absent' }),
+    number('drop_V', 'Drops, conducting', 'V', 4, 0.5, 10),
+    number('leak_mA', 'Leaks, open', 'mA', 0.8, 0, 5),
+    number('least_mA', 'Needs at least', 'mA', 3, 0, 20),
+    number('load_mA', 'Carries', 'mA', 100, 5, 500),
+    flag('either', 'Polarity does not matter', false),
+  ],
+  terminals: () => [term('plus', 'BN +', 'bn', 'right'), term('minus', 'BU −', 'bu', 'right')],
+  actuate: () => ({ on: 'target present', off: 'no target' }),
+  label: (s) => `2-wire ${s.word('fn').toUpperCase()}, leaks ${s.num('leak_mA')} mA`,
+  elements: (p) => [
+    element(
+      p,
+      'sensor2',
+      { plus: 'plus', minus: 'minus' },
+      {
+        fn: p.s.word('fn'),
+        target: p.live.actuated,
+        vDrop: p.s.num('drop_V'),
+        iLeak: p.s.num('leak_mA') / 1000,
+        iMin: p.s.num('least_mA') / 1000,
+        iMax: p.s.num('load_mA') / 1000,
+        iSc: (p.s.num('load_mA') * 1.5) / 1000,
+        bridge: p.s.flag('either'),
+      },
+    ),
+  ],
+  testPoints: () => [['plus', 'minus', 'across the sensor']],
+  firstSign: () => 'its lamp follows the target',
+}

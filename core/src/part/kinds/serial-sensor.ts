@@ -1,0 +1,33 @@
+import { element, term, type PartKind } from '../part-kind.ts'
+import { flag, number } from '../../quantity/setting.ts'
+import { LINE_STATION } from './serial-line.ts'
+
+/** A sensor that answers over a two-wire serial line and has its own supply terminals. */
+export const serialSensor: PartKind = {
+  kind: 'serial-sensor',
+  title: 'Serial sensor, A and B',
+  place: 'field',
+  duty: 'transmitter',
+  prefix: 'TX',
+  settings: [
+    number('own_mA', 'Own consumption', 'mA', 40, 1, 1000),
+    number('min_V', 'Lowest supply', 'V', 10, 5, 30),
+    flag('ends', 'Line ends here (120 Ω)', true),
+  ],
+  terminals: () => [
+    term('V+', 'V+', 'dc+', 'right'),
+    term('V-', 'V−', 'dc-', 'right'),
+    term('A', 'A', 'A', 'right'),
+    term('B', 'B', 'B', 'right'),
+  ],
+  label: (s) => `serial, from ${s.num('min_V')} V, takes ${s.num('own_mA')} mA`,
+  elements: (p) => [
+    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.num('own_mA') / 1000) }, '~own'),
+    ...LINE_STATION(p, p.s.flag('ends')),
+  ],
+  testPoints: () => [
+    ['V+', 'V-', 'its supply'],
+    ['A', 'B', 'serial line at rest'],
+  ],
+  firstSign: () => 'its lamp lights; it answers under its own address only',
+}

@@ -1,0 +1,125 @@
+import { describe, expect, test } from 'vitest'
+import { adviceFor } from './advice.ts'
+import { bufferByPH, bufferProblem, phResult } from './buffer-check.ts'
+import { applyProcedureEvent, type ProcedureRun } from './engine.ts'
+import type { ProcedureEventBody } from './events.ts'
+import type { Step } from './step.ts'
+
+const CONTEXT = {
+  tag: 'PDT-201',
+  range: { low: 0, high: 200, unit: 'mbar' },
+  limits: { low: -400, high: 400 },
+  kind: 'differential' as const,
+  tolerance_pct: 0.5,
+  tau_s: 1,
+  manifold: 'three-valve' as const,
+}
+type Values = Record<string, number>
+/** Goes on, as told by the answers, until a decision is next. */
+function upToDecision(procedure: string, answers: (step: Step) => Values): ProcedureRun {
+  let run: ProcedureRun | null = null
+  const happen = (body: ProcedureEventBody) => {
+    const next = applyProcedureEvent(run, { body, by: 'wren', at: '2026-11-25T10:00:00.000Z' })
+    if (next.kind === 'refused') throw new Error(next.says)
+    run = next.run
+    return next.run
+  }
+  let now = happen({
+    type: 'procedure.started',
+    payload: { procedure, revision: 1, context: CONTEXT, withDevice: false, equipment: [] },
+  })
+  while (now.left[0] && now.left[0].id !== 'decide') {
+    const step = now.left[0]
+    now = happen({
+      type: 'procedure.step',
+      payload: {
+        step: step.id,
+        ticks: step.hold?.length ?? 0,
+        values: step.fields ? answers(step) : {},
+        choice: step.choices?.[0]?.value ?? null,
+        confirmed: false,
+        note: '',
+      },
+    })
+  }
+  return now
+}
+const reading = (pv: (x: number) => number, mA: (pv: number) => number) => (step: Step) => {
+  const x = step.apply ?? 0
+  return { applied: x, pv: pv(x), mA: mA(pv(x)) }
+}
+const ideal = (pv: number) => 4 + (16 * pv) / 200
+
+describe('advice at the decision', () => {
+  const cases: [string, (x: number) => number, (pv: number) => number, 'adjust' | 'leave', RegExp][] = [
+    ['zero-trim', (x) => x + 2.4, ideal, 'adjust', /Zero trim/],
+    ['zero-trim', (x) => x + 0.1, ideal, 'leave', /Leave it alone/],
+    ['output-trim', (x) => x + 2.4, ideal, 'leave', /not the right one.*zero trim/],
+    ['output-trim', (x) => x, (pv) => ideal(pv) + 0.2, 'adjust', /Output trim/],
+    ['zero-trim', (x) => x, (pv) => ideal(pv) + 0.2, 'leave', /do output trim/],
+    ['output-trim', (x) => x + 3, (pv) => ideal(pv) - 0.24, 'leave', /trimmed to hide a sensor error/],
+  ]
+  test.each(cases)('%s with its readings', (procedure, pv, mA, choice, says) => {
+    const advice = adviceFor(upToDecision(procedure, reading(pv, mA)))
+    expect(advice?.choice).toBe(choice)
+    expect(advice?.says.join(' ')).toMatch(says)
+  })
+  test('a range other than the documented one comes first', () => {
+    const run = upToDecision(
+      'zero-trim',
+      reading((x) => x, ideal),
+    )
+    const advice = adviceFor(run, { LRV: 0, URV: 180 })
+    expect(advice?.says.join(' ')).toMatch(/re-range/)
+  })
+  test('a flow zero is worth it only above its noise', () => {
+    const at = (pv: number) => adviceFor(upToDecision('flow-zero', () => ({ pv, noise: 0.05 })))?.choice
+    expect(at(0.2)).toBe('adjust')
+    expect(at(-0.2)).toBe('adjust')
+    expect(at(0.04)).toBe('leave')
+  })
+  test('pH: a good electrode is taken, a dead one is not', () => {
+    const two = (mV7: number, mV4: number) =>
+      adviceFor(
+        upToDecision('ph-buffers', (s): Values =>
+          s.id === 'buffer-1'
+            ? { buffer: 7, mV: mV7, t: 25 }
+            : s.id === 'buffer-2'
+              ? { buffer: 4.01, mV: mV4, t: 25 }
+              : { pv: 7.1 },
+        ),
+      )
+    expect(two(-3, 172)?.choice).toBe('adjust')
+    expect(two(28, 152)?.choice).toBe('leave')
+    expect(two(28, 152)?.says.join(' ')).toMatch(/clean it/)
+  })
+})
+
+describe('buffers', () => {
+  test.each([
+    [7, 'T7.00'],
+    [4.01, '4.005'],
+    [9.18, '9.180'],
+    [5.2, null],
+  ])('a bottle that says %s', (pH, buffer) => expect(bufferByPH(pH)).toBe(buffer))
+  test.each<[Values, Values[], RegExp | null]>([
+    [{ buffer: 7, mV: -4, t: 24 }, [], null],
+    [{ buffer: 4.01, mV: -4, t: 24 }, [], /near pH 7/],
+    [{ buffer: 4.01, mV: -172, t: 24 }, [], /the sign/],
+    [{ buffer: 5.2, mV: 100, t: 24 }, [], /no buffer of the set/],
+    [{ buffer: 7, mV: -4, t: 61 }, [], /0 to 50/],
+    [{ buffer: 6.865, mV: 5, t: 25 }, [{ buffer: 7, mV: -4, t: 25 }], /closer than/],
+  ])('%j after %j', (values, earlier, says) => {
+    const told = bufferProblem(values, earlier)
+    if (says) expect(told).toMatch(says)
+    else expect(told).toBeNull()
+  })
+  test('two ideal readings give slope 100 % and no offset', () => {
+    const r = phResult([
+      { buffer: 7, mV: 0, t: 25 },
+      { buffer: 4, mV: 177.48, t: 25 },
+    ])
+    expect(r?.electrode.slope_pct).toBeCloseTo(100, 1)
+    expect(r?.electrode.offset_mV).toBeCloseTo(0, 6)
+  })
+})

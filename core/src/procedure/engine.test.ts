@@ -1,0 +1,202 @@
+import { describe, expect, test } from 'vitest'
+import {
+  adjustmentProblem,
+  applyProcedureEvent,
+  foldProcedure,
+  readingsOf,
+  type ProcedureHappened,
+  type ProcedureRun,
+} from './engine.ts'
+import type { ProcedureEventBody } from './events.ts'
+import { PROCEDURES, proceduresFor } from './procedures.ts'
+import type { ProcedureContext, Step } from './step.ts'
+
+const CONTEXT: ProcedureContext = {
+  tag: 'PDT-201',
+  range: { low: 0, high: 200, unit: 'mbar' },
+  limits: { low: -400, high: 400 },
+  kind: 'differential',
+  tolerance_pct: 0.5,
+  tau_s: 1,
+  manifold: 'three-valve',
+}
+const WREN = 'wren'
+const AT = '2026-11-25T10:00:00.000Z'
+const begin = (procedure: string, context: Partial<ProcedureContext> = {}): ProcedureEventBody => ({
+  type: 'procedure.started',
+  payload: { procedure, revision: 1, context: { ...CONTEXT, ...context }, withDevice: false, equipment: [] },
+})
+type Payload = Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload']
+/** What a careful technician answers to a step. */
+function answer(step: Step, change: Partial<Payload> = {}): ProcedureEventBody {
+  const good: Record<string, number> = {
+    applied: step.apply ?? 0,
+    pv: (step.apply ?? 0) + 2,
+    mA: 4 + (16 * ((step.apply ?? 0) + 2)) / 200,
+    measured: step.holdCurrent_mA ?? 4,
+    LRV: 0,
+    URV: 200,
+    shown: 50,
+    noise: 0.1,
+    buffer: step.id === 'buffer-1' ? 7 : 4,
+    mV: step.id === 'buffer-1' ? -3 : 172,
+    t: 25,
+    trip: 100,
+    reset: 95,
+  }
+  return {
+    type: 'procedure.step',
+    payload: {
+      step: step.id,
+      ticks: step.hold?.length ?? 0,
+      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, good[f.name] ?? 1])),
+      choice: step.choices?.[0]?.value ?? null,
+      confirmed: false,
+      note: '',
+      ...change,
+    },
+  }
+}
+function go(run: ProcedureRun | null, body: ProcedureEventBody, by = WREN): ProcedureRun {
+  const next = applyProcedureEvent(run, { body, by, at: AT })
+  if (next.kind === 'refused') throw new Error(next.says)
+  return next.run
+}
+const refusal = (run: ProcedureRun | null, body: ProcedureEventBody, by = WREN) => {
+  const next = applyProcedureEvent(run, { body, by, at: AT })
+  return next.kind === 'refused' ? next.says : null
+}
+/** Steps until one with this identifier comes next. */
+function until(run: ProcedureRun, id: string): ProcedureRun {
+  let r = run
+  for (let i = 0; i < 100 && r.left[0] && r.left[0].id !== id; i++) r = go(r, answer(r.left[0]))
+  expect(r.left[0]?.id).toBe(id)
+  return r
+}
+const ids = PROCEDURES.map((p) => [p.id] as const)
+
+describe('every procedure', () => {
+  test.each(ids)('%s: goes from radio call to radio call, and its events fold to the same', (id) => {
+    const events: ProcedureHappened[] = []
+    let run: ProcedureRun | null = null
+    const happen = (body: ProcedureEventBody) => {
+      events.push({ body, by: WREN, at: AT })
+      run = go(run, body)
+    }
+    happen(begin(id))
+    for (let i = 0; i < 100; i++) {
+      const step: Step | undefined = (run as ProcedureRun | null)?.left[0]
+      if (!step) break
+      happen(answer(step))
+    }
+    const end = run as ProcedureRun | null
+    expect(end?.state).toBe('done')
+    expect(end?.work).toBe('CLOSED')
+    expect(end?.fixedCurrent).toBe(false)
+    expect(foldProcedure(events)).toEqual(end)
+  })
+  test.each(ids)('%s: identifiers stand once, as-found comes before any adjustment', (id) => {
+    const steps = PROCEDURES.find((p) => p.id === id)?.steps(CONTEXT) ?? []
+    expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length)
+    const write = steps.findIndex((s) => s.kind === 'write')
+    const found = steps.findIndex((s) => s.phase === 'asFound')
+    if (write >= 0) expect(found).toBeLessThan(write)
+    if (write >= 0) expect(found).toBeGreaterThanOrEqual(0)
+  })
+  test.each(ids)('%s: can be given up at every step, and always ends with the operators told', (id) => {
+    let run = go(null, begin(id))
+    for (let i = 0; i < 100 && run.left[0]; i++) {
+      let back = go(run, { type: 'procedure.abortAsked', payload: { reason: 'storm' } })
+      if (run.work !== 'IDLE') expect(back.left.at(-1)?.id).toBe('abort-close')
+      if (run.fixedCurrent) expect(back.left[0]?.id).toBe('abort-releaseFixed')
+      for (let k = 0; k < 20 && back.left[0]; k++) back = go(back, answer(back.left[0]))
+      expect(back.state).toBe('aborted')
+      expect(back.fixedCurrent).toBe(false)
+      run = go(run, answer(run.left[0]))
+    }
+    expect(run.state).toBe('done')
+  })
+})
+
+describe('nothing in the wrong order', () => {
+  const zero = () => go(null, begin('zero-trim'))
+  test('a step out of turn, a hold point not ticked, a value missing', () => {
+    const run = until(zero(), 'isolate')
+    const [isolate] = run.left
+    if (!isolate) throw new Error('no step')
+    expect(refusal(run, answer(isolate, { step: 'zero' }))).toMatch(
+      /The next step is “Isolate from the process”/,
+    )
+    expect(refusal(run, answer(isolate, { ticks: 1 }))).toMatch(/Confirm all 4 points/)
+    const read = until(run, 'asFound-1-read')
+    const [step] = read.left
+    expect(step && refusal(read, answer(step, { values: { applied: 0 } }))).toMatch(
+      /Transmitter reads is missing/,
+    )
+  })
+  test('an implausible trim is refused and changes nothing', () => {
+    let run = until(go(null, begin('sensor-trim')), 'lower')
+    const [lower] = run.left
+    if (!lower) throw new Error('no step')
+    expect(refusal(run, answer(lower, { values: { applied: 150 } }))).toMatch(
+      /more than 10 % of the sensor’s range/,
+    )
+    expect(adjustmentProblem(run, lower, { applied: 0 }).refused).toBeNull()
+    run = until(go(null, begin('output-trim')), 'four')
+    const [four] = run.left
+    expect(four && refusal(run, answer(four, { values: { measured: 0.004 } }))).toMatch(
+      /too far from what was asked for/,
+    )
+  })
+  test('an absolute device is not zeroed', () => {
+    const run = until(
+      go(null, begin('zero-trim', { kind: 'absolute', limits: { low: 0, high: 400 } })),
+      'zero',
+    )
+    expect(run.left[0] && refusal(run, answer(run.left[0]))).toMatch(/never zeroed in open air/)
+  })
+  test('left alone: no adjustment and no as-left, straight to the end', () => {
+    let run = until(zero(), 'decide')
+    const [decide] = run.left
+    if (!decide) throw new Error('no step')
+    run = go(run, answer(decide, { choice: 'leave' }))
+    expect(run.left[0]?.id).toBe('disconnect')
+    expect(run.left.some((s) => s.kind === 'write' || s.phase === 'asLeft')).toBe(false)
+    expect(readingsOf(run, 'asFound')).toHaveLength(2)
+  })
+  test('a reading that does not agree at the end: out of service, the bypass stays listed', () => {
+    let run = until(zero(), 'check')
+    const [check] = run.left
+    if (!check) throw new Error('no step')
+    run = go(run, answer(check, { choice: 'fails' }))
+    expect(run.left.map((s) => s.id)).toEqual(['close'])
+    run = go(run, answer(run.left[0] as Step))
+    expect(run.state).toBe('outOfService')
+  })
+  test('one runner at a time, with a handover that is recorded', () => {
+    const run = until(zero(), 'manual')
+    const [step] = run.left
+    if (!step) throw new Error('no step')
+    expect(refusal(run, answer(step), 'dunlin')).toMatch(/Take it over first/)
+    expect(refusal(run, { type: 'procedure.takenOver', payload: { from: 'heron' } }, 'dunlin')).toMatch(
+      /meanwhile/,
+    )
+    const taken = go(run, { type: 'procedure.takenOver', payload: { from: WREN } }, 'dunlin')
+    expect(refusal(taken, answer(step))).toMatch(/Take it over first/)
+    expect(go(taken, answer(step), 'dunlin').done).toHaveLength(run.done.length + 1)
+  })
+  test('after its end nothing more comes', () => {
+    let run = go(null, begin('loop-check'))
+    while (run.left[0]) run = go(run, answer(run.left[0]))
+    expect(refusal(run, { type: 'procedure.abortAsked', payload: { reason: 'x' } })).toMatch(/has ended/)
+    expect(refusal(run, begin('loop-check'))).toMatch(/already begun/)
+    expect(refusal(null, begin('no-such'))).toMatch(/no procedure/)
+  })
+  test('a loop is offered what makes sense for it', () => {
+    const of = (type: string) => proceduresFor(type).map((p) => p.id)
+    expect(of('pH')).toContain('ph-buffers')
+    expect(of('pH')).not.toContain('zero-trim')
+    expect(of('flow, clamp-on')).toContain('flow-zero')
+    expect(of('switch, float')).toEqual(['relay-trip'])
+  })
+})

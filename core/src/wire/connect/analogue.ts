@@ -1,0 +1,147 @@
+import { address, type KnownPart } from '../../part/wiring.ts'
+import { CannotConnect, type Builder } from './builder.ts'
+
+/** In and out of everything the loop current passes in the cabinet, in order. */
+function seriesItems(b: Builder): (readonly [into: string, out: string])[] {
+  const displays = b.all('inLoop').map((p) => [address(p.id, 'plus'), address(p.id, 'minus')] as const)
+  const receivers = b.all('receiver').map((p) => receiverEnds(p))
+  return [...displays, ...receivers]
+}
+
+function receiverEnds(p: KnownPart): readonly [string, string] {
+  if (p.kind.kind !== 'digital-converter') return [address(p.id, 'in'), address(p.id, 'com')]
+  const channel = p.s.num('used')
+  return [address(p.id, `${channel}+`), address(p.id, `${channel}-`)]
+}
+
+const feeds = (p: KnownPart) => p.kind.kind === 'analogue-input' && p.s.flag('feeds')
+
+/** Cabinet end of the loop: where current comes in, through everything in series, to where it goes back. */
+function chain(b: Builder, items: readonly (readonly [string, string])[], back: string | null): string {
+  const [first] = items
+  if (!first) throw new CannotConnect('Nothing among the parts reads the current: add a 4-20 mA input.')
+  items.forEach(([, out], i) => {
+    const next = items[i + 1]?.[0] ?? back
+    if (next !== null) b.wire(out, next)
+  })
+  return first[0]
+}
+
+/** Supplies of converters and of the transmitter itself. */
+function ownSupplies(b: Builder, tx: KnownPart): void {
+  for (const p of b.all('receiver').filter((r) => r.kind.kind === 'digital-converter')) {
+    b.wire(b.plus(p.id), address(p.id, 'V+'))
+    b.wire(address(p.id, 'V-'), b.minus(p.id))
+  }
+  if (tx.terminals.some((t) => t.id === 'V+')) {
+    b.run(address(tx.id, 'V+'), b.plus(tx.id))
+    b.run(address(tx.id, 'V-'), b.minus(tx.id))
+  }
+  b.mains(tx)
+  for (const p of b.all('source')) b.mains(p)
+}
+
+/**
+ * What feeds a passive loop: an isolator, a supply, or the card itself. Returns the terminal the current
+ * comes from and wires the way back.
+ */
+function passiveLoop(b: Builder, tx: KnownPart): { readonly from: string; readonly into: string } {
+  const isolator = b.first('repeater')
+  const items = seriesItems(b)
+  if (isolator?.kind.kind === 'isolator') {
+    const into = chain(b, items, address(isolator.id, 'on'))
+    b.wire(address(isolator.id, 'op'), into)
+    return { from: address(isolator.id, 'fp'), into: address(isolator.id, 'fn') }
+  }
+  const card = b.all('receiver').find(feeds)
+  const supply = b.first('source')
+  const needsSupplyAnyway = b.all('receiver').some((r) => r.kind.kind === 'digital-converter')
+  if (supply && !(card && needsSupplyAnyway)) {
+    const into = chain(b, items, b.minus(tx.id))
+    return { from: b.plus(tx.id), into }
+  }
+  if (card) {
+    // The feeding card comes last: its common is the end of the loop inside the card.
+    const [into, out] = receiverEnds(card)
+    const others = items.filter(([i]) => i !== into)
+    return { from: address(card.id, 'sup'), into: chain(b, [...others, [into, out]], null) }
+  }
+  throw new CannotConnect(
+    `Nothing feeds the loop: ${tx.id} only controls a current, and no part among these drives one. Add a supply, or take a card that feeds the loop.`,
+  )
+}
+
+/** Wires a transmitter's loop. */
+export function connectAnalogue(b: Builder, tx: KnownPart): string {
+  const at = (t: string) => address(tx.id, t)
+  switch (tx.kind.kind) {
+    case 'two-wire-transmitter': {
+      const { from, into } = passiveLoop(b, tx)
+      b.run(at('plus'), from)
+      b.run(at('minus'), into)
+      ownSupplies(b, tx)
+      return `${tx.id} takes its power from the loop: ${fedBy(b)} drives it, everything else stands in series.`
+    }
+    case 'three-wire-transmitter': {
+      const into = chain(b, seriesItems(b), b.minus(tx.id))
+      b.run(at('plus'), b.plus(tx.id))
+      b.run(at('out'), into)
+      b.run(at('minus'), b.minus(tx.id))
+      ownSupplies(b, tx)
+      return `${tx.id} is supplied over + and −; its current leaves at “out” and comes back over the common −.`
+    }
+    case 'four-wire-active': {
+      const items = seriesItems(b)
+      const last = items.at(-1)
+      const into = chain(b, items, null)
+      b.run(at('plus'), into)
+      b.run(at('minus'), last?.[1] ?? into)
+      ownSupplies(b, tx)
+      const card = b.all('receiver').find(feeds)
+      return `${tx.id} drives its own current.${card ? ` Leave terminal 24+ of ${card.id} free: two sources would drive one loop.` : ''}`
+    }
+    case 'four-wire-passive': {
+      const hasSource = b.first('source') ?? b.all('receiver').find(feeds) ?? b.first('repeater')
+      if (hasSource && !tx.s.flag('jumper')) {
+        const { from, into } = passiveLoop(b, tx)
+        b.run(at('plus'), from)
+        b.run(at('minus'), into)
+        ownSupplies(b, tx)
+        return `${tx.id} only controls the current: ${fedBy(b)} drives it from outside.`
+      }
+      if (!tx.s.flag('aux'))
+        throw new CannotConnect(
+          `${tx.id} has a passive output and nothing feeds it. Add a supply, or take a card that feeds the loop.`,
+        )
+      const items = seriesItems(b)
+      const last = items.at(-1)
+      const into = chain(b, items, null)
+      b.wire(at('auxP'), at('plus'))
+      b.run(at('minus'), into)
+      b.run(at('auxN'), last?.[1] ?? into)
+      ownSupplies(b, tx)
+      return `The jumper from 24+ to I+ lets ${tx.id} drive its own output; the current comes back to 24−.`
+    }
+    case 'serial-sensor': {
+      const master = b.first('link') ?? b.all('receiver').find((r) => r.kind.kind === 'digital-converter')
+      if (!master)
+        throw new CannotConnect('Nothing among the parts speaks to a serial sensor: add a serial port.')
+      b.run(at('V+'), b.plus(tx.id))
+      b.run(at('V-'), b.minus(tx.id))
+      b.run(at('A'), address(master.id, 'A'))
+      b.run(at('B'), address(master.id, 'B'))
+      if (master.terminals.some((t) => t.id === 'G')) b.wire(address(master.id, 'G'), b.minus(tx.id))
+      for (const p of b.all('source')) b.mains(p)
+      return 'A to A and B to B, in one twisted pair; the ends of the line carry 120 Ω.'
+    }
+    default:
+      throw new CannotConnect(`There is no rule yet to wire a ${tx.kind.title.toLowerCase()}.`)
+  }
+}
+
+function fedBy(b: Builder): string {
+  const isolator = b.first('repeater')
+  if (isolator) return isolator.id
+  const source = b.first('source')
+  return source?.id ?? b.all('receiver').find(feeds)?.id ?? 'the supply'
+}

@@ -1,0 +1,117 @@
+import {
+  address,
+  freeName,
+  knownPart,
+  knownParts,
+  withWire,
+  type KnownPart,
+  type Wiring,
+} from '../../part/wiring.ts'
+import { PLACES } from '../../part/part-kind.ts'
+import { usualColour } from './colours.ts'
+
+/** Why parts cannot be wired together; caught where the wiring was asked for. */
+export class CannotConnect extends Error {}
+
+/** Puts wires in, field run by field run, each core and terminal used once. */
+export class Builder {
+  wiring: Wiring
+  private readonly used = new Map<string, number>()
+
+  constructor(wiring: Wiring) {
+    this.wiring = { ...wiring, wires: {} }
+  }
+
+  get parts(): KnownPart[] {
+    return knownParts(this.wiring).filter((p) => p.kind.duty !== 'meter')
+  }
+  first(duty: string): KnownPart | null {
+    return this.parts.find((p) => p.kind.duty === duty) ?? null
+  }
+  all(duty: string): KnownPart[] {
+    return this.parts.filter((p) => p.kind.duty === duty)
+  }
+  /** The supply, or a refusal that says what it is missing for. */
+  supply(forWhat: string): KnownPart {
+    const found = this.first('source')
+    if (!found) throw new CannotConnect(`${forWhat} needs a DC supply; there is none among the parts.`)
+    return found
+  }
+
+  /** Adds a part and returns its name. */
+  add(kind: string, settings: Wiring['parts'][string]['settings'], number: string): string {
+    const prefix = knownPart('x', { kind, settings: {} })?.kind.prefix ?? 'X'
+    const id = freeName(this.wiring.parts, prefix, number)
+    this.wiring = { ...this.wiring, parts: { ...this.wiring.parts, [id]: { kind, settings } } }
+    return id
+  }
+
+  wire(from: string, to: string): void {
+    this.wiring = withWire(this.wiring, from, to, { colour: usualColour(this.wiring, from, to) })
+  }
+
+  /** Plus of the supply, behind its fuse when there is one. */
+  plus(forWhat: string): string {
+    const source = this.supply(forWhat)
+    const fuse = this.first('feed')
+    const plus = address(source.id, 'plus')
+    if (!fuse) return plus
+    this.wire(plus, address(fuse.id, 'a'))
+    return address(fuse.id, 'b')
+  }
+  minus(forWhat: string): string {
+    return address(this.supply(forWhat).id, 'minus')
+  }
+
+  /** Parts that only pass wires through, field side first. */
+  private ways(): KnownPart[] {
+    const rank = (p: KnownPart) => {
+      const place = p.kind.kind === 'terminal-strip' && p.s.word('where') === 'box' ? 'box' : p.kind.place
+      // Cabinet terminals stand before the barrier.
+      return PLACES.indexOf(place) * 2 + (p.kind.kind === 'barrier' ? 1 : 0)
+    }
+    return this.all('through').sort((a, b) => rank(a) - rank(b))
+  }
+
+  /** A way through a part not used yet; a cable or a strip gets one more when it has none left. */
+  private lane(part: KnownPart): readonly [string, string] {
+    const n = this.used.get(part.id) ?? 0
+    this.used.set(part.id, n + 1)
+    const have = part.kind.lanes?.(part.s)[n]
+    if (have) return have
+    const setting = part.kind.settings.find((s) => s.name === 'cores' || s.name === 'ways')
+    const wired = this.wiring.parts[part.id]
+    if (!setting || !wired || (setting.kind === 'number' && n + 1 > setting.max))
+      throw new CannotConnect(
+        `${part.id} has ${n} ${n === 1 ? 'way' : 'ways'} through, and more are needed. Take another ${part.kind.title.toLowerCase()}.`,
+      )
+    const more = { ...wired, settings: { ...wired.settings, [setting.name]: n + 1 } }
+    this.wiring = { ...this.wiring, parts: { ...this.wiring.parts, [part.id]: more } }
+    const lane = knownPart(part.id, more)?.kind.lanes?.(knownPart(part.id, more)?.s ?? part.s)[n]
+    if (!lane) throw new CannotConnect(`${part.id} has no way left.`)
+    return lane
+  }
+
+  /** From a field terminal to one in the cabinet, through boxes, cable, strips and barrier. */
+  run(field: string, cabinet: string): void {
+    let at = field
+    for (const part of this.ways()) {
+      const [fieldSide, cabinetSide] = this.lane(part)
+      this.wire(at, address(part.id, fieldSide))
+      at = address(part.id, cabinetSide)
+    }
+    this.wire(at, cabinet)
+  }
+
+  /** Mains terminals of a part, from the mains circuit. */
+  mains(part: KnownPart): void {
+    if (!part.terminals.some((t) => t.role === 'L')) return
+    const circuit = this.first('mains')
+    if (!circuit)
+      throw new CannotConnect(`${part.id} is fed from mains and there is no mains circuit among the parts.`)
+    for (const t of ['L', 'N', 'PE']) this.wire(address(circuit.id, t), address(part.id, t))
+  }
+}
+
+/** The digits of a name: PT-202 → 202. */
+export const numberOf = (id: string): string => /\d+/.exec(id)?.[0] ?? ''

@@ -1,0 +1,166 @@
+import { describe, expect, test } from 'vitest'
+import { NOTHING_WIRED, Wiring } from '../part/wiring.ts'
+import { connect } from './connect/index.ts'
+import { drawWiring, type DrawnWire } from './drawing.ts'
+import { suggestParts } from './suggest.ts'
+import { testPoints } from './test-points.ts'
+import { kitList, powerUpChecklist, terminations } from './lists.ts'
+import { budgetOf, NO_TRIAL } from './budget-from-wiring.ts'
+import { loopBudget } from './loop-budget.ts'
+
+const loops: readonly [tag: string, type: string, signal: string][] = [
+  ['PT-202', 'pressure', '4-20 mA HART'],
+  ['FT-101', 'flow, clamp-on', '4-20 mA'],
+  ['LI-303', 'display', '4-20 mA'],
+  ['LSH-104', 'switch, float', 'dry contact NC'],
+  ['ZS-305', 'switch, inductive', 'PNP NO'],
+  ['ZS-306', 'switch, magnetic', 'PNP NO'],
+  ['ZS-310', 'switch', 'NAMUR'],
+  ['ZS-311', 'switch', '2-wire NO'],
+]
+const wiredAs = (tag: string, type: string, signal: string): Wiring => {
+  const c = connect({ ...NOTHING_WIRED, parts: suggestParts({ tag, type, signal, shunt_ohm: 250 }) })
+  if (c.kind !== 'wired') throw new Error(c.says)
+  return c.wiring
+}
+const stretches = (w: DrawnWire) => w.points.slice(1).map((p, i) => [w.points[i] ?? p, p] as const)
+
+describe('the drawing', () => {
+  test.each(loops)(
+    '%s: boxes apart, wires at right angles from terminal to terminal',
+    (tag, type, signal) => {
+      const wiring = wiredAs(tag, type, signal)
+      expect(Wiring.safeParse(wiring).error).toBeUndefined()
+      const d = drawWiring(wiring)
+      d.boxes.forEach((a, i) =>
+        d.boxes.slice(i + 1).forEach((b) => {
+          const apart =
+            a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y
+          expect(apart, `${a.id} and ${b.id}`).toBe(true)
+        }),
+      )
+      const terminals = new Map(d.boxes.flatMap((b) => b.terminals.map((t) => [t.address, t])))
+      for (const w of d.wires) {
+        const wire = wiring.wires[w.id]
+        const [from, to] = [terminals.get(wire?.from ?? ''), terminals.get(wire?.to ?? '')]
+        expect(w.points[0]).toEqual([from?.x, from?.y])
+        expect(w.points.at(-1)).toEqual([to?.x, to?.y])
+        for (const [[x1, y1], [x2, y2]] of stretches(w)) expect(x1 === x2 || y1 === y2).toBe(true)
+        for (const [x, y] of w.points) {
+          expect(x).toBeGreaterThanOrEqual(0)
+          expect(x).toBeLessThanOrEqual(d.width)
+          expect(y).toBeLessThanOrEqual(d.height)
+          // No corner lies inside a box.
+          expect(d.boxes.some((b) => x > b.x && x < b.x + b.width && y > b.y && y < b.y + b.height)).toBe(
+            false,
+          )
+        }
+      }
+    },
+  )
+  test.each(loops)(
+    '%s: two wires that share no terminal never lie on top of each other',
+    (tag, type, signal) => {
+      const wiring = wiredAs(tag, type, signal)
+      const { wires } = drawWiring(wiring)
+      const ends = (id: string) => [wiring.wires[id]?.from, wiring.wires[id]?.to]
+      const on: string[] = []
+      wires.forEach((a, i) =>
+        wires.slice(i + 1).forEach((b) => {
+          if (ends(a.id).some((e) => ends(b.id).includes(e))) return
+          for (const [[ax1, ay1], [ax2, ay2]] of stretches(a))
+            for (const [[bx1, by1], [bx2, by2]] of stretches(b)) {
+              const along = (p1: number, p2: number, q1: number, q2: number) =>
+                Math.min(Math.max(p1, p2), Math.max(q1, q2)) - Math.max(Math.min(p1, p2), Math.min(q1, q2))
+              if (ax1 === ax2 && bx1 === bx2 && Math.abs(ax1 - bx1) < 4 && along(ay1, ay2, by1, by2) > 1)
+                on.push(`${a.id}/${b.id}`)
+              if (ay1 === ay2 && by1 === by2 && Math.abs(ay1 - by1) < 4 && along(ax1, ax2, bx1, bx2) > 1)
+                on.push(`${a.id}/${b.id}`)
+            }
+        }),
+      )
+      expect(on).toEqual([])
+    },
+  )
+  test('nothing to draw is an empty sheet', () => {
+    expect(drawWiring(NOTHING_WIRED)).toMatchObject({ boxes: [], wires: [] })
+  })
+})
+
+describe('what each test point should read', () => {
+  test('PT-202 at 4, 12 and 20 mA', () => {
+    const t = testPoints(wiredAs('PT-202', 'pressure', '4-20 mA'))
+    expect(t.states).toEqual(['4 mA', '12 mA', '20 mA'])
+    const row = (place: RegExp) => t.points.find((p) => place.test(p.place))?.readings
+    expect(row(/across the input/)).toEqual(['1.00 V', '3.00 V', '5.00 V'])
+    expect(row(/supply/)).toEqual(['24.00 V', '24.00 V', '24.00 V'])
+    expect(row(/wire \d+, opened at PT-202 \+/)).toEqual(['4.000 mA', '12.000 mA', '20.000 mA'])
+  })
+  test('a switch is read with and without its target', () => {
+    const t = testPoints(wiredAs('ZS-305', 'switch, inductive', 'PNP NO'))
+    expect(t.states).toEqual(['no target', 'target present'])
+    expect(t.points.find((p) => /across the input/.test(p.place))?.readings).toEqual(['0.03 V', '22.46 V'])
+  })
+})
+
+describe('lists to take along', () => {
+  const w = wiredAs('FT-101', 'flow, clamp-on', '4-20 mA')
+  test('every wire is in the termination list with both ends as printed', () => {
+    const list = terminations(w)
+    expect(list).toHaveLength(Object.keys(w.wires).length)
+    expect(list.map((t) => [t.from, t.to, t.colour])).toContainEqual(['Q-101 PE', 'FT-101 PE', 'GNYE'])
+  })
+  test('parts first, then each tool once', () => {
+    const kit = kitList(w)
+    expect(kit[0]).toEqual({
+      what: 'FT-101',
+      detail: expect.stringContaining('4-wire') as string,
+      kind: 'part',
+    })
+    const tools = kit.filter((k) => k.kind === 'tool').map((k) => k.what)
+    expect(new Set(tools).size).toBe(tools.length)
+    expect(tools).toContain('proved voltage tester')
+  })
+  test('the checklist starts with people and isolation and ends with the readings', () => {
+    const steps = powerUpChecklist(w)
+    expect(steps[0]).toMatchObject({ hold: true })
+    expect(steps.findIndex((s) => /prove the terminals dead/.test(s.says))).toBeLessThan(
+      steps.findIndex((s) => /Power on|Close the loop/.test(s.says)),
+    )
+    expect(steps.at(-1)?.says).toMatch(/test-point list/)
+    expect(steps.some((s) => /230 V can kill/.test(s.says))).toBe(true)
+  })
+})
+
+describe('the loop budget of what is wired', () => {
+  const w = wiredAs('PT-202', 'pressure', '4-20 mA HART')
+  const verdict = (trial: Partial<typeof NO_TRIAL>) => {
+    const b = budgetOf(w, { ...NO_TRIAL, ...trial })
+    if (!b) throw new Error('no budget')
+    return loopBudget(b.input)
+  }
+  test('parts and cable are taken from the wiring', () => {
+    const b = budgetOf(w)
+    expect(b).toMatchObject({ device: 'PT-202', fedBy: 'PS-202' })
+    expect(b?.items).toEqual([
+      { part: 'F-202', volts: 0, ohm: 2 },
+      { part: 'AI-202', volts: 0, ohm: 250 },
+    ])
+    // 20.4 V less 22.5 mA through 252 Ω and 240 m of 1 mm² at 40 °C.
+    expect(verdict({}).marginDesign).toBeCloseTo(
+      20.4 - 12 - 0.0225 * (252 + 0.24 * 19.5 * (1 + 0.00393 * 20)),
+      6,
+    )
+  })
+  test('a longer cable, a resistor for the digital signal and a backlight cost volts', () => {
+    const plain = verdict({}).marginDesign
+    expect(verdict({ cable_m: 1000 }).marginDesign).toBeLessThan(plain)
+    expect(verdict({ size: '0.5' }).marginDesign).toBeLessThan(plain)
+    expect(plain - verdict({ hartResistor: true }).marginDesign).toBeCloseTo(5.625, 9)
+    expect(plain - verdict({ extra_V: 1 }).marginDesign).toBeCloseTo(1, 9)
+    expect(verdict({ hartResistor: true }).verdict).toBe('FAIL')
+  })
+  test('a loop that lives on no volts of its own has none', () => {
+    expect(budgetOf(wiredAs('ZS-305', 'switch, inductive', 'PNP NO'))).toBeNull()
+  })
+})

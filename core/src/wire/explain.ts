@@ -1,0 +1,351 @@
+import type { Evidence, Finding, Severity } from '../finding.ts'
+import { sayNumber } from '../quantity/round.ts'
+import { ownerOf, type BenchState, type Energised } from '../part/energise.ts'
+import { address, knownParts, sayTerminal, terminalAt, type KnownPart, type Wiring } from '../part/wiring.ts'
+import { fits, switchingOf, wayOf } from './connect/discrete.ts'
+
+const RULE = 'from the solved circuit; typical models, check against the device’s data sheet'
+const SEVERITY: Readonly<Record<string, Severity>> = {
+  FLOATING: 'note',
+  MIN_LOAD: 'warn',
+  SUPPLY_LIMIT: 'warn',
+  SUPPLY_RANGE: 'stop',
+  INPUT_UNDEFINED: 'stop',
+  METER_JACK: 'warn',
+}
+/** What to do, by what was found; the sentence itself says what and where. */
+const REMEDY: Readonly<Record<string, string>> = {
+  NO_RETURN_PATH: 'Follow the wire from that terminal towards 0 V and close the gap.',
+  REVERSED: 'Swap its two leads.',
+  NOT_REGULATING: 'More supply voltage, a thicker or shorter cable, or less resistance in the loop.',
+  DOUBLE_POWERED: 'A loop has exactly one source: leave the card’s feed free, or take the supply out.',
+  OVER_CURRENT: 'Switch off and look for a short before the input.',
+  OVER_VOLTAGE: 'Switch off: two supplies stand in series, or the supply is too high for the device.',
+  SUPPLY_LIMIT: 'Something takes more than the supply gives: a short, or too many loads.',
+  INPUT_UNDEFINED:
+    'Two cards of one type may read it differently. Change the sensor, the input type, or add a resistor.',
+  FUSE_BLOWN: 'Find what overloaded it before a new one goes in.',
+  RELAY_CHATTER: 'Take the relay’s own contact out of its coil circuit.',
+}
+
+const milliamps = (a: number): Evidence => ({ label: 'current', value: a * 1000, unit: 'mA' })
+const volts = (label: string, v: number): Evidence => ({ label, value: v, unit: 'V' })
+
+/** Evidence at a part: its first voltage, and the current through it. */
+function evidenceAt(part: KnownPart | undefined, e: Energised): Evidence[] {
+  if (!part) return []
+  const out: Evidence[] = []
+  const pair = part.kind.testPoints?.(part.s)[0]
+  const read = (t: string) => e.volts(address(part.id, t))
+  if (pair) {
+    const [a, b] = [read(pair[0]), read(pair[1])]
+    if (a !== null && b !== null) out.push(volts(`${pair[2]}, ${part.id}`, a - b))
+  }
+  const i = e.values[`I(${part.id}.${part.kind.duty === 'receiver' ? 'in' : 'plus'})`]
+  if (typeof i === 'number') out.push(milliamps(Math.abs(i)))
+  return out
+}
+
+/** Terminal names in the solver's sentences turned into those printed on the parts. */
+function inPrintedNames(w: Wiring, says: string): string {
+  let out = says
+  const solver: Readonly<Record<string, string>> = { vp: 'plus', vn: 'minus' }
+  for (const part of knownParts(w))
+    for (const name of [...part.terminals.map((t) => t.id), ...Object.keys(solver)]) {
+      const t = part.terminals.find((x) => x.id === name) ?? part.terminals.find((x) => x.id === solver[name])
+      if (t)
+        out = out
+          .replaceAll(`${part.id}.${name} `, `${part.id} ${t.label} `)
+          .replaceAll(`${part.id}.${name}.`, `${part.id} ${t.label}.`)
+    }
+  return out.replace(/~\S+/g, '')
+}
+
+/** Loops of which nothing is known to be wrong have no finding worse than a note. */
+export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
+  const parts = knownParts(w)
+  const byId = new Map(parts.map((p) => [p.id, p]))
+  const out: Finding[] = []
+  const codes = new Set<string>()
+  for (const f of e.findings) {
+    const owner = ownerOf(f.element)
+    const part = byId.get(owner)
+    // What has been switched off has no current; that is no fault.
+    if (!state.power && ['NO_LOOP_CURRENT', 'SUPPLY_RANGE', 'INPUT_UNDEFINED'].includes(f.code)) continue
+    // One cause, one row: an open loop has no current, and a dead one cannot regulate.
+    if (
+      f.code === 'NO_LOOP_CURRENT' &&
+      e.findings.some((g) => g.element === f.element && g.code === 'NO_RETURN_PATH')
+    )
+      continue
+    if (codes.has(`${f.code} ${owner}`)) continue
+    codes.add(`${f.code} ${owner}`)
+    const remedy = REMEDY[f.code]
+    out.push({
+      code: f.code,
+      severity: SEVERITY[f.code] ?? 'stop',
+      where: [owner],
+      says: `${inPrintedNames(w, f.says)}${remedy ? ` ${remedy}` : ''}`,
+      evidence: evidenceAt(part, e),
+      rule: RULE,
+    })
+  }
+  out.push(
+    ...mainsFindings(w, e),
+    ...serialFindings(w, parts, e),
+    ...mismatchFindings(parts, e),
+    ...coilFindings(parts, state, e),
+    ...receiverFindings(parts, state, e),
+    ...looseEnds(w, parts),
+  )
+  if (state.faults.length > 0)
+    out.push({
+      code: 'FAULT_IN',
+      severity: 'note',
+      where: [],
+      says: `${state.faults.length} ${state.faults.length === 1 ? 'fault is' : 'faults are'} put in on this bench; nothing of it is saved.`,
+    })
+  if (!state.power)
+    out.push({
+      code: 'POWER_OFF',
+      severity: 'note',
+      where: [],
+      says: 'The power is off: every reading is zero, and leads can be moved.',
+    })
+  const bad = out.some((f) => f.severity === 'stop' || f.severity === 'warn')
+  if (!bad && state.power && Object.keys(w.wires).length > 0 && state.faults.length === 0)
+    out.unshift(worksFinding(parts, e))
+  return out
+}
+
+function worksFinding(parts: readonly KnownPart[], e: Energised): Finding {
+  const tx = parts.find((p) => p.kind.duty === 'transmitter')
+  const receivers = parts.filter((p) => typeof e.values[`pct(${p.id})`] === 'number')
+  const inputs = parts.filter((p) => p.kind.duty === 'input')
+  const says =
+    receivers.length > 0 && tx
+      ? `The wiring is right: ${tx.id} holds ${sayNumber(e.live.get(tx.id)?.current_mA ?? 0, 4)} mA and ${receivers
+          .map((r) => `${r.id} reads ${sayNumber(Number(e.values[`pct(${r.id})`]), 4)} %`)
+          .join(', ')}.`
+      : inputs.length > 0
+        ? `The wiring is right: ${inputs.map((i) => `${i.id} is ${String(e.values[`bit(${i.id})`])}`).join(', ')}.`
+        : 'The wiring is right: nothing in the circuit contradicts it.'
+  return {
+    code: 'WIRING_RIGHT',
+    severity: 'good',
+    where: [],
+    says,
+    evidence: [tx, ...receivers, ...inputs].flatMap((p) => evidenceAt(p, e)),
+    rule: RULE,
+  }
+}
+
+function mainsFindings(w: Wiring, e: Energised): Finding[] {
+  const out: Finding[] = []
+  for (const [id, { fed, swapped, earthed }] of e.mains) {
+    if (!fed)
+      out.push({
+        code: 'MAINS_MISSING',
+        severity: 'stop',
+        where: [id],
+        says: `${id} gets no mains: land L and N from the mains circuit.`,
+      })
+    if (swapped)
+      out.push({
+        code: 'MAINS_SWAPPED',
+        severity: 'stop',
+        where: [id],
+        says: `Line and neutral are swapped at ${id}: its fuse and switch would stand in the neutral.`,
+      })
+    if (fed && !earthed)
+      out.push({
+        code: 'EARTH_MISSING',
+        severity: 'stop',
+        where: [id],
+        says: `${id} has no protective earth. It comes first and goes last.`,
+      })
+  }
+  for (const [id, wire] of Object.entries(w.wires)) {
+    const roles = [wire.from, wire.to].map((at) => terminalAt(w, at)?.role ?? '')
+    const isMains = roles.map((r) => ['L', 'N'].includes(r))
+    if (isMains[0] !== isMains[1] && !roles.includes('PE'))
+      out.push({
+        code: 'MAINS_ON_SIGNAL',
+        severity: 'stop',
+        where: [id],
+        says: `Wire ${id} joins mains at ${sayTerminal(w, isMains[0] ? wire.from : wire.to)} with ${sayTerminal(w, isMains[0] ? wire.to : wire.from)}: it would destroy the device and can kill. Take it out.`,
+      })
+  }
+  return out
+}
+
+function serialFindings(w: Wiring, parts: readonly KnownPart[], e: Energised): Finding[] {
+  const out: Finding[] = []
+  const station = parts.find((p) => p.kind.kind === 'serial-sensor')
+  const master = parts.find((p) => p.kind.kind === 'serial-port' || p.kind.kind === 'digital-converter')
+  if (!station || !master) return out
+  const rest = (p: KnownPart) => (e.volts(address(p.id, 'A')) ?? 0) - (e.volts(address(p.id, 'B')) ?? 0)
+  if (rest(master) > 0.05 && rest(station) < -0.05)
+    out.push({
+      code: 'LINE_SWAPPED',
+      severity: 'stop',
+      where: [station.id],
+      says: `A and B are swapped at ${station.id}: it never answers, nothing is damaged. Swap the two cores. Makers name them differently; the sign at rest decides.`,
+      evidence: [
+        volts('A to B at rest, here', rest(station)),
+        volts('A to B at rest, at the port', rest(master)),
+      ],
+    })
+  else if (
+    Math.abs(rest(station)) < 0.05 &&
+    e.volts(address(master.id, 'A')) !== null &&
+    Object.keys(w.wires).length > 0
+  )
+    out.push({
+      code: 'LINE_DEAD',
+      severity: 'stop',
+      where: [station.id],
+      says: `No rest voltage between A and B at ${station.id}: a core is open or the port is not powered.`,
+      evidence: [volts('A to B at rest', rest(station))],
+    })
+  return out
+}
+
+/** A sensor and a card that both switch to the same rail: silent, and the most common mistake. */
+function mismatchFindings(parts: readonly KnownPart[], e: Energised): Finding[] {
+  const sensor = parts.find((p) => p.kind.duty === 'sensor')
+  const input = parts.find((p) => p.kind.duty === 'input')
+  if (!sensor || !input || parts.some((p) => p.kind.duty === 'switching')) return []
+  if (parts.some((p) => p.kind.kind === 'resistor')) return []
+  const switching = switchingOf(sensor)
+  const way = wayOf(input, switching)
+  if (fits(switching, way)) return []
+  return [
+    {
+      code: 'SENSOR_CARD_MISMATCH',
+      severity: 'stop',
+      where: [sensor.id, input.id],
+      says:
+        way === 'sink'
+          ? `No current: the input ${input.id} and the sensor ${sensor.id} both switch to 0 V, so nothing supplies +24 V. The sensor’s lamp works, the bit stays 0. Move the card’s common, put a relay between, or a pull-up resistor.`
+          : `No current: the input ${input.id} and the sensor ${sensor.id} both stand at +24 V, so nothing leads to 0 V. The sensor’s lamp works, the bit stays 0. Move the card’s common, put a relay between, or a pull-down resistor.`,
+      evidence: [
+        volts('at the input', Number(e.values[`vin(${input.id})`] ?? 0)),
+        { label: 'into the input', value: Number(e.values[`iin(${input.id})`] ?? 0) * 1000, unit: 'mA' },
+      ],
+      rule: 'PNP works on sinking inputs, NPN on sourcing ones',
+    },
+  ]
+}
+
+/** A coil that has voltage but not its own. */
+function coilFindings(parts: readonly KnownPart[], state: BenchState, e: Energised): Finding[] {
+  if (!state.power) return []
+  return parts.flatMap((p): Finding[] => {
+    if (p.kind.kind !== 'relay' && p.kind.kind !== 'contactor') return []
+    const v = Math.abs((e.volts(address(p.id, 'a1')) ?? 0) - (e.volts(address(p.id, 'a2')) ?? 0))
+    const nominal = p.s.num('coil_V')
+    if (v < 2 || (v >= 0.75 * nominal && v <= 1.25 * nominal)) return []
+    return [
+      {
+        code: 'COIL_VOLTAGE',
+        severity: 'stop',
+        where: [p.id],
+        says:
+          v > nominal
+            ? `${p.id} gets ${sayNumber(v, 3)} V on a ${nominal} V coil: it burns. The coil voltage must be the supply’s.`
+            : `${p.id} gets ${sayNumber(v, 3)} V on a ${nominal} V coil: it hums or does not move.`,
+        evidence: [volts('across the coil', v)],
+      },
+    ]
+  })
+}
+
+/** A receiver that sees another current than the transmitter holds: something takes it another way. */
+function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Energised): Finding[] {
+  const tx = parts.find(
+    (p) => p.kind.duty === 'transmitter' && typeof e.values[`I(${p.id}.plus)`] === 'number',
+  )
+  if (!tx || !state.power) return []
+  const sent = Math.abs(
+    Number(e.values[`I(${tx.id}.${tx.kind.kind === 'three-wire-transmitter' ? 'out' : 'plus'})`]),
+  )
+  if (sent < 1e-4) return []
+  const out: Finding[] = []
+  for (const [name, value] of Object.entries(e.values)) {
+    const element = /^shown\((.+)\)$/.exec(name)?.[1]
+    if (element === undefined || typeof value !== 'number') continue
+    const part = parts.find((p) => p.id === ownerOf(element))
+    if (!part) continue
+    const channel = element.includes('~') ? element.split('~')[1] : null
+    if (channel !== null && channel !== String(part.s.num('used')) && Math.abs(value) < 1e-6) continue
+    if (value < -1e-4) {
+      out.push({
+        code: 'CHANNEL_REVERSED',
+        severity: 'stop',
+        where: [part.id],
+        says: `${part.id}${channel ? ` channel ${channel}` : ''} is connected the wrong way round: the current flows through it backwards and it reads below its range. Swap its two wires.`,
+        evidence: [{ label: 'it reads', value: value * 1000, unit: 'mA' }],
+      })
+      continue
+    }
+    const used = channel === null || channel === String(part.s.num('used'))
+    if (channel !== null && !used) {
+      out.push({
+        code: 'WRONG_CHANNEL',
+        severity: 'stop',
+        where: [part.id],
+        says: `The current goes through channel ${channel} of ${part.id}, and channel ${part.s.num('used')} is the one in use.`,
+        evidence: [{ label: 'channel reads', value: value * 1000, unit: 'mA' }],
+      })
+      continue
+    }
+    if (Math.abs(value - sent) < 2e-5) continue
+    out.push({
+      code: 'RECEIVER_DISAGREES',
+      severity: 'stop',
+      where: [part.id, tx.id],
+      says: `${tx.id} holds ${sayNumber(sent * 1000, 4)} mA and ${part.id} reads ${sayNumber(value * 1000, 4)} mA: ${
+        value > sent
+          ? 'more arrives than the transmitter sends, as a leak across the pair or a wrong shunt makes it.'
+          : 'part of it returns another way, past the input.'
+      }`,
+      evidence: [
+        { label: 'sent', value: sent * 1000, unit: 'mA' },
+        { label: 'read', value: value * 1000, unit: 'mA' },
+      ],
+    })
+  }
+  return out
+}
+
+/** Terminals of the field device and the receivers that must be landed and are not. */
+function looseEnds(w: Wiring, parts: readonly KnownPart[]): Finding[] {
+  const wired = new Set(Object.values(w.wires).flatMap((x) => [x.from, x.to]))
+  if (Object.keys(w.wires).length === 0) return []
+  return parts.flatMap((p): Finding[] => {
+    const free = p.terminals.filter((t) => !wired.has(address(p.id, t.id)))
+    const meter = p.kind.duty === 'meter'
+    if (meter) {
+      return free.length === p.terminals.length
+        ? []
+        : [
+            {
+              code: 'METER_IN',
+              severity: 'note',
+              where: [p.id],
+              says: `${p.id} stands in the circuit. Take it out before the loop is handed over.`,
+            },
+          ]
+    }
+    if (free.length !== p.terminals.length) return []
+    return [
+      {
+        code: 'NOT_CONNECTED',
+        severity: 'warn',
+        where: [p.id],
+        says: `${p.id} is not connected to anything.`,
+      },
+    ]
+  })
+}

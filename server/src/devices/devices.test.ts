@@ -1,0 +1,150 @@
+import { randomUUID } from 'node:crypto'
+import type { DeviceAnswer, DeviceBackup, DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { testApp } from '../test/app.ts'
+
+let app: Awaited<ReturnType<typeof testApp>>
+let wren: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+})
+afterAll(() => app.stop())
+
+const order = (loop: string, command: DeviceOrder['command'], id: string = randomUUID(), who = wren) =>
+  who.post(`/api/loops/${loop}/device/commands`).send({ id, command })
+const ask = async (loop: string, command: DeviceOrder['command']) =>
+  (await order(loop, command).expect(200)).body as DeviceAnswer
+const look = async (loop: string) =>
+  (await wren.get(`/api/loops/${loop}/device`).expect(200)).body as DeviceView
+
+describe('a device on its link', () => {
+  test('wrong port, wrong passcode three times, then locked for a while', async () => {
+    expect((await ask('PT-103', { kind: 'connect', port: 'C' })).says).toMatch(/port that is new/)
+    expect((await ask('PT-103', { kind: 'connect', port: 'A' })).ok).toBe(true)
+    const tries = []
+    for (const passcode of ['1', '2', '3', '2580'])
+      tries.push(await ask('PT-103', { kind: 'unlock', passcode }))
+    expect(tries.map((a) => a.ok)).toEqual([false, false, false, false])
+    expect(tries[2]?.says).toMatch(/locked for 60 s/)
+    expect(tries[3]?.says).toMatch(/s to wait/)
+  })
+  test('what is not stored is gone after a power cycle; the same command twice is done once', async () => {
+    for (const command of [
+      { kind: 'connect', port: 'A' },
+      { kind: 'unlock', passcode: '2580' },
+      { kind: 'write', settings: { damping_s: 3 } },
+      { kind: 'applySettings' },
+    ] as const)
+      expect(await ask('PDT-201', command)).toMatchObject({ ok: true })
+    expect((await look('PDT-201')).settingsWait).toBe('store')
+    const id = randomUUID()
+    const twice = await Promise.all([1, 2].map(() => order('PDT-201', { kind: 'power', on: false }, id)))
+    expect(twice.map((r) => (r.body as DeviceAnswer).ok)).toEqual([true, true])
+    await ask('PDT-201', { kind: 'power', on: true })
+    await ask('PDT-201', { kind: 'connect', port: 'A' })
+    expect((await look('PDT-201')).settings?.damping_s).toBe(0.8)
+  })
+  test('it never tells its hidden errors, and a loop that switches has none', async () => {
+    expect(Object.keys(await look('PT-103'))).not.toContain('transmitter')
+    await wren.get('/api/loops/LSH-104/device').expect(409)
+  })
+  test('wrong orders are told with their path; a viewer asks nothing', async () => {
+    const res = await wren
+      .post('/api/loops/PT-103/device/commands')
+      .send({ id: randomUUID(), command: { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: 99 } } })
+      .expect(422)
+    const { errors } = res.body as { errors: { path: string }[] }
+    expect(errors[0]?.path).toBe('command.adjustment.mA')
+    const tern = await app.as('tern')
+    await order('PT-103', { kind: 'store' }, randomUUID(), tern).expect(403)
+  })
+  test('a copy has no characterization; a backup of another sensor is told as such', async () => {
+    const get = async (loop: string, kind: string) =>
+      (await wren.get(`/api/loops/${loop}/device/backup?kind=${kind}`).expect(200)).body as DeviceBackup
+    expect((await get('PDT-201', 'copy')).settings).not.toHaveProperty('characterization')
+    const other = await get('PT-103', 'backup')
+    expect(other.settings.characterization).toMatch(/^\d{6}$/)
+    const { body } = await wren.post('/api/loops/PDT-201/device/differences').send(other).expect(200)
+    expect(body).toMatchObject({ otherSensor: true })
+    const same = await wren
+      .post('/api/loops/PDT-201/device/differences')
+      .send(await get('PDT-201', 'backup'))
+      .expect(200)
+    expect(same.body).toEqual({ otherSensor: false, changed: [] })
+  })
+})
+
+describe('a procedure as a run', () => {
+  const started = (): ProcedureEventBody => ({
+    type: 'procedure.started',
+    payload: {
+      procedure: 'loop-check',
+      revision: 1,
+      context: {
+        tag: 'PT-103',
+        range: { low: 0, high: 6, unit: 'bar' },
+        limits: { low: -1, high: 10 },
+        kind: 'gauge',
+        tolerance_pct: 0.5,
+        tau_s: 1,
+        manifold: null,
+      },
+      withDevice: false,
+      equipment: [],
+    },
+  })
+  const step = (id: string, ticks: number): ProcedureEventBody => ({
+    type: 'procedure.step',
+    payload: { step: id, ticks, values: {}, choice: null, confirmed: false, note: '' },
+  })
+  const event = (runId: string, body: ProcedureEventBody, id: string = randomUUID()) => ({
+    id,
+    runId,
+    at: '2026-11-25T10:00:00.000Z',
+    body,
+  })
+  const send = (who: TestAgent, ...events: object[]) => who.post('/api/loops/PT-103/events').send({ events })
+
+  test('steps in order, once each; another person takes it over; the way back ends it', async () => {
+    const run = randomUUID()
+    const first = event(run, started())
+    await send(wren, first).expect(200)
+    await send(wren, first).expect(200)
+    await send(wren, event(run, step('manual', 1))).expect(409)
+    const cautions = event(run, step('cautions', 2))
+    await send(wren, cautions, event(run, step('notify', 0))).expect(200)
+    await send(wren, cautions).expect(200)
+
+    const dunlin = await app.as('dunlin')
+    await send(dunlin, event(run, step('manual', 1))).expect(409)
+    const events = (await wren.get(`/api/runs/${run}`).expect(200)).body as { events: StoredEvent[] }
+    expect(events.events.map((e) => e.type)).toEqual([
+      'procedure.started',
+      'procedure.step',
+      'procedure.step',
+    ])
+    const from = events.events[0]?.by ?? ''
+    await send(dunlin, event(run, { type: 'procedure.takenOver', payload: { from } })).expect(200)
+    await send(wren, event(run, step('manual', 1))).expect(409)
+    await send(dunlin, event(run, { type: 'procedure.abortAsked', payload: { reason: 'storm' } })).expect(200)
+    const runs = (await wren.get('/api/loops/PT-103/runs').expect(200)).body as RunInfo[]
+    expect(runs.find((r) => r.id === run)).toMatchObject({ kind: 'procedure', procedure: 'loop-check' })
+    expect(['aborting', 'aborted']).toContain(runs.find((r) => r.id === run)?.state)
+    const { body: proof } = await wren.get('/api/loops/PT-103/chain').expect(200)
+    expect(proof).toMatchObject({ kind: 'whole' })
+  })
+  test('an event of a verification does not fit into a procedure', async () => {
+    const run = randomUUID()
+    await send(wren, event(run, started())).expect(200)
+    await send(wren, {
+      id: randomUUID(),
+      runId: run,
+      at: '2026-11-25T10:00:00.000Z',
+      body: { type: 'left.asFound', payload: {} },
+    }).expect(409)
+  })
+})

@@ -1,0 +1,68 @@
+import { DeviceAnswer, DeviceBackup, DeviceOrder, DeviceView } from '@calm/contract/devices'
+import { backup, loadDifferences } from '@calm/core/device/stand-in'
+import { z } from 'zod'
+import type { Database } from '../db/connection.ts'
+import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
+import { loopIdOf } from '../loops/store.ts'
+import { commandDevice, deviceView, heldDevice } from './store.ts'
+
+const params = z.object({ loop: z.string().min(1).max(80) })
+
+export const deviceRoutes = (db: Database): Endpoint[] => [
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/device',
+    summary: 'The stand-in device of a loop as it is now, with its last half minute',
+    allow: EVERYONE,
+    params,
+    response: DeviceView,
+    handle: async ({ params }) => deviceView(db, await loopIdOf(db, params.loop), Date.now()),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/loops/:loop/device/commands',
+    summary: 'Ask the device for something; sending twice is harmless',
+    allow: WORKERS,
+    params,
+    body: DeviceOrder,
+    response: DeviceAnswer,
+    async handle({ params, body }) {
+      const { answer, device } = await commandDevice(db, await loopIdOf(db, params.loop), body, Date.now())
+      return { ok: answer.ok, says: answer.says, device }
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/device/backup',
+    summary: 'The configuration: all of it, or a copy for others without the characterization',
+    allow: EVERYONE,
+    params,
+    query: z.object({ kind: z.enum(['backup', 'copy']).default('backup') }),
+    response: DeviceBackup,
+    async handle({ params, query }) {
+      return backup(await heldDevice(db, await loopIdOf(db, params.loop), Date.now()), query.kind)
+    },
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/loops/:loop/device/differences',
+    summary: 'What loading a configuration would overwrite',
+    allow: EVERYONE,
+    params,
+    body: DeviceBackup,
+    response: z.object({
+      changed: z.array(z.object({ key: z.string(), from: z.string(), to: z.string() })),
+      otherSensor: z.boolean(),
+    }),
+    async handle({ params, body }) {
+      const device = await heldDevice(db, await loopIdOf(db, params.loop), Date.now())
+      const { settings, ...range } = body
+      const told = Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined))
+      const d = loadDifferences(device, { ...range, settings: told })
+      return {
+        otherSensor: d.otherSensor,
+        changed: d.changed.map((c) => ({ key: c.key, from: String(c.from), to: String(c.to) })),
+      }
+    },
+  }),
+]

@@ -1,0 +1,128 @@
+import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import {
+  command,
+  isStored,
+  readProgress,
+  samplesOf,
+  standIn,
+  type Answer,
+  type StandIn,
+} from '@calm/core/device/stand-in'
+import { transmitter } from '@calm/core/device/transmitter'
+import type { LoopDocument } from '@calm/core/loop/document'
+import { contextOf } from '@calm/core/procedure/context'
+import { stageOf } from '@calm/core/signal/stage'
+import { Generator } from '@calm/core/statistics/generator'
+import { eq } from 'drizzle-orm'
+import type { Database, Executor } from '../db/connection.ts'
+import { HttpProblem } from '../http/problems.ts'
+import { loopDetail } from '../loops/store.ts'
+import { standIns } from './schema.ts'
+
+const SAMPLES = 120
+
+/** A number of its own for every loop, the same after every restart. */
+function seedOf(loopId: string): number {
+  return Number.parseInt(loopId.replaceAll('-', '').slice(0, 8), 16) % 1_000_000
+}
+
+/** A stand-in for a loop's device, with errors of its own that nobody is told. */
+function made(loopId: string, document: LoopDocument): StandIn | null {
+  const stage = stageOf(document.path, 'transmitter')
+  if (!stage) return null
+  const seed = seedOf(loopId)
+  const g = new Generator(seed)
+  const context = contextOf(document)
+  if (!context) return null
+  const { low, high } = stage.range
+  const span = Math.abs(high - low)
+  return standIn(
+    seed,
+    transmitter(
+      {
+        LSL: context.limits.low,
+        USL: context.limits.high,
+        kind: context.kind,
+        transfer: stage.transfer,
+      },
+      {
+        z: span * (0.004 + 0.006 * g.uniform()) * (g.uniform() < 0.5 ? -1 : 1),
+        g: 0.003 * (g.uniform() - 0.5),
+        zo: 0.02 * (g.uniform() - 0.5),
+        go: 0.002 * (g.uniform() - 0.5),
+      },
+      low,
+      high,
+    ),
+  )
+}
+
+interface Held {
+  readonly device: StandIn
+  readonly t_s: number
+}
+async function held(tx: Executor, loopId: string, now: number, lock: boolean): Promise<Held> {
+  const query = tx.select().from(standIns).where(eq(standIns.loopId, loopId))
+  const [row] = await (lock ? query.for('update') : query)
+  if (row) return { device: row.state, t_s: ((now - row.since.getTime()) / 1000) * row.state.speed }
+  const { document } = await loopDetail(tx, loopId)
+  const device = made(loopId, document)
+  if (!device)
+    throw new HttpProblem(409, 'no-device', 'This loop switches; it has no transmitter that could be read.')
+  await tx
+    .insert(standIns)
+    .values({ loopId, state: device, since: new Date(now) })
+    .onConflictDoNothing()
+  return held(tx, loopId, now, lock)
+}
+
+function view({ device, t_s }: Held): DeviceView {
+  const state = device.transmitter.state
+  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+  const settingsWait = !same(device.working, device.applied)
+    ? 'apply'
+    : !same(device.applied, device.stored.settings)
+      ? 'store'
+      : 'none'
+  const seen = device.connected && device.powered
+  return {
+    t_s,
+    speed: device.speed,
+    powered: device.powered,
+    connected: device.connected,
+    unlocked: device.unlocked,
+    port: device.port,
+    standard: device.standard,
+    movedAt_s: device.motion.at_s,
+    fixed_mA: state.fixed_mA,
+    stored: isStored(device),
+    settingsWait,
+    range: seen ? { LRV: state.LRV, URV: state.URV } : null,
+    settings: seen ? { ...device.applied } : null,
+    progress: readProgress(device, t_s),
+    samples: samplesOf(device, t_s, SAMPLES),
+    audit: [...device.audit],
+  }
+}
+
+export const deviceView = async (db: Database, loopId: string, now: number): Promise<DeviceView> =>
+  view(await held(db, loopId, now, false))
+
+/** Carries out a command; a second send of the same one changes nothing. */
+export async function commandDevice(
+  db: Database,
+  loopId: string,
+  order: DeviceOrder,
+  now: number,
+): Promise<{ answer: Answer; device: DeviceView }> {
+  return db.transaction(async (tx) => {
+    const before = await held(tx, loopId, now, true)
+    const { device, answer } = command(before.device, before.t_s, order.command, order.id)
+    await tx.update(standIns).set({ state: device }).where(eq(standIns.loopId, loopId))
+    return { answer, device: view({ device, t_s: before.t_s }) }
+  })
+}
+
+/** The device itself, for backups. */
+export const heldDevice = async (db: Database, loopId: string, now: number): Promise<StandIn> =>
+  (await held(db, loopId, now, false)).device

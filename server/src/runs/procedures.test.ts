@@ -1,0 +1,142 @@
+import { randomUUID } from 'node:crypto'
+import type { NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
+import type { LoopDetail } from '@calm/contract/loops'
+import { contextOf } from '@calm/core/procedure/context'
+import { applyProcedureEvent, foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import { PROCEDURES } from '@calm/core/procedure/procedures'
+import type { Step } from '@calm/core/procedure/step'
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { testApp } from '../test/app.ts'
+
+const AT = '2026-11-25T10:00:00.000Z'
+let app: Awaited<ReturnType<typeof testApp>>
+let wren: TestAgent
+let me = ''
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+  const session = (await wren.get('/api/session').expect(200)).body as { person: { id: string } }
+  me = session.person.id
+})
+afterAll(() => app.stop())
+
+/** What a careful technician types at a step of PT-103, 0 to 6 bar. */
+function answered(step: Step): ProcedureEventBody {
+  const x = step.apply ?? 0
+  const typed: Record<string, number> = {
+    applied: x,
+    pv: x + 0.04,
+    mA: step.holdCurrent_mA ?? 4 + (16 * (x + 0.04)) / 6,
+    measured: step.holdCurrent_mA ?? 4,
+    LRV: 0,
+    URV: 6,
+    shown: 50,
+    noise: 0.01,
+    buffer: step.id === 'buffer-1' ? 7 : 4,
+    mV: step.id === 'buffer-1' ? -3 : 172,
+    t: 25,
+    trip: 5,
+    reset: 4.8,
+  }
+  return {
+    type: 'procedure.step',
+    payload: {
+      step: step.id,
+      ticks: step.hold?.length ?? 0,
+      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? NaN])),
+      choice: step.choices?.[0]?.value ?? null,
+      confirmed: false,
+      note: '',
+    },
+  }
+}
+const send = (body: ProcedureEventBody, runId: string, id: string = randomUUID()) => {
+  const event: NewEvent = { id, runId, at: AT, body }
+  return wren.post('/api/loops/PT-103/events').send({ events: [event] })
+}
+/** What the database alone tells of a run: what any server would resume with after a kill. */
+async function resumed(runId: string): Promise<ProcedureRun | null> {
+  const { body } = await wren.get(`/api/runs/${runId}`).expect(200)
+  return foldProcedure(
+    (body as { events: StoredEvent[] }).events.map((e) => ({
+      body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+      by: e.by,
+      at: e.at,
+    })),
+  )
+}
+async function begun(procedure: string) {
+  const loop = (await wren.get('/api/loops/PT-103').expect(200)).body as LoopDetail
+  const context = contextOf(loop.document)
+  if (!context) throw new Error('PT-103 has no range')
+  const started: ProcedureEventBody = {
+    type: 'procedure.started',
+    payload: { procedure, revision: loop.revision, context, withDevice: false, equipment: [] },
+  }
+  const id = randomUUID()
+  await send(started, id).expect(200)
+  return { id, started }
+}
+
+describe('after every acknowledged step the database alone tells where the work stands', () => {
+  test.each(PROCEDURES.map((p) => [p.id]))(
+    '%s, each step sent twice',
+    async (procedure) => {
+      const { id, started } = await begun(procedure)
+      let here: ProcedureRun | null = null
+      const happen = (body: ProcedureEventBody): ProcedureRun => {
+        const next = applyProcedureEvent(here, { body, by: me, at: AT })
+        if (next.kind === 'refused') throw new Error(next.says)
+        return (here = next.run)
+      }
+      let run = happen(started)
+      for (let step = run.left[0]; step; step = run.left[0]) {
+        const body = answered(step)
+        const event = randomUUID()
+        run = happen(body)
+        await Promise.all([send(body, id, event).expect(200), send(body, id, event).expect(200)])
+        expect(await resumed(id)).toEqual(run)
+      }
+      expect(run.state).toBe('done')
+      expect(run.fixedCurrent).toBe(false)
+      const runs = (await wren.get('/api/loops/PT-103/runs').expect(200)).body as RunInfo[]
+      expect(runs.find((r) => r.id === id)).toMatchObject({ kind: 'procedure', procedure, state: 'done' })
+    },
+    60_000,
+  )
+
+  test('stopped after any number of steps, it comes to an end with nothing held', async () => {
+    for (const steps of [0, 3, 6, 9, 14, 17]) {
+      const { id } = await begun('output-trim')
+      for (let n = 0; n < steps; n++) {
+        const step = (await resumed(id))?.left[0]
+        if (step) await send(answered(step), id).expect(200)
+      }
+      await send({ type: 'procedure.abortAsked', payload: { reason: 'storm' } }, id).expect(200)
+      for (let n = 0; n < 20; n++) {
+        const step = (await resumed(id))?.left[0]
+        if (!step) break
+        await send(answered(step), id).expect(200)
+      }
+      const end = await resumed(id)
+      expect([steps, end?.state, end?.fixedCurrent]).toEqual([steps, 'aborted', false])
+    }
+  }, 60_000)
+
+  test('a step that skips, a missing value and an unknown procedure are refused and change nothing', async () => {
+    const { id } = await begun('zero-trim')
+    const before = await resumed(id)
+    const later = before?.left[4]
+    const first = before?.left[0]
+    if (!later || !first) throw new Error('no steps')
+    await send(answered(later), id).expect(409)
+    const untucked = answered(first)
+    if (untucked.type === 'procedure.step') untucked.payload.ticks = 0
+    await send(untucked, id).expect(409)
+    expect(await resumed(id)).toEqual(before)
+    const { body } = await send({ type: 'procedure.abortAsked', payload: { reason: ' ' } }, id).expect(422)
+    expect((body as { errors: { path: string }[] }).errors[0]?.path).toBe('events.0.body.payload.reason')
+  })
+})

@@ -1,0 +1,149 @@
+import type { EventBody, NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
+import type { LoopDocument } from '@calm/core/loop/document'
+import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { api, sayProblem } from './http.ts'
+import { onNews } from './live.ts'
+import { useOutbox } from './outbox.ts'
+import { sayTime } from '../ui/dates.ts'
+import { useSession } from './session-store.ts'
+
+export interface LoopHere {
+  readonly id: string
+  readonly revision: number
+  readonly document: LoopDocument
+}
+/** What tells one kind of run from another: how it begins and what an event does to it. */
+export interface RunRules<R, B extends EventBody> {
+  readonly kind: RunInfo['kind']
+  readonly begins: B['type']
+  readonly apply: (
+    run: R | null,
+    event: { readonly body: B; readonly by: string; readonly at: string },
+  ) => { readonly kind: 'run'; readonly run: R } | { readonly kind: 'refused'; readonly says: string }
+  /** Told after every look at the server, with the run it found. */
+  readonly loaded?: (loop: LoopHere, run: RunInfo | null) => Promise<void>
+}
+
+/**
+ * The loop's newest run of a kind: what the server has acknowledged and, on top of it, what is still on its
+ * way. What happens here is an event first; the screen shows the fold of all events.
+ */
+export function useRunLog<R, B extends EventBody>(
+  loop: MaybeRefOrGetter<LoopHere | null>,
+  rules: RunRules<R, B>,
+) {
+  const outbox = useOutbox()
+  const session = useSession()
+  const runs = shallowRef<readonly RunInfo[]>([])
+  const info = shallowRef<RunInfo | null>(null)
+  const stored = shallowRef<readonly StoredEvent[]>([])
+  const trouble = ref<string | null>(null)
+  const loaded = ref(false)
+  const refusal = ref<string | null>(null)
+  /** Acknowledged, but not yet seen in what the server tells: without them the screen would jump back. */
+  const acknowledged = shallowRef<readonly NewEvent[]>([])
+  /** A run begun here that the server may not know yet. */
+  const begun = ref<string | null>(null)
+
+  const waiting = computed(() => outbox.waiting.filter((o) => o.loopId === toValue(loop)?.id))
+  const runId = computed(
+    () =>
+      begun.value ??
+      waiting.value.find((o) => o.event.body.type === rules.begins)?.event.runId ??
+      info.value?.id ??
+      null,
+  )
+  const run = computed((): R | null => {
+    const id = runId.value
+    const done = stored.value.filter((e) => e.runId === id)
+    const known = new Set(done.map((e) => e.id))
+    const mine = [...acknowledged.value, ...waiting.value.map((o) => o.event)].filter(
+      (e) => e.runId === id && !known.has(e.id),
+    )
+    // Everything of this run is of its kind: the server refuses the others.
+    const all = [
+      ...done.map((e) => ({ body: { type: e.type, payload: e.payload } as B, by: e.by, at: e.at })),
+      ...mine.map((e) => ({ body: e.body as B, by: session.person?.id ?? '', at: e.at })),
+    ]
+    // An event that no longer fits is refused by the server and told there; here it is passed over.
+    return all.reduce<R | null>((r, e) => {
+      const next = rules.apply(r, e)
+      return next.kind === 'run' ? next.run : r
+    }, null)
+  })
+
+  async function load(): Promise<void> {
+    const here = toValue(loop)
+    if (!here) return
+    try {
+      const all = await api<RunInfo[]>('GET', `/api/loops/${here.id}/runs`)
+      runs.value = all.filter((r) => r.kind === rules.kind)
+      const wanted = begun.value ? runs.value.find((r) => r.id === begun.value) : runs.value[0]
+      if (wanted) {
+        const told = await api<{ run: RunInfo; events: StoredEvent[] }>('GET', `/api/runs/${wanted.id}`)
+        info.value = told.run
+        stored.value = told.events
+        const seen = new Set(told.events.map((e) => e.id))
+        acknowledged.value = acknowledged.value.filter((e) => !seen.has(e.id))
+        if (begun.value === wanted.id) begun.value = null
+      }
+      await rules.loaded?.(here, wanted ?? null)
+      trouble.value = null
+    } catch (error) {
+      trouble.value = sayProblem(error)
+    }
+    loaded.value = true
+  }
+  watch(() => toValue(loop)?.id, load, { immediate: true })
+  onScopeDispose(
+    outbox.onAccepted((id, events) => {
+      if (id !== toValue(loop)?.id) return
+      acknowledged.value = [...acknowledged.value, ...events]
+      void load()
+    }),
+  )
+  onScopeDispose(
+    onNews((news) => {
+      if (news === null || news.loopId === toValue(loop)?.id) void load()
+    }),
+  )
+
+  /** Records an event; what the rules do not allow now is told at once and not sent. */
+  function happen(body: B): void {
+    const here = toValue(loop)
+    const id = runId.value
+    if (!here || id === null) return
+    const event: NewEvent = { id: crypto.randomUUID(), runId: id, at: new Date().toISOString(), body }
+    const next = rules.apply(run.value, { body, by: session.person?.id ?? '', at: event.at })
+    refusal.value = next.kind === 'refused' ? next.says : null
+    if (next.kind === 'refused') return
+    outbox.add(here.id, event)
+  }
+  /** Begins a new run with its first event. */
+  function begin(body: B): void {
+    begun.value = crypto.randomUUID()
+    happen(body)
+  }
+  return {
+    run,
+    runId,
+    runs,
+    loaded,
+    /** Silent while the outbox tells its own trouble: one sentence is enough. */
+    trouble: computed(() => (outbox.trouble ? null : trouble.value)),
+    refusal,
+    names: computed(() => new Map(stored.value.map((e) => [e.by, e.byName]))),
+    unsent: computed(() => waiting.value.length),
+    /** What is stored, or not yet, for the foot of the bench. */
+    stored: computed(() =>
+      waiting.value.length > 0
+        ? `${waiting.value.length} kept here, not stored yet`
+        : outbox.lastStored
+          ? `stored ${sayTime(outbox.lastStored)}`
+          : null,
+    ),
+    load,
+    begin,
+    happen,
+  }
+}

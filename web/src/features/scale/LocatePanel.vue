@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import type { NewDiagnosis } from '@calm/contract/diagnoses'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import type { StationId } from '@calm/core/signal/stage'
+import { computed, onScopeDispose, ref, watch } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+import { useLoop } from '../../loop/loop-store.ts'
+import StateMark from '../../ui/StateMark.vue'
+import { useLocate } from './use-locate.ts'
+
+/** What was really measured, station by station; the line steps where the error comes in. */
+const { readonly } = defineProps<{ readonly: boolean }>()
+const loop = useLoop()
+const MOST_LEVELS = 20
+const l = useLocate(
+  () => loop.draft?.path ?? [],
+  () => loop.draft?.type ?? '',
+  () => loop.draft?.tolerance?.pctSpan || 0.25,
+)
+watch(l.steps, (steps) => (loop.located = steps), { immediate: true })
+onScopeDispose(() => (loop.located = null))
+
+const heading = (id: StationId) => {
+  const unit = l.unitOf(id)
+  return unit === 'counts' ? 'counts' : printedUnit(unit)
+}
+const verdict = computed(() => {
+  const found = l.located.value
+  if (!found || l.rows.value.length === 0)
+    return 'Type what was measured at two stations or more, at the same levels. One level tells where, two tell why.'
+  if (found.addedUp)
+    return 'Every part is within its tolerance and the whole is not: small errors have added up. Trim the largest.'
+  if (found.firstOut)
+    return `The error comes in between ${l.name(found.firstOut.from)} and ${l.name(found.firstOut.to)}.`
+  return l.rows.value.every((r) => r.state === 'good')
+    ? 'Everything that was measured agrees. Nothing to look for here.'
+    : 'Not decided: the measurements are not sure enough.'
+})
+const stored = ref<string | null>(null)
+const trouble = ref<string | null>(null)
+const busy = ref(false)
+/** One identifier as long as the readings stay: a second press sends the same diagnosis again. */
+let id = crypto.randomUUID()
+watch([l.levels, l.typedU], () => {
+  id = crypto.randomUUID()
+  stored.value = null
+})
+async function record(): Promise<void> {
+  if (!loop.detail || busy.value) return
+  busy.value = true
+  const body: NewDiagnosis = {
+    id,
+    at: new Date().toISOString(),
+    revision: loop.detail.revision,
+    levels: l.filled.value.map((x) => ({ values: { ...x.values }, dir: x.dir })),
+    U: { ...l.U.value },
+    says: [verdict.value, ...l.rows.value.map((r) => `${r.title}: ${r.word}, ${r.says}`)].map((s) =>
+      s.slice(0, 600),
+    ),
+  }
+  try {
+    await api('POST', `/api/loops/${loop.detail.id}/diagnoses`, body)
+    stored.value = 'stored in the record'
+    trouble.value = null
+  } catch (error) {
+    trouble.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="stack">
+    <div class="scroll" tabindex="0" aria-label="Measured values, scrolls sideways">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">measured</th>
+            <th v-for="s in l.stations.value" :key="s" scope="col">
+              {{ l.name(s) }}<br /><span class="quiet mono">{{ heading(s) }}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(level, i) in l.levels.value" :key="i">
+            <th scope="row">level {{ i + 1 }}</th>
+            <td v-for="s in l.stations.value" :key="s">
+              <input
+                class="mono"
+                inputmode="decimal"
+                autocomplete="off"
+                :readonly="readonly"
+                :aria-label="`${l.name(s)}, level ${i + 1}`"
+                :aria-invalid="l.wrong.value.has(`${i}.${s}`)"
+                :title="l.wrong.value.get(`${i}.${s}`)"
+                :value="level.typed[s] ?? ''"
+                @input="l.type(i, s, ($event.target as HTMLInputElement).value)"
+              />
+            </td>
+          </tr>
+          <tr class="quiet">
+            <th scope="row">known to ±</th>
+            <td v-for="s in l.stations.value" :key="s">
+              <input
+                class="mono"
+                inputmode="decimal"
+                autocomplete="off"
+                :readonly="readonly"
+                :placeholder="sayNumber(l.usualU(s), 2)"
+                :aria-label="`${l.name(s)}, known to`"
+                :aria-invalid="l.wrong.value.has(`U.${s}`)"
+                :value="l.typedU.value[s] ?? ''"
+                @input="
+                  l.typedU.value = { ...l.typedU.value, [s]: ($event.target as HTMLInputElement).value }
+                "
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-for="[at, says] in l.wrong.value" :key="at" class="wrong" role="alert">{{ says }}</p>
+    <div class="row">
+      <v-btn v-if="l.levels.value.length < MOST_LEVELS" variant="text" @click="l.addLevel"
+        >Another level</v-btn
+      >
+      <v-btn variant="text" @click="l.clear">Clear</v-btn>
+      <span class="small quiet">Expanded uncertainties (k = 2); pale ones are usual for the instrument.</span>
+    </div>
+    <div aria-live="polite" class="stack">
+      <p class="answer">{{ verdict }}</p>
+      <p v-if="l.next.value">
+        {{ l.next.value }}
+        <router-link v-if="loop.draft?.wiring && loop.detail" :to="`/loops/${loop.detail.tag}/wire`"
+          >Where the meter goes</router-link
+        >
+      </p>
+      <ul class="segments">
+        <li v-for="r in l.rows.value" :key="r.key" :class="r.state">
+          <StateMark :state="r.state" :word="r.word" />
+          <div>
+            <strong>{{ r.title }}</strong>
+            <p>{{ r.says }}</p>
+            <p v-if="r.causes.length > 0" class="quiet">Causes: {{ r.causes.join('; ') }}.</p>
+          </div>
+        </li>
+      </ul>
+      <div v-if="!readonly && l.rows.value.length > 0" class="row">
+        <v-btn :disabled="busy || stored !== null" @click="record">Record this diagnosis</v-btn>
+        <span v-if="stored" role="status">{{ stored }}</span>
+        <span v-if="trouble" class="wrong" role="alert">{{ trouble }}</span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+  font-size: var(--size-s);
+  padding: 4px 6px;
+  white-space: nowrap;
+}
+td {
+  padding: 2px;
+}
+input {
+  width: 100%;
+  min-width: 92px;
+  height: var(--target);
+  padding: 0 8px;
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+  background: var(--surface);
+  color: var(--copper);
+  text-align: right;
+}
+input[aria-invalid='true'] {
+  border: 2px solid var(--stop);
+}
+input::placeholder {
+  color: var(--quiet);
+}
+.wrong {
+  color: var(--stop);
+}
+.answer {
+  font-size: var(--size-l);
+}
+.segments {
+  list-style: none;
+  padding: 0;
+}
+.segments li {
+  display: grid;
+  grid-template-columns: 96px minmax(0, 1fr);
+  gap: 12px;
+  padding: 10px 0;
+  border-bottom: var(--line) solid var(--hair);
+}
+</style>

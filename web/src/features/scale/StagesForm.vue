@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import { OPTIONAL_STAGES, withoutStage, withStage, type OptionalStage } from '@calm/core/loop/optional-stages'
+import { stageOf } from '@calm/core/signal/stage'
+import { STATION_NAMES } from '@calm/core/signal/station-names'
+import { mdiClose, mdiPlus } from '@mdi/js'
+import { computed } from 'vue'
+import { useLoop } from '../../loop/loop-store.ts'
+import { useDocumentField } from '../../loop/use-document-field.ts'
+import NumberField from '../../ui/NumberField.vue'
+import UnitPicker from '../../ui/UnitPicker.vue'
+
+/** Stages besides the usual ones, each with what it was told; and the relays on the same axis. */
+const { readonly } = defineProps<{ readonly: boolean }>()
+const loop = useLoop()
+const at = useDocumentField(() => readonly)
+const path = computed(() => loop.draft?.path ?? [])
+const has = (kind: OptionalStage) => path.value.some((s) => s.kind === kind)
+const missing = computed(() => OPTIONAL_STAGES.filter((k) => !has(k)))
+const transmitter = computed(() => stageOf(path.value, 'transmitter'))
+const unit = computed(() => transmitter.value?.range.unit ?? '%')
+const converter = computed(() => stageOf(path.value, 'converter'))
+const display = computed(() => stageOf(path.value, 'display'))
+const add = (kind: OptionalStage) => loop.setField('path', withStage(path.value, kind))
+const remove = (kind: OptionalStage) => loop.setField('path', withoutStage(path.value, kind))
+const there = computed(() => OPTIONAL_STAGES.filter(has))
+
+interface Entry {
+  readonly path: string
+  readonly unit: string | null
+  readonly label: string
+}
+const entry = (p: string, u: string | null, label: string): Entry => ({ path: `path.${p}`, unit: u, label })
+const FIELDS: Partial<Record<OptionalStage, readonly Entry[]>> = {
+  frequency: [
+    entry('frequency.frequency_Hz', 'Hz', 'Frequency'),
+    entry('frequency.atRate', null, 'at a flow of'),
+    entry('frequency.limit_Hz', 'Hz', 'Output makes up to'),
+    entry('frequency.width_ms', 'ms', 'Pulse width'),
+  ],
+  totalizer: [
+    entry('totalizer.unitsPerPulse', null, 'Units per pulse'),
+    entry('totalizer.limit_Hz', 'Hz', 'Counter takes up to'),
+  ],
+  isolator: [
+    entry('isolator.inLow_mA', 'mA', 'Takes from'),
+    entry('isolator.inHigh_mA', 'mA', 'to'),
+    entry('isolator.outLow_mA', 'mA', 'Gives from'),
+    entry('isolator.outHigh_mA', 'mA', 'to'),
+  ],
+  converter: [
+    entry('converter.range.low', null, 'At 4 mA'),
+    entry('converter.range.high', null, 'At 20 mA'),
+    entry('converter.decimals', null, 'Decimals'),
+  ],
+  input: [entry('input.volts20', 'V', 'Card takes at 20 mA (empty: the shunt’s own)')],
+  controller: [
+    entry('controller.m4', null, 'Scaling block, code at 4 mA (empty: the card’s)'),
+    entry('controller.m20', null, 'Scaling block, code at 20 mA'),
+  ],
+  display: [entry('display.decimals', null, 'Decimals')],
+}
+const trips = computed(() => loop.draft?.trips ?? [])
+const setTrips = (list: typeof trips.value) => loop.setField('trips', list.length > 0 ? list : undefined)
+const addTrip = () =>
+  setTrips([...trips.value, { name: 'Trip', at: transmitter.value?.range.high ?? 0, acts: 'above' }])
+const changeTrip = (i: number, change: Partial<(typeof trips.value)[number]>) =>
+  setTrips(trips.value.map((t, k) => (k === i ? { ...t, ...change } : t)))
+const limits = computed(() => stageOf(path.value, 'sensor')?.limits)
+const addLimits = () =>
+  loop.setField(
+    'path.sensor.limits',
+    transmitter.value
+      ? { low: Math.min(transmitter.value.range.low, 0), high: transmitter.value.range.high * 2 }
+      : undefined,
+  )
+const SOURCES = [
+  { value: 'controller', title: 'from the controller' },
+  { value: 'current', title: 'from the loop current' },
+  { value: 'converter', title: 'from the converter' },
+]
+const CHANNELS = [
+  { value: 1, title: 'channel 1' },
+  { value: 2, title: 'channel 2' },
+]
+const SIDES = [
+  { value: 'above', title: 'above' },
+  { value: 'below', title: 'below' },
+]
+</script>
+
+<template>
+  <section class="stack" aria-label="Stages and relays">
+    <h2>Stages and relays</h2>
+    <fieldset v-for="k in there" :key="k">
+      <legend>
+        {{ STATION_NAMES[k] }}
+        <v-btn
+          v-if="!readonly"
+          :icon="mdiClose"
+          variant="text"
+          :aria-label="`Take the ${STATION_NAMES[k].toLowerCase()} off the line`"
+          @click="remove(k)"
+        />
+      </legend>
+      <div class="field-grid">
+        <NumberField
+          v-for="f in FIELDS[k] ?? []"
+          :key="f.path"
+          v-bind="at(f.path, f.unit)"
+          :label="f.label"
+        />
+        <template v-if="k === 'converter' && converter">
+          <UnitPicker
+            :model-value="converter.range.unit"
+            :readonly="readonly"
+            @update:model-value="loop.setField('path.converter.range.unit', $event)"
+          />
+          <v-select
+            :model-value="converter.channel"
+            :items="CHANNELS"
+            label="Channel"
+            :readonly="readonly"
+            @update:model-value="loop.setField('path.converter.channel', $event)"
+          />
+        </template>
+        <v-select
+          v-if="k === 'display' && display"
+          :model-value="display.from"
+          :items="SOURCES"
+          label="Takes its signal"
+          :readonly="readonly"
+          @update:model-value="loop.setField('path.display.from', $event)"
+        />
+      </div>
+    </fieldset>
+    <div v-if="!readonly" class="row">
+      <v-btn v-for="k in missing" :key="k" variant="text" :prepend-icon="mdiPlus" @click="add(k)">{{
+        STATION_NAMES[k]
+      }}</v-btn>
+    </div>
+    <fieldset>
+      <legend>Sensor limits</legend>
+      <div v-if="limits" class="field-grid">
+        <NumberField v-bind="at('path.sensor.limits.low', unit)" label="Lowest it measures" />
+        <NumberField v-bind="at('path.sensor.limits.high', unit)" label="Highest it measures" />
+      </div>
+      <v-btn v-else-if="!readonly" variant="text" :prepend-icon="mdiPlus" @click="addLimits"
+        >Limits of the sensor</v-btn
+      >
+    </fieldset>
+    <fieldset>
+      <legend>Relays</legend>
+      <div v-for="(t, i) in trips" :key="i" class="trip">
+        <v-text-field
+          :model-value="t.name"
+          label="Name"
+          :readonly="readonly"
+          @update:model-value="changeTrip(i, { name: $event })"
+        />
+        <v-select
+          :model-value="t.acts"
+          :items="SIDES"
+          label="Acts"
+          :readonly="readonly"
+          @update:model-value="changeTrip(i, { acts: $event })"
+        />
+        <NumberField
+          :model-value="t.at"
+          label="Value"
+          :unit="unit"
+          :readonly="readonly"
+          @update:model-value="$event !== null && changeTrip(i, { at: $event })"
+        />
+        <v-btn
+          v-if="!readonly"
+          :icon="mdiClose"
+          variant="text"
+          :aria-label="`Take away ${t.name}`"
+          @click="setTrips(trips.filter((_, k) => k !== i))"
+        />
+      </div>
+      <v-btn v-if="!readonly" variant="text" :prepend-icon="mdiPlus" @click="addTrip">A relay</v-btn>
+    </fieldset>
+  </section>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+legend {
+  font-weight: 600;
+  display: flex;
+  align-items: center;
+  min-height: var(--target);
+}
+.trip {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr auto;
+  gap: 8px;
+  margin-bottom: 8px;
+}
+</style>

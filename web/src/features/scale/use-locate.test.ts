@@ -1,0 +1,66 @@
+import { defaultPath } from '@calm/core/loop/default-path'
+import { describe, expect, test } from 'vitest'
+import { useLocate } from './use-locate.ts'
+
+const range = { low: 0, high: 6, unit: 'bar(g)' }
+const path = defaultPath({ transmitter: range, squareRoot: false, receiver: range })
+const open = () => useLocate(path, 'pressure', 0.1)
+type Typed = Partial<Record<'IN' | 'PV' | 'PCT' | 'MA' | 'V' | 'CNT' | 'EU', string>>
+function typed(...levels: Typed[]) {
+  const l = open()
+  levels.forEach((level, i) => {
+    if (i > 1) l.addLevel()
+    for (const [id, text] of Object.entries(level)) l.type(i, id as keyof Typed, text)
+  })
+  return l
+}
+const states = (l: ReturnType<typeof open>) => l.rows.value.map((r) => `${r.key} ${r.word}`)
+
+describe('readings along the line', () => {
+  test('nothing typed: nothing judged', () => {
+    const l = open()
+    expect([l.rows.value, l.located.value, l.steps.value]).toEqual([[], null, null])
+  })
+  test('a sound line is within, and steps nowhere', () => {
+    const l = typed({ MA: '8', V: '2,000', EU: '1.5' }, { MA: '16.00', V: '4', EU: '4,5' })
+    expect(states(l)).toEqual(['MA>V within', 'V>EU within'])
+    expect(l.steps.value).toEqual([])
+  })
+  test('a shunt of 247.5 ohm is out between loop and shunt, with its value', () => {
+    const l = typed({ MA: '6,667', V: '1.650' }, { MA: '17.333', V: '4.290' })
+    expect(states(l)).toEqual(['MA>V out'])
+    expect(l.rows.value[0]?.says).toMatch(/247\.5 Ω/)
+    expect(l.steps.value?.map((s) => s.station)).toEqual(['shunt'])
+  })
+  test('from end to end only: the next measurement is named', () => {
+    const l = typed({ IN: '1', EU: '0.9' }, { IN: '5', EU: '4.9' })
+    expect(states(l)).toEqual(['IN>EU out'])
+    expect(l.next.value).toMatch(/^Read \w+.* next: it tells/)
+  })
+  test('a coarse meter leaves it open and says which uncertainty would decide', () => {
+    const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })
+    l.typedU.value = { MA: '0,05' }
+    expect(states(l)).toEqual(['MA>V open'])
+    expect(l.rows.value[0]?.says).toMatch(/an uncertainty below ±/)
+  })
+  test.each([
+    [{ MA: '8..0' }, '0.MA'],
+    [{ MA: 'eight' }, '0.MA'],
+    [{ V: '2 mbar' }, '0.V'],
+  ] as const)('%j is told at its cell', (level, key) => {
+    const l = typed(level)
+    expect([...l.wrong.value.keys()]).toEqual([key])
+    expect(l.located.value).toBeNull()
+  })
+  test('another unit of the same kind is converted; a negative uncertainty is told', () => {
+    const l = typed({ MA: '8', V: '2000 mV' }, { MA: '16', V: '4000 mV' })
+    expect(states(l)).toEqual(['MA>V within'])
+    l.typedU.value = { V: '-1' }
+    expect([...l.wrong.value.keys()]).toEqual(['U.V'])
+  })
+  test('clear takes every level back', () => {
+    const l = typed({ MA: '8' }, { MA: '16' }, { MA: '20' })
+    l.clear()
+    expect([l.levels.value.length, l.filled.value]).toEqual([2, []])
+  })
+})

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import type { Setting, SettingValue, TableRows } from '@calm/core/quantity/setting'
+import { isUnitSymbol } from '@calm/core/quantity/units'
+import NumberField from '../../ui/NumberField.vue'
+import TableField from './TableField.vue'
+
+/** One entry of a set-up, whatever its kind. */
+const {
+  setting,
+  value,
+  error = null,
+  readonly = false,
+} = defineProps<{
+  setting: Setting
+  value: SettingValue
+  error?: string | null
+  readonly?: boolean
+}>()
+/** A longer list is found by typing. */
+const MANY = 8
+const emit = defineEmits<{ set: [value: SettingValue] }>()
+</script>
+
+<template>
+  <NumberField
+    v-if="setting.kind === 'number'"
+    :model-value="Number(value)"
+    :label="setting.unit && !isUnitSymbol(setting.unit) ? `${setting.title}, ${setting.unit}` : setting.title"
+    :unit="isUnitSymbol(setting.unit) ? setting.unit : null"
+    :error="error"
+    :readonly="readonly"
+    @update:model-value="$event !== null && emit('set', $event)"
+  />
+  <v-autocomplete
+    v-else-if="setting.kind === 'choice' && setting.options.length > MANY"
+    :model-value="String(value)"
+    :items="setting.options"
+    :label="setting.title"
+    :error-messages="error ?? undefined"
+    :readonly="readonly"
+    auto-select-first
+    @update:model-value="$event && emit('set', String($event))"
+  />
+  <v-select
+    v-else-if="setting.kind === 'choice'"
+    :model-value="String(value)"
+    :items="setting.options"
+    :label="setting.title"
+    :error-messages="error ?? undefined"
+    :readonly="readonly"
+    @update:model-value="emit('set', String($event))"
+  />
+  <v-checkbox
+    v-else-if="setting.kind === 'flag'"
+    :model-value="value === true"
+    :label="setting.title"
+    :readonly="readonly"
+    @update:model-value="emit('set', $event === true)"
+  />
+  <TableField
+    v-else-if="setting.kind === 'table'"
+    :setting="setting"
+    :value="Array.isArray(value) ? (value as TableRows) : []"
+    :error="error"
+    :readonly="readonly"
+    @set="emit('set', $event)"
+  />
+  <v-text-field
+    v-else
+    :model-value="String(value)"
+    :label="setting.title"
+    :error-messages="error ?? undefined"
+    :readonly="readonly"
+    class="mono-field"
+    autocomplete="off"
+    @update:model-value="emit('set', $event)"
+  />
+</template>

@@ -1,0 +1,63 @@
+import { familyOf } from '@calm/core/instrument/index'
+import { whatIfTask, type Tolerances } from '@calm/core/instrument/what-if'
+import type { SettingValue } from '@calm/core/quantity/setting'
+import { BLOCK, MonteCarlo, type MonteCarloResult } from '@calm/core/statistics/monte-carlo'
+
+/** What to try: a set-up by its family and entries, never a function. */
+export interface TrialsOrder {
+  readonly family: string
+  readonly values: Readonly<Record<string, SettingValue>>
+  readonly tolerances: Tolerances
+  readonly seed: number
+  readonly leastBlocks: number
+}
+export type TrialsReport =
+  | { readonly kind: 'progress'; readonly share: number; readonly trials: number }
+  | {
+      readonly kind: 'done'
+      readonly result: MonteCarloResult
+      /** Bars of the last block: middle and share of trials, %. */
+      readonly bars: readonly (readonly [number, number])[]
+    }
+  | { readonly kind: 'nothing' }
+
+const BARS = 40
+/** The page is told this often at most; more would only make it busy. */
+const TELL_MS = 80
+
+function histogram(sorted: Float64Array): [number, number][] {
+  const low = sorted[0] ?? 0
+  const width = ((sorted.at(-1) ?? 0) - low) / BARS
+  if (!(width > 0)) return [[low, 100]]
+  const counts = new Array<number>(BARS).fill(0)
+  for (const y of sorted) {
+    const bar = Math.min(BARS - 1, Math.floor((y - low) / width))
+    counts[bar] = (counts[bar] ?? 0) + 1
+  }
+  return counts.map((n, i) => [low + (i + 0.5) * width, (100 * n) / sorted.length])
+}
+
+const tell = (report: TrialsReport) => self.postMessage(report)
+
+self.onmessage = ({ data }: MessageEvent<TrialsOrder>) => {
+  const family = familyOf(data.family)
+  const task =
+    family &&
+    whatIfTask(family, data.values, data.tolerances, {
+      seed: data.seed,
+      digits: 2,
+      leastBlocks: data.leastBlocks,
+    })
+  if (!task) {
+    tell({ kind: 'nothing' })
+    return
+  }
+  const mc = new MonteCarlo(task)
+  let told = performance.now()
+  while (!mc.step())
+    if (performance.now() - told > TELL_MS) {
+      tell({ kind: 'progress', share: mc.progress(), trials: mc.blocks * BLOCK })
+      told = performance.now()
+    }
+  tell({ kind: 'done', result: mc.result(), bars: histogram(mc.sorted) })
+}

@@ -1,0 +1,286 @@
+<script setup lang="ts">
+import type { DeviceOrder } from '@calm/contract/devices'
+import { adviceFor } from '@calm/core/procedure/advice'
+import { adjustmentProblem, type ProcedureRun } from '@calm/core/procedure/engine'
+import type { Step } from '@calm/core/procedure/step'
+import { roundText, sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import type { Stability } from '@calm/core/verify/stability'
+import { computed, ref, watch } from 'vue'
+import NumberField from '../../ui/NumberField.vue'
+import StateMark from '../../ui/StateMark.vue'
+import type { StepAnswer } from './use-procedure.ts'
+
+/** The one step that is to be done now. Everything else of the procedure is out of the way. */
+const { run, step, draftKey, stability, deviceRange, busy, ask } = defineProps<{
+  run: ProcedureRun
+  step: Step
+  /** Where what is ticked and typed is kept until it is recorded. */
+  draftKey: string
+  /** Of the last seconds of the device; null where readings are typed. */
+  stability: { readonly pv: Stability; readonly mA: number } | null
+  deviceRange: { readonly LRV: number; readonly URV: number } | null
+  busy: boolean
+  ask: (command: DeviceOrder['command']) => Promise<boolean>
+}>()
+const emit = defineEmits<{ answer: [step: string, answer: StepAnswer] }>()
+/** After so long without coming to rest the step says what to look for, s. */
+const GIVE_UP_S = 90
+
+interface Draft {
+  readonly ticked: readonly number[]
+  readonly values: Readonly<Record<string, number>>
+  readonly choice: string | null
+  readonly note: string
+}
+function kept(): Draft {
+  const empty: Draft = { ticked: [], values: {}, choice: null, note: '' }
+  try {
+    const told = JSON.parse(sessionStorage.getItem(draftKey) ?? 'null') as (Draft & { step: string }) | null
+    return told?.step === step.id ? told : empty
+  } catch {
+    return empty
+  }
+}
+const draft = ref<Draft>(kept())
+const sent = ref(false)
+const says = ref<string | null>(null)
+const since = ref(Date.now())
+watch(draft, (d) => sessionStorage.setItem(draftKey, JSON.stringify({ ...d, step: step.id })), { deep: true })
+
+const withDevice = computed(() => run.started.withDevice && stability !== null)
+const unit = computed(() => printedUnit(run.started.context.range.unit))
+/** What a field holds before anything is typed: what is documented or asked for, never a reading. */
+function preset(name: string): number | null {
+  const { range } = run.started.context
+  if (name === 'LRV') return range.low
+  if (name === 'URV') return range.high
+  return name === 'applied' && step.apply !== undefined ? step.apply : null
+}
+const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)
+function setValue(name: string, value: number | null): void {
+  const others = Object.entries(draft.value.values).filter(([k]) => k !== name)
+  const values = Object.fromEntries(value === null ? others : [...others, [name, value]])
+  draft.value = { ...draft.value, values }
+}
+function tick(i: number): void {
+  const t = draft.value.ticked
+  draft.value = { ...draft.value, ticked: t.includes(i) ? t.filter((x) => x !== i) : [...t, i] }
+}
+/** Takes what the device reads, as the mean of the window that stands still. */
+function takeReading(): void {
+  if (!stability) return
+  for (const f of step.fields ?? [])
+    if (f.name === 'pv') setValue('pv', Number(roundText(stability.pv.mean, 6)))
+    else if (f.name === 'mA' || f.name === 'measured') setValue(f.name, Number(roundText(stability.mA, 4)))
+    else if (f.name === 'noise') setValue('noise', Number(roundText(2 * stability.pv.sd, 4)))
+}
+const readable = computed(() =>
+  (step.fields ?? []).some((f) => ['pv', 'mA', 'measured', 'noise'].includes(f.name)),
+)
+
+const values = computed(() =>
+  Object.fromEntries(
+    (step.fields ?? []).flatMap((f) => {
+      const v = valueOf(f.name)
+      return v === null ? [] : [[f.name, v] as const]
+    }),
+  ),
+)
+const missing = computed(() => (step.fields ?? []).filter((f) => values.value[f.name] === undefined))
+const problem = computed(() =>
+  missing.value.length === 0
+    ? adjustmentProblem(run, step, values.value)
+    : { refused: null, warnings: [] as readonly string[] },
+)
+const advice = computed(() => (step.id === 'decide' ? adviceFor(run, deviceRange) : null))
+const waiting = computed(() => step.kind === 'wait' && withDevice.value && !(stability?.pv.stable ?? false))
+const waitedLong = computed(
+  // Looked at again with every sample that comes in.
+  () => waiting.value && stability !== null && Date.now() - since.value > GIVE_UP_S * 1000,
+)
+const open = computed(
+  () =>
+    draft.value.ticked.length < (step.hold?.length ?? 0) ||
+    missing.value.length > 0 ||
+    (step.kind === 'decide' && draft.value.choice === null),
+)
+const againstAdvice = computed(
+  () => advice.value !== null && draft.value.choice !== null && draft.value.choice !== advice.value.choice,
+)
+const label = computed(() => {
+  if (!withDevice.value) return step.kind === 'read' ? 'Record' : 'Done'
+  if (step.holdCurrent_mA === null) return 'Release it'
+  if (step.kind === 'apply' && step.holdCurrent_mA !== undefined) return `Hold ${step.holdCurrent_mA} mA`
+  if (step.kind === 'apply' && step.apply !== undefined)
+    return `Apply ${sayNumber(step.apply, 6)} ${unit.value}`
+  if (step.id === 'adjusted' || step.id === 'stored') return 'Store'
+  return step.kind === 'write' ? 'Write' : step.kind === 'read' ? 'Record' : 'Done'
+})
+
+/** What the device has to do for this step, if there is one. */
+function commandOf(): DeviceOrder['command'] | null {
+  if (step.kind === 'apply' && step.holdCurrent_mA !== undefined)
+    return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
+  if (step.kind === 'apply' && step.apply !== undefined) return { kind: 'apply', value: step.apply }
+  if (step.id === 'adjusted' || step.id === 'stored') return { kind: 'store' }
+  if (step.work === 'disconnect') return { kind: 'apply', value: null }
+  const { applied = NaN, LRV = NaN, URV = NaN, measured = NaN } = values.value
+  switch (step.adjustment) {
+    case 'zeroTrim':
+      return { kind: 'adjust', adjustment: { kind: 'zeroTrim' } }
+    case 'lowerTrim':
+    case 'upperTrim':
+      return { kind: 'adjust', adjustment: { kind: step.adjustment, applied } }
+    case 'range':
+      return { kind: 'adjust', adjustment: { kind: 'range', LRV, URV } }
+    case 'outputTrim4':
+    case 'outputTrim20':
+      return { kind: 'adjust', adjustment: { kind: step.adjustment, measured_mA: measured } }
+    default:
+      return null
+  }
+}
+async function done(): Promise<void> {
+  if (open.value || sent.value || busy) return
+  says.value = problem.value.refused
+  if (says.value !== null) return
+  const command = withDevice.value ? commandOf() : null
+  sent.value = true
+  if (command && !(await ask(command))) {
+    says.value = 'The device refused; its answer stands beside.'
+    sent.value = false
+    return
+  }
+  emit('answer', step.id, {
+    ticks: draft.value.ticked.length,
+    values: values.value,
+    choice: step.kind === 'decide' ? draft.value.choice : null,
+    note: draft.value.note.trim(),
+  })
+  // Refused by the rules: the card stays and can be done again.
+  sent.value = false
+}
+/** A trim needs its input on the device first; the output trim its held current. */
+const before = computed(() =>
+  step.kind !== 'write' || !withDevice.value
+    ? null
+    : step.holdCurrent_mA !== undefined
+      ? {
+          says: `Hold ${step.holdCurrent_mA} mA`,
+          command: {
+            kind: 'adjust',
+            adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA },
+          } as const,
+        }
+      : step.apply !== undefined
+        ? {
+            says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
+            command: { kind: 'apply', value: step.apply } as const,
+          }
+        : null,
+)
+defineExpose({ done, label, open, waiting })
+</script>
+
+<template>
+  <article class="card" :class="step.kind" :aria-label="step.title">
+    <p class="quiet small">Step {{ run.done.length + 1 }} of {{ run.done.length + run.left.length }}</p>
+    <h2>{{ step.title }}</h2>
+    <p class="says">{{ step.says }}</p>
+    <template v-for="(h, i) in step.hold ?? []" :key="h">
+      <v-checkbox
+        :label="h"
+        :model-value="draft.ticked.includes(i)"
+        density="comfortable"
+        hide-details
+        @update:model-value="tick(i)"
+      />
+    </template>
+    <div v-if="advice" class="advice" :class="advice.choice">
+      <p v-for="line in advice.says" :key="line">{{ line }}</p>
+    </div>
+    <v-radio-group
+      v-if="step.choices"
+      :model-value="draft.choice"
+      :aria-label="step.title"
+      hide-details
+      @update:model-value="draft = { ...draft, choice: $event }"
+    >
+      <v-radio
+        v-for="c in step.choices"
+        :key="c.value"
+        :value="c.value"
+        :label="advice?.choice === c.value ? `${c.title} (recommended)` : c.title"
+      />
+    </v-radio-group>
+    <v-textarea
+      v-if="againstAdvice"
+      :model-value="draft.note"
+      label="Why against the advice"
+      rows="2"
+      maxlength="500"
+      @update:model-value="draft = { ...draft, note: $event }"
+    />
+    <template v-if="withDevice && (step.kind === 'wait' || step.kind === 'read' || step.kind === 'write')">
+      <p v-if="stability" role="status">
+        <StateMark
+          :state="stability.pv.stable ? 'good' : 'look'"
+          :word="stability.pv.stable ? 'stands still' : `waits for ${stability.pv.waitsFor}`"
+        />
+      </p>
+      <p v-if="waitedLong" class="advice leave">
+        It does not come to rest. Look for a leak at the pump, a valve that passes, air in the legs, or the
+        process still on the sensor. It can be stopped safely below.
+      </p>
+    </template>
+    <v-btn v-if="before" :disabled="busy" @click="ask(before.command)">{{ before.says }}</v-btn>
+    <div v-if="step.fields" class="fields">
+      <NumberField
+        v-for="f in step.fields"
+        :key="f.name"
+        :label="f.label"
+        :unit="f.unit"
+        :model-value="valueOf(f.name)"
+        @update:model-value="setValue(f.name, $event)"
+      />
+    </div>
+    <v-btn v-if="withDevice && readable" :disabled="waiting" @click="takeReading">Take the reading</v-btn>
+    <p v-for="w in problem.warnings" :key="w" class="advice leave">{{ w }}</p>
+    <p v-if="says ?? problem.refused" role="alert" class="trouble">{{ says ?? problem.refused }}</p>
+  </article>
+</template>
+
+<style scoped>
+.card {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  padding: 20px;
+  background: var(--surface);
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+}
+.caution {
+  border-left: 4px solid var(--look);
+}
+.says {
+  font-size: var(--size-l);
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+  gap: 12px;
+}
+.advice {
+  padding: 10px 12px;
+  border-left: 3px solid var(--accent);
+  background: var(--paper);
+}
+.advice.leave {
+  border-left-color: var(--look);
+}
+.trouble {
+  color: var(--stop);
+}
+</style>

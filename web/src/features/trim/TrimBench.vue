@@ -1,0 +1,293 @@
+<script setup lang="ts">
+import type { Chart } from '@calm/core/chart'
+import { contextOf } from '@calm/core/procedure/context'
+import { readingsOf } from '@calm/core/procedure/engine'
+import { proceduresFor, procedureOf } from '@calm/core/procedure/procedures'
+import { stabilityOf } from '@calm/core/verify/stability'
+import { computed, ref, useTemplateRef } from 'vue'
+import { useSession } from '../../api/session-store.ts'
+import { useLoop } from '../../loop/loop-store.ts'
+import ChartView from '../../ui/ChartView.vue'
+import NextBar from '../../ui/NextBar.vue'
+import StateMark from '../../ui/StateMark.vue'
+import DevicePanel from './DevicePanel.vue'
+import StepCard from './StepCard.vue'
+import TrimHistory from './TrimHistory.vue'
+import { useDevice } from './use-device.ts'
+import { useProcedure } from './use-procedure.ts'
+
+const loop = useLoop()
+const session = useSession()
+const p = useProcedure(() => loop.detail)
+const context = computed(() => (loop.detail ? contextOf(loop.detail.document) : null))
+const device = useDevice(() => (context.value ? (loop.detail?.id ?? null) : null))
+const card = useTemplateRef<{ done: () => Promise<void>; label: string; open: boolean; waiting: boolean }>(
+  'card',
+)
+const chosen = ref<string | null>(null)
+const withDevice = ref(true)
+const stopping = ref(false)
+const reason = ref('')
+
+const list = computed(() => (loop.detail && context.value ? proceduresFor(loop.detail.document.type) : []))
+const selected = computed(() => list.value.find((x) => x.id === chosen.value) ?? null)
+const title = computed(() => procedureOf(p.run.value?.started.procedure ?? '')?.title ?? '')
+/** Long enough for three time constants, short enough for what is kept, s. */
+const stability = computed(() => {
+  const samples = device.view.value?.samples ?? []
+  const run = p.run.value
+  const c = run?.started.context ?? context.value
+  const end = samples.at(-1)?.t_s ?? 0
+  if (!c || samples.length === 0) return null
+  const window_s = Math.min(29, Math.max(5, 3 * c.tau_s + 1))
+  const from = Math.max(end - window_s, device.view.value?.movedAt_s ?? 0)
+  const seen = samples.filter((s) => s.t_s > from)
+  const T = (Math.abs(c.range.high - c.range.low) * c.tolerance_pct) / 100
+  return {
+    pv: stabilityOf(
+      seen.map((s) => [s.t_s, s.PV] as const),
+      Math.min(c.tau_s, 9),
+      T,
+    ),
+    mA: seen.reduce((sum, s) => sum + s.mA, 0) / Math.max(1, seen.length),
+  }
+})
+const errors = computed((): Chart | null => {
+  const run = p.run.value
+  if (!run) return null
+  const { range, tolerance_pct: T } = run.started.context
+  const span = range.high - range.low
+  const of = (phase: 'asFound' | 'asLeft') =>
+    readingsOf(run, phase).map((r): readonly [number, number] => [
+      (100 * (r.applied - range.low)) / span,
+      (100 * (r.pv - r.applied)) / span,
+    ])
+  const found = of('asFound')
+  if (found.length === 0 || run.started.procedure === 'ph-buffers') return null
+  const limit = (y: number, name: string) =>
+    ({
+      name,
+      kind: 'limit',
+      points: [
+        [0, y],
+        [100, y],
+      ],
+    }) as const
+  const left = of('asLeft')
+  return {
+    title: 'Error of the reading',
+    says: `As found ${found.length} points, as left ${left.length}.`,
+    x: { label: 'Applied', unit: '%' },
+    y: { label: 'Error', unit: '%' },
+    series: [
+      { name: 'as found', kind: 'points', points: found },
+      ...(left.length > 0 ? [{ name: 'as left', kind: 'line', points: left } as const] : []),
+      limit(T, 'allowed'),
+      limit(-T, 'allowed, below'),
+    ],
+  }
+})
+const STATES = {
+  running: ['look', 'under way'],
+  aborting: ['look', 'being stopped'],
+  done: ['good', 'done'],
+  aborted: ['look', 'stopped'],
+  outOfService: ['stop', 'out of service'],
+} as const
+function begin(): void {
+  if (!selected.value) return
+  p.start(selected.value.id, withDevice.value)
+  chosen.value = null
+}
+function stop(): void {
+  if (reason.value.trim() === '') return
+  p.abort(reason.value.trim())
+  stopping.value = false
+  reason.value = ''
+}
+/** The readings are typed from the real device: the stand-in's would only confuse. */
+const typing = computed(() => p.step.value !== null && p.run.value?.started.withDevice === false)
+const runnerName = computed(() => p.names.value.get(p.run.value?.runner ?? '') ?? 'somebody else')
+const next = computed(() => {
+  if (!context.value) return 'A loop that switches has nothing to trim; its points are set on Set up.'
+  const run = p.run.value
+  if (run && p.step.value)
+    return p.mine.value
+      ? run.state === 'aborting'
+        ? 'On the way back to a safe state: one step after the other.'
+        : `${p.step.value.title}.`
+      : `${runnerName.value} is working at it.`
+  if (!session.mayWrite) return 'You may look; technicians do the work.'
+  return selected.value ? `${selected.value.title}: begin when all is at hand.` : 'Choose what is to be done.'
+})
+</script>
+
+<template>
+  <div>
+    <div class="page two-sides">
+      <section class="stack" aria-label="Procedure">
+        <p v-if="p.trouble.value" role="alert" class="trouble">{{ p.trouble.value }}</p>
+        <template v-if="p.run.value && p.step.value">
+          <div class="row">
+            <h2>{{ title }}</h2>
+            <StateMark :state="STATES[p.run.value.state][0]" :word="STATES[p.run.value.state][1]" />
+          </div>
+          <p v-if="!p.mine.value" class="taken">
+            {{ runnerName }} is working at it. Take it over only when you have spoken to each other.
+          </p>
+          <StepCard
+            v-else
+            ref="card"
+            :key="`${p.runId.value}/${p.step.value.id}`"
+            :run="p.run.value"
+            :step="p.step.value"
+            :draft-key="`calm-step/${p.runId.value}`"
+            :stability="p.run.value.started.withDevice ? stability : null"
+            :device-range="p.run.value.started.withDevice ? (device.view.value?.range ?? null) : null"
+            :busy="device.busy.value"
+            :ask="device.ask"
+            @answer="p.answer"
+          />
+          <template v-if="p.mine.value && p.run.value.state === 'running'">
+            <v-btn v-if="!stopping" variant="text" class="stop-here" @click="stopping = true"
+              >Stop here and make it safe</v-btn
+            >
+            <div v-else class="stack">
+              <v-text-field
+                v-model="reason"
+                label="Why it is stopped"
+                maxlength="500"
+                autofocus
+                @keydown.enter="stop"
+              />
+              <div class="row">
+                <v-btn :disabled="reason.trim() === ''" @click="stop">Lead me back</v-btn>
+                <v-btn variant="text" @click="stopping = false">Go on instead</v-btn>
+              </div>
+            </div>
+          </template>
+          <details v-if="p.run.value.done.length > 0">
+            <summary>{{ p.run.value.done.length }} steps done</summary>
+            <ol class="small">
+              <li v-for="d in p.run.value.done" :key="d.step.id">
+                {{ d.step.title }}
+                <span class="mono">{{ Object.values(d.values).join(' · ') }}{{ d.choice ?? '' }}</span>
+                <span v-if="d.note" class="quiet"> {{ d.note }}</span>
+              </li>
+            </ol>
+          </details>
+        </template>
+        <template v-else-if="context && p.loaded.value">
+          <p v-if="p.run.value" class="row">
+            <span>Last: {{ title }}</span>
+            <StateMark :state="STATES[p.run.value.state][0]" :word="STATES[p.run.value.state][1]" />
+          </p>
+          <h2>What is to be done</h2>
+          <v-checkbox
+            v-if="session.mayWrite"
+            v-model="withDevice"
+            label="Read and write over the link; else every reading is typed"
+            hide-details
+          />
+          <v-radio-group v-model="chosen" aria-label="Procedure" hide-details>
+            <template v-for="x in list" :key="x.id">
+              <v-radio :value="x.id" :disabled="!session.mayWrite">
+                <template #label>
+                  <span class="choice">
+                    <strong>{{ x.title }}</strong> <span class="quiet">about {{ x.minutes }} min</span>
+                  </span>
+                </template>
+              </v-radio>
+              <article v-if="selected?.id === x.id" class="needs">
+                <p>{{ x.purpose }}</p>
+                <p><strong>At hand:</strong> {{ x.tools.join('; ') }}.</p>
+                <p><strong>Allowed by the operators:</strong> {{ x.permissions.join('; ') }}.</p>
+              </article>
+            </template>
+          </v-radio-group>
+        </template>
+      </section>
+      <div class="stack">
+        <DevicePanel
+          v-if="context && loop.detail && !typing"
+          :loop-id="loop.detail.id"
+          :tag="loop.detail.tag"
+          :device="device.view.value"
+          :range="context.range"
+          :may-write="session.mayWrite"
+          :busy="device.busy.value"
+          :answer="device.answer.value"
+          :trouble="device.trouble.value"
+          :ask="device.ask"
+        />
+        <section v-if="errors" class="stack" aria-label="Before and after">
+          <ChartView :chart="errors" :height="200" />
+        </section>
+        <TrimHistory
+          v-if="context && loop.detail"
+          :loop-id="loop.detail.id"
+          :newest="p.over.value ? p.runId.value : null"
+        />
+      </div>
+    </div>
+    <NextBar :next="next" :stored="p.stored.value" :refusal="p.refusal.value">
+      <template v-if="session.mayWrite && context">
+        <v-btn
+          v-if="p.step.value && p.mine.value"
+          color="primary"
+          variant="flat"
+          height="56"
+          min-width="180"
+          :disabled="!card || card.open || card.waiting || device.busy.value"
+          @click="card?.done()"
+          >{{ card?.label ?? 'Done' }}</v-btn
+        >
+        <v-btn v-else-if="p.step.value" height="48" @click="p.takeOver()">Take it over</v-btn>
+        <v-btn
+          v-else-if="p.loaded.value"
+          color="primary"
+          variant="flat"
+          height="48"
+          :disabled="!selected"
+          @click="begin"
+          >Begin</v-btn
+        >
+      </template>
+    </NextBar>
+  </div>
+</template>
+
+<style scoped>
+.trouble {
+  color: var(--stop);
+}
+.taken {
+  padding: 12px;
+  background: var(--look-surface);
+  border-radius: var(--corner);
+}
+.choice {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 0 10px;
+  padding: 8px 0;
+}
+.needs {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  padding: 12px 16px;
+  background: var(--surface);
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+}
+.stop-here {
+  color: var(--stop);
+  align-self: flex-start;
+}
+summary {
+  min-height: var(--target);
+  padding: 10px 0;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import type { StoredEvent } from '@calm/contract/events'
+import type { Table } from '@calm/core/chart'
+import { recommendationOf } from '@calm/core/procedure/advice'
+import { foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
+import { isProcedureType, type ProcedureEventBody } from '@calm/core/procedure/events'
+import { procedureOf } from '@calm/core/procedure/procedures'
+import { sayNumber } from '@calm/core/quantity/round'
+import { computed, shallowRef, watch } from 'vue'
+import { api } from '../../api/http.ts'
+import { sayDay } from '../../ui/dates.ts'
+import PlainTable from '../../ui/PlainTable.vue'
+
+/** Earlier procedures with the zero they found: a trim that grows each time means something. */
+const { loopId, newest } = defineProps<{ loopId: string; newest: string | null }>()
+const past = shallowRef<readonly { run: ProcedureRun; by: string }[]>([])
+const MOST = 12
+const STATES: Readonly<Record<ProcedureRun['state'], string>> = {
+  running: 'under way',
+  aborting: 'being stopped',
+  done: 'done',
+  aborted: 'stopped, not adjusted',
+  outOfService: 'out of service',
+}
+watch(
+  () => [loopId, newest],
+  async () => {
+    const events = await api<StoredEvent[]>('GET', `/api/loops/${loopId}/events`).catch(() => [])
+    const byRun = new Map<string, StoredEvent[]>()
+    for (const e of events)
+      if (e.runId !== null && isProcedureType(e.type)) byRun.set(e.runId, [...(byRun.get(e.runId) ?? []), e])
+    past.value = [...byRun.values()]
+      .flatMap((list) => {
+        const run = foldProcedure(
+          list.map((e) => ({
+            body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+            by: e.by,
+            at: e.at,
+          })),
+        )
+        return run ? [{ run, by: list[0]?.byName ?? '' }] : []
+      })
+      .sort((a, b) => (a.run.startedAt < b.run.startedAt ? 1 : -1))
+      .slice(0, MOST)
+  },
+  { immediate: true },
+)
+const zero = (run: ProcedureRun, phase: 'asFound' | 'asLeft') => {
+  const z = recommendationOf(run, phase)?.sensor?.zero_pct
+  return z === undefined ? '' : sayNumber(z, 3)
+}
+const table = computed((): Table => ({
+  title: 'Earlier procedures',
+  columns: ['Day', 'Procedure', 'Who', 'End', 'Zero as found, % of span', 'Zero as left'],
+  rows: past.value.map(({ run, by }) => [
+    sayDay(run.startedAt),
+    procedureOf(run.started.procedure)?.title ?? run.started.procedure,
+    by,
+    STATES[run.state],
+    zero(run, 'asFound'),
+    zero(run, 'asLeft'),
+  ]),
+}))
+</script>
+
+<template>
+  <PlainTable v-if="past.length > 0" :table="table" />
+</template>

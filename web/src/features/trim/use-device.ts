@@ -1,0 +1,68 @@
+import type { DeviceAnswer, DeviceOrder, DeviceView } from '@calm/contract/devices'
+import { onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+
+const LOOK_MS = 1000
+
+/** The device of a loop, looked at every second as long as this is on screen, and what it answered last. */
+export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
+  const view = shallowRef<DeviceView | null>(null)
+  const trouble = ref<string | null>(null)
+  const answer = shallowRef<{ ok: boolean; says: string } | null>(null)
+  const busy = ref(false)
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let gone = false
+
+  async function look(): Promise<void> {
+    clearTimeout(timer)
+    const id = toValue(loopId)
+    if (id && !document.hidden) {
+      try {
+        const told = await api<DeviceView>('GET', `/api/loops/${id}/device`)
+        if (id === toValue(loopId)) view.value = told
+        trouble.value = null
+      } catch (error) {
+        trouble.value = sayProblem(error)
+      }
+    }
+    clearTimeout(timer)
+    if (!gone) timer = setTimeout(() => void look(), LOOK_MS)
+  }
+  watch(
+    () => toValue(loopId),
+    () => {
+      view.value = null
+      void look()
+    },
+    { immediate: true },
+  )
+  onScopeDispose(() => {
+    gone = true
+    clearTimeout(timer)
+  })
+
+  /** Asks for something; sent again with the same identifier when the answer was lost on the way. */
+  async function ask(command: DeviceOrder['command']): Promise<boolean> {
+    const id = toValue(loopId)
+    if (!id || busy.value) return false
+    busy.value = true
+    const order: DeviceOrder = { id: crypto.randomUUID(), command }
+    try {
+      for (let attempt = 1; ; attempt++) {
+        try {
+          const told = await api<DeviceAnswer>('POST', `/api/loops/${id}/device/commands`, order)
+          view.value = told.device
+          answer.value = { ok: told.ok, says: told.says }
+          return told.ok
+        } catch (error) {
+          if (attempt < 3 && (error as { passing?: boolean }).passing) continue
+          answer.value = { ok: false, says: sayProblem(error) }
+          return false
+        }
+      }
+    } finally {
+      busy.value = false
+    }
+  }
+  return { view, trouble, answer, busy, ask, look }
+}

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { harmlessCell } from '@calm/core/harmless-cell'
+import type { Wiring } from '@calm/core/part/wiring'
+import { kitList, powerUpChecklist, terminations } from '@calm/core/wire/lists'
+import Papa from 'papaparse'
+import { computed, ref } from 'vue'
+import { saveFile } from '../../ui/save-file.ts'
+
+/** What goes to the field: terminations, parts and tools, and the way from dead to running. */
+const { wiring, tag } = defineProps<{ wiring: Wiring; tag: string }>()
+const rows = computed(() => terminations(wiring))
+const kit = computed(() => kitList(wiring))
+const steps = computed(() => powerUpChecklist(wiring))
+const ticked = ref<ReadonlySet<number>>(new Set())
+/** A hold point is passed before anything after it. */
+const mayTick = (i: number) => steps.value.slice(0, i).every((s, k) => !s.hold || ticked.value.has(k))
+function tick(i: number, on: boolean): void {
+  const next = new Set(ticked.value)
+  if (on) next.add(i)
+  else next.delete(i)
+  ticked.value = next
+}
+function csv(): void {
+  const table = [
+    ['tag', 'wire', 'from', 'to', 'colour', 'ferrule', 'temporary'],
+    ...rows.value.map((r) =>
+      [tag, r.wire, r.from, r.to, r.colour, r.ferrule, r.temporary ? 'yes' : ''].map(harmlessCell),
+    ),
+  ]
+  saveFile(`${tag}-terminations.csv`, 'text/csv', `\uFEFF${Papa.unparse(table)}\r\n`)
+}
+function kitCsv(): void {
+  const table = [
+    ['tag', 'kind', 'what', 'detail'],
+    ...kit.value.map((k) => [tag, k.kind, k.what, k.detail].map(harmlessCell)),
+  ]
+  saveFile(`${tag}-parts-and-tools.csv`, 'text/csv', `\uFEFF${Papa.unparse(table)}\r\n`)
+}
+const print = () => window.print()
+</script>
+
+<template>
+  <section class="stack" aria-label="Lists">
+    <div class="row no-print">
+      <v-btn @click="csv">Termination list (CSV)</v-btn>
+      <v-btn @click="kitCsv">Parts and tools (CSV)</v-btn>
+      <v-btn variant="text" @click="print">Print this page</v-btn>
+    </div>
+    <h2>
+      Power-up checklist of <span class="mono">{{ tag }}</span>
+    </h2>
+    <ol class="steps">
+      <li v-for="(s, i) in steps" :key="s.says">
+        <v-checkbox
+          :model-value="ticked.has(i)"
+          :disabled="!mayTick(i)"
+          :label="`${i + 1}. ${s.hold ? 'Hold point: ' : ''}${s.says}`"
+          @update:model-value="tick(i, $event === true)"
+        />
+      </li>
+    </ol>
+    <h2>Terminations</h2>
+    <div class="scroll" tabindex="0" aria-label="Terminations, scrolls sideways">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Wire</th>
+            <th scope="col">From</th>
+            <th scope="col">To</th>
+            <th scope="col">Colour</th>
+            <th scope="col">Ferrule</th>
+          </tr>
+        </thead>
+        <tbody class="mono">
+          <tr v-for="r in rows" :key="r.wire">
+            <th scope="row">{{ r.wire }}</th>
+            <td>{{ r.from }}</td>
+            <td>{{ r.to }}</td>
+            <td>{{ r.colour || '—' }}</td>
+            <td>{{ r.temporary ? 'meter lead, take out' : r.ferrule || r.wire }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <h2>Parts and tools</h2>
+    <ul class="kit">
+      <li v-for="k in kit" :key="k.what">
+        <span :class="{ mono: k.kind === 'part' }">{{ k.what }}</span>
+        <span v-if="k.detail" class="quiet"> {{ k.detail }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: left;
+  padding: 8px;
+  border-bottom: var(--line) solid var(--hair);
+}
+.steps {
+  list-style: none;
+  padding: 0;
+}
+.kit {
+  columns: 2 320px;
+}
+</style>

@@ -1,0 +1,221 @@
+import type { Memory } from '@calm/core/circuit/element'
+import type { Finding } from '@calm/core/finding'
+import { worstFirst } from '@calm/core/finding'
+import { AT_REST, energise, type BenchState, type Energised } from '@calm/core/part/energise'
+import type { Fault } from '@calm/core/part/fault'
+import { partKind } from '@calm/core/part/index'
+import {
+  freeName,
+  knownParts,
+  NOTHING_WIRED,
+  Wiring,
+  withoutPart,
+  withoutWire,
+  withSetting,
+  withWire,
+  type Wire,
+} from '@calm/core/part/wiring'
+import { usualColour } from '@calm/core/wire/connect/colours'
+import { explain } from '@calm/core/wire/explain'
+import { meterHint } from '@calm/core/wire/meter'
+import { testStates } from '@calm/core/wire/test-points'
+import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+
+export interface Selection {
+  readonly kind: 'part' | 'wire' | 'terminal'
+  readonly id: string
+}
+
+const MOST_STEPS_BACK = 100
+
+/**
+ * The Wire bench: a wiring that is changed step by step with a way back, and its circuit, solved anew
+ * whenever anything moves.
+ */
+export function useWiringBench(
+  stored: MaybeRefOrGetter<Wiring | null>,
+  current_mA: MaybeRefOrGetter<number | null>,
+  keep: (wiring: Wiring) => void,
+) {
+  const wiring = computed(() => toValue(stored) ?? NOTHING_WIRED)
+  const past = shallowRef<readonly Wiring[]>([])
+  const future = shallowRef<readonly Wiring[]>([])
+  const power = ref(true)
+  const actuated = ref<readonly string[]>([])
+  const faults = shallowRef<readonly Fault[]>([])
+  const selection = shallowRef<Selection | null>(null)
+  /** Terminal a wire is being drawn from. */
+  const picked = ref<string | null>(null)
+  const hint = ref<string | null>(null)
+
+  /** What was typed may be impossible for a moment; the last possible wiring stays drawn and solved. */
+  const sound = shallowRef<Wiring>(NOTHING_WIRED)
+  watch(wiring, (w) => Wiring.safeParse(w).success && (sound.value = w), { immediate: true })
+
+  const state = computed((): BenchState => ({
+    power: power.value,
+    current_mA: toValue(current_mA) ?? AT_REST.current_mA,
+    actuated: actuated.value,
+    faults: faults.value.filter((f) => standing(f)),
+  }))
+  /** A fault whose wire or part has gone is gone with it. */
+  function standing(f: Fault): boolean {
+    if ('wire' in f) return f.wire in sound.value.wires
+    return 'part' in f ? f.part in sound.value.parts : true
+  }
+
+  let memory: ReadonlyMap<string, Memory> = new Map()
+  const solved = shallowRef<Energised>(energise(NOTHING_WIRED, AT_REST))
+  function solve(): void {
+    solved.value = energise(sound.value, state.value, memory)
+    memory = solved.value.memory
+  }
+  watch([sound, state], solve, { immediate: true })
+
+  /** What goes wrong in another state of the loop than the one on the bench: at 20 mA, with the target there. */
+  const elsewhere = computed((): Finding | null => {
+    if (faults.value.length > 0) return null
+    for (const { title, state: other } of testStates(sound.value)) {
+      const bad = explain(sound.value, other, energise(sound.value, other)).find(
+        (f) => f.severity === 'stop' || f.severity === 'warn',
+      )
+      if (bad) return { ...bad, says: `At ${title}: ${bad.says}` }
+    }
+    return null
+  })
+  const findings = computed((): Finding[] => {
+    const here = explain(sound.value, state.value, solved.value)
+    const other = elsewhere.value
+    if (!other || here.some((f) => f.code === other.code)) return worstFirst(here)
+    // What is right now only is not right.
+    return worstFirst([other, ...here.filter((f) => f.code !== 'WIRING_RIGHT')])
+  })
+  const blown = computed(() =>
+    Object.entries(solved.value.values).some(([name, v]) => name.startsWith('state(') && v === 'blown'),
+  )
+
+  function change(next: Wiring): void {
+    if (next === wiring.value) return
+    past.value = [...past.value.slice(-MOST_STEPS_BACK), wiring.value]
+    future.value = []
+    hint.value = meterHint(wiring.value, next, power.value)
+    keep(next)
+  }
+  function undo(): void {
+    const before = past.value.at(-1)
+    if (!before) return
+    future.value = [wiring.value, ...future.value]
+    past.value = past.value.slice(0, -1)
+    selection.value = null
+    keep(before)
+  }
+  function redo(): void {
+    const [after] = future.value
+    if (!after) return
+    past.value = [...past.value, wiring.value]
+    future.value = future.value.slice(1)
+    keep(after)
+  }
+
+  const connectTerminals = (from: string, to: string) =>
+    change(withWire(wiring.value, from, to, { colour: usualColour(wiring.value, from, to) }))
+
+  /** First terminal, then the second: a wire. The same one twice lets go. */
+  function pick(terminal: string): void {
+    if (picked.value === null || picked.value === terminal) {
+      picked.value = picked.value === null ? terminal : null
+      selection.value = picked.value === null ? null : { kind: 'terminal', id: terminal }
+      return
+    }
+    const from = picked.value
+    picked.value = null
+    selection.value = null
+    connectTerminals(from, terminal)
+  }
+
+  function addPart(kind: string, number: string): void {
+    const known = partKind(kind)
+    if (!known) return
+    const id = freeName(wiring.value.parts, known.prefix, number)
+    change({ ...wiring.value, parts: { ...wiring.value.parts, [id]: { kind, settings: {} } } })
+    selection.value = { kind: 'part', id }
+  }
+  function removeSelected(): void {
+    const s = selection.value
+    if (s?.kind === 'part') change(withoutPart(wiring.value, s.id))
+    if (s?.kind === 'wire') change(withoutWire(wiring.value, s.id))
+    selection.value = null
+    picked.value = null
+  }
+  const setSetting = (id: string, name: string, value: number | string | boolean) =>
+    change(withSetting(wiring.value, id, name, value))
+  function setWire(id: string, part: Partial<Wire>): void {
+    const wire = wiring.value.wires[id]
+    if (wire) change({ ...wiring.value, wires: { ...wiring.value.wires, [id]: { ...wire, ...part } } })
+  }
+
+  /** Chooses a part or a wire, or lets go of everything; what was chosen already is let go. */
+  function select(s: Selection | null): void {
+    picked.value = null
+    const same = selection.value?.kind === s?.kind && selection.value?.id === s?.id
+    selection.value = same ? null : s
+  }
+  function mend(fault: Fault): void {
+    faults.value = faults.value.filter((f) => f !== fault)
+  }
+
+  function toggle(part: string): void {
+    actuated.value = actuated.value.includes(part)
+      ? actuated.value.filter((p) => p !== part)
+      : [...actuated.value, part]
+  }
+  function putFault(fault: Fault): void {
+    faults.value = [...faults.value, fault]
+  }
+  /** New fuses in the loop and in the meter; relays and inputs start afresh. */
+  function replaceFuses(): void {
+    memory = new Map()
+    solve()
+  }
+
+  const parts = computed(() => knownParts(sound.value))
+  const movable = computed(() =>
+    parts.value.flatMap((p) => {
+      const words = p.kind.actuate?.(p.s)
+      return words ? [{ id: p.id, ...words }] : []
+    }),
+  )
+  return {
+    wiring,
+    sound,
+    parts,
+    movable,
+    state,
+    solved,
+    findings,
+    blown,
+    power,
+    actuated,
+    faults,
+    selection,
+    picked,
+    hint,
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+    change,
+    undo,
+    redo,
+    pick,
+    connectTerminals,
+    addPart,
+    removeSelected,
+    setSetting,
+    setWire,
+    select,
+    mend,
+    toggle,
+    putFault,
+    replaceFuses,
+  }
+}
+export type WiringBench = ReturnType<typeof useWiringBench>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import type { Table } from '@calm/core/chart'
+
+/** Any table of the core, for reading and printing. */
+const { table } = defineProps<{ table: Table }>()
+</script>
+
+<template>
+  <div class="scroll">
+    <table>
+      <caption>
+        {{
+          table.title
+        }}
+      </caption>
+      <thead>
+        <tr>
+          <th v-for="c in table.columns" :key="c" scope="col">{{ c }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(r, i) in table.rows" :key="i">
+          <td v-for="(cell, j) in r" :key="j" class="mono">{{ cell }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+caption {
+  text-align: left;
+  font-weight: 600;
+  padding-bottom: 4px;
+}
+th,
+td {
+  text-align: right;
+  font-weight: 400;
+  padding: 6px 8px;
+  border-bottom: var(--line) solid var(--hair);
+}
+th:first-child,
+td:first-child {
+  text-align: left;
+}
+</style>
