@@ -64,6 +64,17 @@ class Server {
       hash: '',
     })
   }
+  /** The next answer about the run comes late, as it was when it was asked for. */
+  late(ms: number): void {
+    const quick = this.fetch
+    vi.stubGlobal('fetch', async (path: string, init?: { method?: string; body?: string }) => {
+      const told = await quick(path, init)
+      if (!path.startsWith('/api/runs/')) return told
+      vi.stubGlobal('fetch', quick)
+      await new Promise((r) => setTimeout(r, ms))
+      return told
+    })
+  }
   private say = (body: unknown) => Promise.resolve(new Response(JSON.stringify(body)))
 }
 let server: Server
@@ -131,6 +142,17 @@ describe('the newest run of a kind', () => {
     server.reached = true
     await vi.advanceTimersByTimeAsync(5000)
     expect([log.unsent.value, server.events.length]).toEqual([0, 3])
+  })
+  test('an older look that answers late takes nothing back', async () => {
+    server.store('a')
+    const log = open()
+    await settle()
+    server.late(500)
+    void log.load()
+    await settle()
+    log.happen(left())
+    await vi.advanceTimersByTimeAsync(600)
+    expect([log.run.value, log.unsent.value]).toEqual([{ n: 2 }, 0])
   })
   test('what the rules do not allow is told and never sent', async () => {
     for (const id of ['a', 'b', 'c']) server.store(id)

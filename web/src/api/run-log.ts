@@ -3,6 +3,7 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { api, sayProblem } from './http.ts'
 import { onNews } from './live.ts'
+import { oneAtATime } from './one-at-a-time.ts'
 import { useOutbox } from './outbox.ts'
 import { sayTime } from '../ui/dates.ts'
 import { useSession } from './session-store.ts'
@@ -72,7 +73,7 @@ export function useRunLog<R, B extends EventBody>(
     }, null)
   })
 
-  async function load(): Promise<void> {
+  const load = oneAtATime(async () => {
     const here = toValue(loop)
     if (!here) return
     try {
@@ -93,7 +94,7 @@ export function useRunLog<R, B extends EventBody>(
       trouble.value = sayProblem(error)
     }
     loaded.value = true
-  }
+  })
   watch(() => toValue(loop)?.id, load, { immediate: true })
   onScopeDispose(
     outbox.onAccepted((id, events) => {

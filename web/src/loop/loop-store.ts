@@ -89,6 +89,8 @@ export const useLoop = defineStore('loop', () => {
   async function refresh(): Promise<void> {
     if (!detail.value) return
     const loop = await api<LoopDetail>('GET', `/api/loops/${detail.value.id}`)
+    // Asked before a save that was answered first: what is here is newer.
+    if (loop.id !== detail.value.id || loop.revision < detail.value.revision) return
     if (dirty.value) detail.value = loop
     else take(loop)
   }

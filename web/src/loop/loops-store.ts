@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { api, sayProblem } from '../api/http.ts'
 import { onNews } from '../api/live.ts'
+import { oneAtATime } from '../api/one-at-a-time.ts'
 
 const QUIET_MS = 400
 
@@ -13,7 +14,7 @@ export const useLoops = defineStore('loops', () => {
   const trouble = ref<string | null>(null)
   let timer: ReturnType<typeof setTimeout> | undefined
 
-  async function load(): Promise<void> {
+  const load = oneAtATime(async () => {
     try {
       rows.value = await api<LoopRow[]>('GET', '/api/loops')
       trouble.value = null
@@ -21,7 +22,7 @@ export const useLoops = defineStore('loops', () => {
       trouble.value = sayProblem(error)
     }
     loaded.value = true
-  }
+  })
   // Many changes at once (an import) make one reload.
   onNews(() => {
     if (!loaded.value) return

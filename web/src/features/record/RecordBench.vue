@@ -9,6 +9,7 @@ import { mdiDownload } from '@mdi/js'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { api, sayProblem } from '../../api/http.ts'
 import { onNews } from '../../api/live.ts'
+import { oneAtATime } from '../../api/one-at-a-time.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import NextBar from '../../ui/NextBar.vue'
@@ -37,7 +38,7 @@ const runs = shallowRef<RunInfo[]>([])
 const proof = ref<Proof | null>(null)
 const trouble = ref<string | null>(null)
 
-async function load(): Promise<void> {
+const load = oneAtATime(async () => {
   const id = loop.detail?.id
   if (!id) return
   try {
@@ -50,7 +51,7 @@ async function load(): Promise<void> {
   } catch (error) {
     trouble.value = sayProblem(error)
   }
-}
+})
 watch(() => loop.detail?.id, load, { immediate: true })
 onScopeDispose(onNews((news) => void ((news === null || news.loopId === loop.detail?.id) && load())))
 

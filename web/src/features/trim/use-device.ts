@@ -12,14 +12,17 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
   const busy = ref(false)
   let timer: ReturnType<typeof setTimeout> | undefined
   let gone = false
+  /** Orders given so far: a look from before an order tells what was before it. */
+  let orders = 0
 
   async function look(): Promise<void> {
     clearTimeout(timer)
     const id = toValue(loopId)
+    const before = orders
     if (id && !document.hidden) {
       try {
         const told = await api<DeviceView>('GET', `/api/loops/${id}/device`)
-        if (id === toValue(loopId)) view.value = told
+        if (id === toValue(loopId) && before === orders) view.value = told
         trouble.value = null
       } catch (error) {
         trouble.value = sayProblem(error)
@@ -46,11 +49,13 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     const id = toValue(loopId)
     if (!id || busy.value) return false
     busy.value = true
+    orders++
     const order: DeviceOrder = { id: crypto.randomUUID(), command }
     try {
       for (let attempt = 1; ; attempt++) {
         try {
           const told = await api<DeviceAnswer>('POST', `/api/loops/${id}/device/commands`, order)
+          orders++
           view.value = told.device
           answer.value = { ok: told.ok, says: told.says }
           return told.ok
