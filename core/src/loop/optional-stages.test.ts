@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { compilePath, computeFrom, shownValue } from '../signal/path.ts'
 import { STAGE_ORDER } from '../signal/stage.ts'
 import { defaultPath } from './default-path.ts'
-import { OPTIONAL_STAGES, withoutStage, withStage } from './optional-stages.ts'
+import { OPTIONAL_STAGES, onSide, SIDED_STAGES, sideOf, withoutStage, withStage } from './optional-stages.ts'
 
 const range = { low: 0, high: 60, unit: 'm3/h' }
 const base = defaultPath({ transmitter: range, squareRoot: false, receiver: range })
@@ -50,6 +50,32 @@ describe('stages that come and go', () => {
     expect(
       shownValue(back[path.stations.findIndex((s) => s.kind === 'output')] ?? { kind: 'none' }),
     ).toBeCloseTo(8, 9)
+  })
+  describe('either side of an isolator that makes 0-20 of 4-20', () => {
+    const full = ['isolator', 'converter', 'display'].reduce(
+      (s, k) => withStage(s, k as 'isolator'),
+      withoutStage(base, 'controller'),
+    )
+    const iso = full.map((s) => (s.kind === 'isolator' ? { ...s, outLow_mA: 0 } : s))
+    test.each(SIDED_STAGES)('%s: there and back is as it was', (kind) => {
+      const before = onSide(iso, kind, 'before')
+      expect([sideOf(iso, kind), sideOf(before, kind)]).toEqual(['behind', 'before'])
+      expect(onSide(before, kind, 'behind')).toEqual(iso)
+      expect(onSide(before, kind, 'before')).toEqual(before)
+    })
+    test('a card before it takes the transmitter’s own current, behind it the isolator’s', () => {
+      expect(at(iso, 'shunt')).toBeCloseTo(2.5, 9)
+      expect(at(iso, 'input')).toBe(10368)
+      const before = onSide(iso, 'input', 'before')
+      expect(at(before, 'shunt')).toBeCloseTo(3, 9)
+      expect(at(before, 'input')).toBe(13824)
+      expect(at(before, 'display')).toBeCloseTo(30, 9)
+    })
+    test('without an isolator, or on a controller’s display, there is no choice', () => {
+      expect(sideOf(base, 'input')).toBeNull()
+      expect(sideOf(withStage(withStage(base, 'isolator'), 'display'), 'display')).toBeNull()
+      expect(onSide(base, 'input', 'before')).toEqual(base)
+    })
   })
   test('a converter reads the current whatever the card does', () => {
     const c = withStage(base, 'converter').map((s) =>

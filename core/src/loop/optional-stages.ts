@@ -49,11 +49,43 @@ function begin(kind: OptionalStage, stages: readonly Stage[]): Stage {
   }
 }
 
-/** The path with one stage more, at its place along the line. */
+/** Receivers that can sit on either side of an isolator; the card goes there with its shunt. */
+export const SIDED_STAGES = ['converter', 'input', 'display'] as const satisfies readonly StageKind[]
+export type SidedStage = (typeof SIDED_STAGES)[number]
+
+/** Stages that go together with a receiver from one side of the isolator to the other. */
+const together = (kind: SidedStage): readonly StageKind[] => (kind === 'input' ? ['shunt', 'input'] : [kind])
+
+/** On which side of the isolator a receiver takes its current; null where there is no choice. */
+export function sideOf(stages: readonly Stage[], kind: SidedStage): 'before' | 'behind' | null {
+  const isolator = stages.findIndex((s) => s.kind === 'isolator')
+  const at = stages.findIndex((s) => s.kind === kind)
+  const stage = stages[at]
+  if (isolator < 0 || !stage || (stage.kind === 'display' && stage.from !== 'current')) return null
+  return at < isolator ? 'before' : 'behind'
+}
+
+/** The path with a receiver on the other side of the isolator, or as it was where that makes no sense. */
+export function onSide(stages: readonly Stage[], kind: SidedStage, side: 'before' | 'behind'): Stage[] {
+  const now = sideOf(stages, kind)
+  if (now === null || now === side) return [...stages]
+  const moved = stages.filter((s) => together(kind).includes(s.kind))
+  const rest = stages.filter((s) => !moved.includes(s))
+  const isolator = rest.findIndex((s) => s.kind === 'isolator')
+  if (side === 'before') return [...rest.slice(0, isolator), ...moved, ...rest.slice(isolator)]
+  const last = STAGE_ORDER.indexOf(kind)
+  const place = rest.findIndex((s, i) => i > isolator && STAGE_ORDER.indexOf(s.kind) > last)
+  const cut = place < 0 ? rest.length : place
+  return [...rest.slice(0, cut), ...moved, ...rest.slice(cut)]
+}
+
+/** The path with one stage more, at its usual place along the line. */
 export function withStage(stages: readonly Stage[], kind: OptionalStage): Stage[] {
   if (stages.some((s) => s.kind === kind)) return [...stages]
-  const place = (s: Stage) => STAGE_ORDER.indexOf(s.kind)
-  return [...stages, begin(kind, stages)].sort((a, b) => place(a) - place(b))
+  // Behind the last one that usually comes before it: the others keep their order.
+  const mine = STAGE_ORDER.indexOf(kind)
+  const cut = stages.findLastIndex((s) => STAGE_ORDER.indexOf(s.kind) < mine) + 1
+  return [...stages.slice(0, cut), begin(kind, stages), ...stages.slice(cut)]
 }
 
 /** The path without a stage; what hangs on it takes its signal from elsewhere. */

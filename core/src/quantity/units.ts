@@ -185,6 +185,15 @@ export function convertRangeEnd(value: number, from: string, to: string): Conver
   return convert(value, from, to)
 }
 
+/** A difference (a span, an uncertainty) in another unit of its kind: zero points play no part. Null when it has none. */
+export function differenceIn(value: number, from: string, to: string): number | null {
+  const a = bySymbol.get(from)
+  const b = bySymbol.get(to)
+  if (!a || !b) return null
+  const kind = (d: Dimension) => (isPressure(d) ? 'pressure' : d.replace(/_(difference|diff)$/, ''))
+  return kind(a.dimension) === kind(b.dimension) ? (value * a.factor) / b.factor : null
+}
+
 const say = (d: Dimension) => d.replace(/_/g, ' ').replace('abs', '(absolute)').replace('gauge', '(gauge)')
 
 /** Symbols that a value in this unit can be converted to. */

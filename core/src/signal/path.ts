@@ -91,9 +91,9 @@ function between(sent: Scale, taken: Scale): Pick<Station, 'link' | 'unlink'> {
   return { link: forward, unlink: (k) => mapKnown(k, back) }
 }
 
-/** The current that arrives at the receiver: the isolator's where there is one. */
-function arriving(stages: readonly Stage[]): Scale {
-  const isolator = stageOf(stages, 'isolator')
+/** The current that arrives at a stage: the isolator's where there is one before it. */
+function arriving(stages: readonly Stage[], at: Stage): Scale {
+  const isolator = stageOf(stages.slice(0, stages.indexOf(at)), 'isolator')
   return isolator
     ? scale({ low: isolator.outLow_mA, high: isolator.outHigh_mA })
     : currentScale(stageOf(stages, 'output')?.signal ?? '4-20')
@@ -185,7 +185,7 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
       }
     }
     case 'shunt': {
-      const current = arriving(stages)
+      const current = arriving(stages, stage)
       const volts = (mA: number) => (mA * stage.resistance_ohm) / 1000
       const s = scale({ low: volts(current.low), high: volts(current.high) })
       return { ...plain, ...s, unit: 'V', observe: observed(s.toFraction) }
@@ -193,7 +193,7 @@ function stationOf(stage: Stage, stages: readonly Stage[], from: number): Statio
     case 'input': {
       const s = scale({ low: stage.n4, high: stage.n20 })
       const shunt = stageOf(stages, 'shunt')
-      const sent = arriving(stages)
+      const sent = arriving(stages, stage)
       const expected = currentScale(stage.signal)
       // A card that takes other volts for 20 mA, or another live zero, reads another fraction.
       const stretch = shunt && stage.volts20 !== undefined ? (0.02 * shunt.resistance_ohm) / stage.volts20 : 1

@@ -134,7 +134,10 @@ export const STATION_IDS = {
 
 export type StationId = (typeof STATION_IDS)[StageKind]
 
-/** Fixed order along the line; a path may leave some out, never the process or the transmitter. */
+/**
+ * Usual order along the line; a path may leave some out, never the process or the transmitter. What sits in
+ * the loop may stand on either side of an isolator: the order in the path says on which.
+ */
 export const STAGE_ORDER = Object.keys(STATION_IDS) as readonly StageKind[]
 
 /** The stage of a kind, or undefined when the path has none. */

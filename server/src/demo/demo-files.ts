@@ -22,6 +22,8 @@ export const DemoEquipment = z.array(
     serial: z.string(),
     range: z.string(),
     uncertainty: z.string(),
+    drift: z.string(),
+    resolution: z.string(),
     certificate: z.string(),
     certifiedOn: z.iso.date(),
     dueOn: z.iso.date(),

@@ -9,6 +9,8 @@ export const equipment = pgTable(
     serial: text().notNull(),
     range: text().notNull(),
     uncertainty: text().notNull(),
+    drift: text().notNull().default(''),
+    resolution: text().notNull().default(''),
     certificate: text().notNull(),
     certifiedOn: date({ mode: 'string' }).notNull(),
     dueOn: date({ mode: 'string' }).notNull(),

@@ -1,36 +1,28 @@
 <script setup lang="ts">
-import type { Equipment } from '@calm/contract/equipment'
 import { ref } from 'vue'
-import { api, ApiProblem, sayProblem } from '../../api/http.ts'
+import { useEquipment } from '../../api/equipment.ts'
+import { api, ApiProblem } from '../../api/http.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
 
 const session = useSession()
-const all = ref<Equipment[]>([])
+const { all, trouble: says, load } = useEquipment()
 const adding = ref(false)
 const problem = ref<ApiProblem | null>(null)
-const says = ref<string | null>(null)
 const EMPTY = {
   name: '',
   serial: '',
   range: '',
   uncertainty: '',
+  drift: '',
+  resolution: '',
   certificate: '',
   certifiedOn: '',
   dueOn: '',
 }
 const form = ref({ ...EMPTY })
 let id = crypto.randomUUID()
-
-async function load(): Promise<void> {
-  try {
-    all.value = await api<Equipment[]>('GET', '/api/equipment')
-  } catch (error) {
-    says.value = sayProblem(error)
-  }
-}
-void load()
 
 async function add(): Promise<void> {
   problem.value = null
@@ -47,8 +39,10 @@ async function add(): Promise<void> {
 const FIELDS = [
   { id: 'name', label: 'Instrument' },
   { id: 'serial', label: 'Serial number' },
-  { id: 'range', label: 'Range' },
-  { id: 'uncertainty', label: 'Uncertainty (k = 2)' },
+  { id: 'range', label: 'Range (0 to 24 mA; 0 to 12 V)' },
+  { id: 'uncertainty', label: 'Uncertainty, k = 2 (0.02 % of reading + 0.002 mA)' },
+  { id: 'drift', label: 'Drift since the certificate (0.001 mA)' },
+  { id: 'resolution', label: 'Smallest step shown (0.001 mA)' },
   { id: 'certificate', label: 'Certificate number' },
   { id: 'certifiedOn', label: 'Certified on (2026-11-23)' },
   { id: 'dueOn', label: 'Valid until (2027-11-23)' },
@@ -86,6 +80,8 @@ const FIELDS = [
           <th scope="col">Serial</th>
           <th scope="col">Range</th>
           <th scope="col">Uncertainty (k = 2)</th>
+          <th scope="col">Drift</th>
+          <th scope="col">Step</th>
           <th scope="col">Certificate</th>
           <th scope="col">Valid until</th>
         </tr>
@@ -96,6 +92,8 @@ const FIELDS = [
           <td class="mono">{{ e.serial }}</td>
           <td>{{ e.range }}</td>
           <td>{{ e.uncertainty }}</td>
+          <td>{{ e.drift }}</td>
+          <td>{{ e.resolution }}</td>
           <td class="mono">{{ e.certificate }}</td>
           <td>
             <StateMark

@@ -7,16 +7,19 @@ import { computed, onScopeDispose, ref, watch } from 'vue'
 import { api, sayProblem } from '../../api/http.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { useEquipment } from '../../api/equipment.ts'
 import { useLocate } from './use-locate.ts'
 
 /** What was really measured, station by station; the line steps where the error comes in. */
 const { readonly } = defineProps<{ readonly: boolean }>()
 const loop = useLoop()
 const MOST_LEVELS = 20
+const equipment = useEquipment()
 const l = useLocate(
   () => loop.draft?.path ?? [],
   () => loop.draft?.type ?? '',
   () => loop.draft?.tolerance?.pctSpan || 0.25,
+  () => equipment.instruments.value,
 )
 watch(l.steps, (steps) => (loop.located = steps), { immediate: true })
 onScopeDispose(() => (loop.located = null))
@@ -42,7 +45,7 @@ const trouble = ref<string | null>(null)
 const busy = ref(false)
 /** One identifier as long as the readings stay: a second press sends the same diagnosis again. */
 let id = crypto.randomUUID()
-watch([l.levels, l.typedU], () => {
+watch([l.levels, l.typedU, l.readWith], () => {
   id = crypto.randomUUID()
   stored.value = null
 })
@@ -127,7 +130,21 @@ async function record(): Promise<void> {
         >Another level</v-btn
       >
       <v-btn variant="text" @click="l.clear">Clear</v-btn>
-      <span class="small quiet">Expanded uncertainties (k = 2); pale ones are usual for the instrument.</span>
+      <span class="small quiet"
+        >Expanded uncertainties (k = 2); pale ones are the chosen instrument’s, or usual.</span
+      >
+    </div>
+    <div v-if="!readonly" class="field-grid">
+      <v-select
+        v-for="s in l.suited.value.filter((x) => x.able.length > 0)"
+        :key="s.station"
+        v-model="l.readWith.value[s.station]"
+        :items="s.able"
+        item-value="id"
+        item-title="name"
+        :label="`${l.name(s.station)} read with`"
+        clearable
+      />
     </div>
     <div aria-live="polite" class="stack">
       <p class="answer">{{ verdict }}</p>

@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { OPTIONAL_STAGES, withoutStage, withStage, type OptionalStage } from '@calm/core/loop/optional-stages'
+import {
+  OPTIONAL_STAGES,
+  onSide,
+  SIDED_STAGES,
+  sideOf,
+  withoutStage,
+  withStage,
+  type OptionalStage,
+  type SidedStage,
+} from '@calm/core/loop/optional-stages'
 import { stageOf } from '@calm/core/signal/stage'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
 import { mdiClose, mdiPlus } from '@mdi/js'
@@ -22,6 +31,18 @@ const converter = computed(() => stageOf(path.value, 'converter'))
 const display = computed(() => stageOf(path.value, 'display'))
 const add = (kind: OptionalStage) => loop.setField('path', withStage(path.value, kind))
 const remove = (kind: OptionalStage) => loop.setField('path', withoutStage(path.value, kind))
+const sided = computed(() =>
+  SIDED_STAGES.flatMap((kind) => {
+    const side = sideOf(path.value, kind)
+    return side ? [{ kind, side }] : []
+  }),
+)
+const move = (kind: SidedStage, side: 'before' | 'behind') =>
+  loop.setField('path', onSide(path.value, kind, side))
+const PLACES = [
+  { value: 'before', title: 'before the isolator' },
+  { value: 'behind', title: 'behind the isolator' },
+]
 const there = computed(() => OPTIONAL_STAGES.filter(has))
 
 interface Entry {
@@ -131,6 +152,16 @@ const SIDES = [
           :readonly="readonly"
           @update:model-value="loop.setField('path.display.from', $event)"
         />
+        <template v-for="s in sided" :key="s.kind">
+          <v-select
+            v-if="s.kind === k"
+            :model-value="s.side"
+            :items="PLACES"
+            label="Sits in the loop"
+            :readonly="readonly"
+            @update:model-value="move(s.kind, $event)"
+          />
+        </template>
       </div>
     </fieldset>
     <div v-if="!readonly" class="row">

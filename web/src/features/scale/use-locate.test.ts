@@ -1,10 +1,21 @@
 import { defaultPath } from '@calm/core/loop/default-path'
+import { readEquipment } from '@calm/core/verify/equipment-spec'
 import { describe, expect, test } from 'vitest'
-import { useLocate } from './use-locate.ts'
+import { useLocate, type Instrument } from './use-locate.ts'
 
 const range = { low: 0, high: 6, unit: 'bar(g)' }
 const path = defaultPath({ transmitter: range, squareRoot: false, receiver: range })
-const open = () => useLocate(path, 'pressure', 0.1)
+const instrument = (id: string, range: string, uncertainty: string): Instrument => {
+  const read = readEquipment({ range, uncertainty, drift: '', resolution: '' })
+  return { id, name: id, functions: read.kind === 'read' ? read.functions : [] }
+}
+const INSTRUMENTS = [
+  instrument('fine', '0 to 24 mA; 0 to 12 V', '0.001 mA; 0.3 mV'),
+  instrument('coarse', '0 to 400 mA', '0.05 mA'),
+  instrument('short', '4 to 12 mA', '0.001 mA'),
+  instrument('gauge', '0 to 1000 kPa(g)', '0.6 kPa'),
+]
+const open = () => useLocate(path, 'pressure', 0.1, INSTRUMENTS)
 type Typed = Partial<Record<'IN' | 'PV' | 'PCT' | 'MA' | 'V' | 'CNT' | 'EU', string>>
 function typed(...levels: Typed[]) {
   const l = open()
@@ -42,6 +53,25 @@ describe('readings along the line', () => {
     l.typedU.value = { MA: '0,05' }
     expect(states(l)).toEqual(['MA>V open'])
     expect(l.rows.value[0]?.says).toMatch(/an uncertainty below ±/)
+  })
+  test('instruments are offered where they take the whole range', () => {
+    const l = open()
+    expect(l.suited.value.map((s) => [s.station, s.able.map((x) => x.id)])).toEqual([
+      ['IN', ['gauge']],
+      ['MA', ['fine', 'coarse']],
+      ['V', ['fine']],
+    ])
+  })
+  test('the chosen instrument says what is known, in the unit of the station; a typed number wins', () => {
+    const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })
+    l.readWith.value = { MA: 'fine', V: 'fine', IN: 'gauge' }
+    expect(l.usualU('MA')).toBeCloseTo(0.001, 12)
+    expect(l.usualU('IN')).toBeCloseTo(0.006, 12)
+    expect(states(l)).toEqual(['MA>V within'])
+    l.readWith.value = { MA: 'coarse', V: 'fine' }
+    expect(states(l)).toEqual(['MA>V open'])
+    l.typedU.value = { MA: '0.001' }
+    expect(states(l)).toEqual(['MA>V within'])
   })
   test.each([
     [{ MA: '8..0' }, '0.MA'],

@@ -1,7 +1,7 @@
 import type { LineStep } from '@calm/core/loop/line-steps'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
+import { convertRangeEnd, differenceIn, printedUnit } from '@calm/core/quantity/units'
 import { needsRoot } from '@calm/core/scale/audit'
 import { documentedChain, readableStations } from '@calm/core/scale/diagnosis/documented'
 import { scaleAt, segmentOf, spanAt, type Link } from '@calm/core/scale/diagnosis/links'
@@ -11,6 +11,7 @@ import { causesOf, sayExplanation } from '@calm/core/scale/diagnosis/told'
 import { stageKindOf } from '@calm/core/signal/chain'
 import type { Stage, StationId } from '@calm/core/signal/stage'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
+import { equipmentU, suits, type EquipmentFunction } from '@calm/core/verify/equipment-spec'
 import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
 
 /** Usual expanded uncertainty of a reading, as a share of the station's span. */
@@ -33,6 +34,12 @@ const STATION_TOLERANCE: Partial<Record<StationId, number>> = {
   DSP: 0.2,
 }
 
+/** An instrument of the equipment list that may be used now. */
+export interface Instrument {
+  readonly id: string
+  readonly name: string
+  readonly functions: readonly EquipmentFunction[]
+}
 export interface TypedLevel {
   readonly typed: Readonly<Record<string, string>>
   readonly dir: 1 | -1
@@ -46,11 +53,15 @@ export interface SegmentRow {
   readonly causes: readonly string[]
 }
 
+/** Stations that are read with an instrument; the others tell their own value. */
+const WITH_INSTRUMENT: readonly StationId[] = ['IN', 'MA', 'V']
+
 /** Where an error comes in, from what was typed; nothing is typed without its uncertainty. */
 export function useLocate(
   stages: MaybeRefOrGetter<readonly Stage[]>,
   type: MaybeRefOrGetter<string>,
   sensorTolerance: MaybeRefOrGetter<number>,
+  instruments: MaybeRefOrGetter<readonly Instrument[]>,
 ) {
   const chain = computed(() => documentedChain(toValue(stages), needsRoot(toValue(type))))
   const stations = computed(() => readableStations(toValue(stages)))
@@ -59,6 +70,8 @@ export function useLocate(
     { typed: {}, dir: 1 },
   ])
   const typedU = ref<Record<string, string>>({})
+  /** Instrument that a station was read with, by its identifier. */
+  const readWith = ref<Partial<Record<StationId, string>>>({})
 
   const unitOf = (id: StationId): string => {
     const c = chain.value
@@ -67,8 +80,38 @@ export function useLocate(
     if (id === 'EU' || id === 'DSP') return scaleAt(c, id).unit
     return id === 'PCT' ? '%' : id === 'MA' ? 'mA' : id === 'V' ? 'V' : 'counts'
   }
+  const endsOf = (id: StationId): [number, number] => {
+    const c = chain.value
+    if (!c) return [0, 1]
+    if (id === 'MA') return [4, 20]
+    const ends = id === 'V' ? [(4 * c.shunt) / 1000, (20 * c.shunt) / 1000] : [c.lrv, c.urv]
+    return [Math.min(...ends), Math.max(...ends)]
+  }
+  /** Instruments that take the station's whole range, with what they know it to there (k = 2). */
+  const suited = computed(() =>
+    WITH_INSTRUMENT.filter((id) => stations.value.includes(id)).map((id) => {
+      const [low, high] = endsOf(id)
+      const unit = unitOf(id)
+      const able = toValue(instruments).flatMap((x) => {
+        const s = suits(x.functions, x.name, low, high, unit)
+        if (s.kind !== 'suits' || !s.function.uncertainty) return []
+        const largest = Math.max(Math.abs(low), Math.abs(high))
+        const top = convertRangeEnd(largest, unit, s.function.unit)
+        const u = top.kind === 'value' ? equipmentU(s.function, top.value) : null
+        const U = u === null ? null : differenceIn(2 * u, s.function.unit, unit)
+        return U === null ? [] : [{ id: x.id, name: x.name, U }]
+      })
+      return { station: id, able }
+    }),
+  )
+  const instrumentU = (id: StationId): number | null => {
+    const chosen = readWith.value[id]
+    return suited.value.find((s) => s.station === id)?.able.find((x) => x.id === chosen)?.U ?? null
+  }
   const usualU = (id: StationId): number => {
     const c = chain.value
+    const known = instrumentU(id)
+    if (known !== null) return known
     return USUAL[id] ?? (c ? Math.abs(spanAt(c, id)) * (USUAL_SHARE[id] ?? 0.0005) : 0)
   }
   function read(text: string, id: StationId): { value: number | null; says: string | null } {
@@ -193,6 +236,8 @@ export function useLocate(
     stations,
     levels,
     typedU,
+    readWith,
+    suited,
     usualU,
     unitOf,
     name,

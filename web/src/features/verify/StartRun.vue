@@ -1,23 +1,17 @@
 <script setup lang="ts">
-import type { Equipment } from '@calm/contract/equipment'
 import { PLANS, PLAN_NAMES, type PlanName } from '@calm/core/verify/plan'
 import { computed, ref } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { useEquipment } from '../../api/equipment.ts'
 import { sayDay } from '../../ui/dates.ts'
 import NumberField from '../../ui/NumberField.vue'
 
 /** What a verification is begun with: the plan, the test equipment and what is known of its uncertainty. */
 const emit = defineEmits<{ start: [plan: PlanName, equipment: string[], U_pct: number] }>()
 const plan = ref<PlanName>('P5UD')
-const equipment = ref<Equipment[]>([])
+const { all: equipment, trouble: says } = useEquipment()
 const chosen = ref<string[]>([])
 const U_pct = ref<number | null>(null)
-const says = ref<string | null>(null)
 
-api<Equipment[]>('GET', '/api/equipment').then(
-  (all) => (equipment.value = all),
-  (error: unknown) => (says.value = sayProblem(error)),
-)
 const plans = PLAN_NAMES.map((value) => ({ value, title: PLANS[value].title }))
 const items = computed(() =>
   equipment.value.map((e) => ({
