@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
 import { address, expect, test } from './setup/technician.ts'
 
 const VIEWS: readonly [name: string, path: string, ready: string][] = [
@@ -23,28 +24,65 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['nowhere', '/not/here', 'nothing at this address'],
 ]
 
-for (const theme of ['light', 'dark', 'field'])
-  test(`axe finds nothing on any view, ${theme}`, async ({ wren }) => {
-    test.setTimeout(240_000)
-    // The themes differ in colours only; everything else is looked at once.
-    const axe = () => {
-      const builder = new AxeBuilder({ page: wren })
-      return theme === 'light' ? builder : builder.withRules(['color-contrast'])
-    }
-    await wren.evaluate((t) => localStorage.setItem('calm-theme', t), theme)
-    for (const [name, path, ready] of VIEWS) {
+const SIZES = [
+  ['tablet upright', 800, 1280],
+  ['tablet on its side', 1280, 800],
+  ['phone', 390, 844],
+] as const
+/** Another theme without another visit: as when it was changed in another window. */
+const wear = (page: Page, theme: string) =>
+  page.evaluate((newValue) => {
+    localStorage.setItem('calm-theme', newValue)
+    window.dispatchEvent(
+      new StorageEvent('storage', { key: 'calm-theme', newValue, storageArea: localStorage }),
+    )
+  }, theme)
+
+test.describe.configure({ mode: 'parallel' })
+const PARTS = 4
+for (let part = 0; part < PARTS; part++)
+  test(`views, part ${part + 1}: axe finds nothing in any theme, and none is wider than its screen`, async ({
+    wren,
+  }) => {
+    test.setTimeout(180_000)
+    for (const [name, path, ready] of VIEWS.filter((_, i) => i % PARTS === part)) {
+      await wren.setViewportSize({ width: 1280, height: 800 })
       await wren.goto(address(path))
       await expect(wren.getByText(ready).first()).toBeVisible()
-      const { violations } = await axe().analyze()
-      expect({
-        view: name,
-        violations: violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
-      }).toEqual({ view: name, violations: [] })
+      for (const theme of ['light', 'dark', 'field']) {
+        await wear(wren, theme)
+        // The themes differ in colours only; everything else is looked at once.
+        const builder = new AxeBuilder({ page: wren })
+        const { violations } = await (
+          theme === 'light' ? builder : builder.withRules(['color-contrast'])
+        ).analyze()
+        expect({
+          view: name,
+          theme,
+          violations: violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`),
+        }).toEqual({ view: name, theme, violations: [] })
+      }
+      for (const [device, width, height] of SIZES) {
+        await wren.setViewportSize({ width, height })
+        await expect
+          .poll(
+            () =>
+              wren.evaluate(
+                () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+              ),
+            { message: `${name} on a ${device}` },
+          )
+          .toBeLessThanOrEqual(0)
+      }
+      await wear(wren, 'light')
     }
-    await wren.keyboard.press('?')
-    await expect(wren.getByText('Keys on this screen')).toBeVisible()
-    expect((await axe().analyze()).violations.map((v) => v.id)).toEqual([])
   })
+
+test('axe finds nothing on the help for keys', async ({ wren }) => {
+  await wren.keyboard.press('?')
+  await expect(wren.getByText('Keys on this screen')).toBeVisible()
+  expect((await new AxeBuilder({ page: wren }).analyze()).violations.map((v) => v.id)).toEqual([])
+})
 
 test('axe finds nothing on the views of the Wire bench', async ({ wren }) => {
   test.setTimeout(120_000)
@@ -72,29 +110,6 @@ test('the sign-in page passes too', async ({ page }) => {
   await page.goto(address('/sign-in'))
   await expect(page.getByLabel('Password')).toBeVisible()
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([])
-})
-
-const SIZES = [
-  ['tablet upright', 800, 1280],
-  ['tablet on its side', 1280, 800],
-  ['phone', 390, 844],
-] as const
-test('no view is wider than a tablet, either way up, or a phone', async ({ wren }) => {
-  test.setTimeout(120_000)
-  for (const [name, path, ready] of VIEWS) {
-    await wren.goto(address(path))
-    await expect(wren.getByText(ready).first()).toBeVisible()
-    for (const [device, width, height] of SIZES) {
-      await wren.setViewportSize({ width, height })
-      await expect
-        .poll(
-          () =>
-            wren.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
-          { message: `${name} on a ${device}` },
-        )
-        .toBeLessThanOrEqual(0)
-    }
-  }
 })
 
 test('a viewer sees everything and is offered no change', async ({ browser }) => {

@@ -1,3 +1,4 @@
+import { METER_IDS, type MeterId } from '@calm/core/device/tools/meter'
 import { z } from 'zod'
 
 const text = z.string().max(60)
@@ -18,6 +19,7 @@ const Settings = z.strictObject({
   damping_s: z.number().min(0).max(100).optional(),
   alarm: z.enum(['low', 'high']).optional(),
   descriptor: text.optional(),
+  address: z.int().min(0).max(63).optional(),
   characterization: text.optional(),
 })
 
@@ -29,11 +31,21 @@ export const DeviceOrder = z.strictObject({
     z.strictObject({ kind: z.literal('disconnect') }),
     z.strictObject({ kind: z.literal('unlock'), passcode: text }),
     z.strictObject({ kind: z.literal('lock') }),
-    z.strictObject({ kind: z.literal('apply'), value: z.number().nullable() }),
+    z.strictObject({
+      kind: z.literal('apply'),
+      value: z.number().nullable(),
+      over_s: z.number().min(1).max(3600).optional(),
+    }),
     z.strictObject({ kind: z.literal('adjust'), adjustment: Adjustment }),
     z.strictObject({ kind: z.literal('write'), settings: Settings }),
     z.strictObject({ kind: z.literal('applySettings') }),
     z.strictObject({ kind: z.literal('store') }),
+    z.strictObject({ kind: z.literal('markAsFound') }),
+    z.strictObject({ kind: z.literal('revert') }),
+    z.strictObject({ kind: z.literal('healthCheck'), output: z.enum(['held', 'alarm']) }),
+    z.strictObject({ kind: z.literal('cancel') }),
+    z.strictObject({ kind: z.literal('meter'), meter: z.enum(METER_IDS as [MeterId, ...MeterId[]]) }),
+    z.strictObject({ kind: z.literal('speed'), factor: z.number().min(1).max(60) }),
     z.strictObject({ kind: z.literal('power'), on: z.boolean() }),
     z.strictObject({ kind: z.literal('readAll') }),
     z.strictObject({ kind: z.literal('replug'), port: text }),
@@ -59,7 +71,37 @@ export const DeviceView = z.object({
   settingsWait: z.enum(['none', 'apply', 'store']),
   range: z.object({ LRV: z.number(), URV: z.number() }).nullable(),
   settings: Settings.nullable(),
-  progress: z.number().nullable(),
+  /** What takes its time now, and the share of it that is done. */
+  task: z
+    .object({ kind: z.enum(['readAll', 'healthCheck']), progress: z.number(), left_s: z.number() })
+    .nullable(),
+  family: z.string(),
+  tool: z.string(),
+  /** What the tool's own display shows. */
+  standardShows: z.number().nullable(),
+  meter: z.string(),
+  signals: z.array(
+    z.object({
+      name: text,
+      title: z.string(),
+      value: z.number(),
+      unit: text,
+      low: z.number().optional(),
+      high: z.number().optional(),
+      /** Of the last and the first health check; null before there were any. */
+      checked: z.number().nullable(),
+      reference: z.number().nullable(),
+    }),
+  ),
+  checks: z.int(),
+  alerts: z.array(z.string()),
+  relays: z.array(z.object({ name: z.string(), at: z.number(), tripped: z.boolean() })),
+  history: z.object({
+    lowest: z.number(),
+    highest: z.number(),
+    powerCycles: z.int(),
+    trims: z.int(),
+  }),
   samples: z.array(Reading),
   audit: z.array(z.object({ at_s: z.number(), says: z.string() })),
 })
@@ -72,5 +114,42 @@ export const DeviceBackup = z.strictObject({
   LRV: z.number(),
   URV: z.number(),
   settings: Settings,
+  trims: z
+    .strictObject({ sensor: z.array(z.number()).length(2), output: z.array(z.number()).length(2) })
+    .optional()
+    .describe('told, never written: trims are made with a standard'),
 })
 export type DeviceBackup = z.output<typeof DeviceBackup>
+
+/** A configuration kept in the loop's record. */
+export const KeepConfiguration = z.strictObject({
+  id: z.uuid(),
+  at: z.iso.datetime(),
+  note: z.string().trim().max(300).default(''),
+})
+export type KeepConfiguration = z.output<typeof KeepConfiguration>
+export const KeptConfiguration = z.object({
+  id: z.uuid(),
+  at: z.string(),
+  byName: z.string(),
+  note: z.string(),
+  configuration: DeviceBackup,
+})
+export type KeptConfiguration = z.output<typeof KeptConfiguration>
+
+const Change = z.object({ key: z.string(), from: z.string(), to: z.string() })
+/** A kept configuration against everything it can be held against. */
+export const ConfigurationDifferences = z.object({
+  /** Against the device as it is now; null where it cannot be read. */
+  device: z.array(Change).nullable(),
+  record: z.array(Change),
+  /** Against the newest one kept at or before the last verification; null without one. */
+  verification: z
+    .object({
+      at: z.string(),
+      verdict: z.enum(['COMPARABLE', 'REVIEW', 'NOT_COMPARABLE']),
+      changed: z.array(z.object({ ...Change.shape, class: z.string() })),
+    })
+    .nullable(),
+})
+export type ConfigurationDifferences = z.output<typeof ConfigurationDifferences>

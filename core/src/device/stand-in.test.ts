@@ -1,16 +1,19 @@
 import { describe, expect, test } from 'vitest'
 import { stabilityOf } from '../verify/stability.ts'
+import { command, PASSCODE, type DeviceCommand } from './commands.ts'
+import { backup, loadDifferences } from './configuration.ts'
+import { DEVICE_FAMILIES, deviceFamilyFor } from './families/index.ts'
 import {
-  backup,
-  command,
+  alertsAt,
   isStored,
-  loadDifferences,
-  PASSCODE,
-  readProgress,
   readStandIn,
+  relaysAt,
   samplesOf,
+  settled,
+  signalsAt,
+  standardShows,
   standIn,
-  type DeviceCommand,
+  taskProgress,
   type StandIn,
 } from './stand-in.ts'
 import { transmitter } from './transmitter.ts'
@@ -103,8 +106,8 @@ describe('a stand-in device', () => {
   })
   test('a full read takes its time', () => {
     const d = go(make(), 10, ...OPEN, { kind: 'readAll' })
-    expect(readProgress(d, 70)).toBeCloseTo(0.5, 9)
-    expect(readProgress(d, 500)).toBe(1)
+    expect(taskProgress(d, 40)).toBeCloseTo(0.5, 9)
+    expect(taskProgress(d, 500)).toBe(1)
   })
   test('a copy leaves the characterization out; a backup of another sensor is told', () => {
     const [a, b] = [
@@ -114,5 +117,127 @@ describe('a stand-in device', () => {
     expect(backup(a, 'copy').settings).not.toHaveProperty('characterization')
     expect(loadDifferences(b, backup(a, 'copy')).otherSensor).toBe(false)
     expect(loadDifferences(b, backup(a, 'backup')).otherSensor).toBe(true)
+  })
+  test('a read that takes too long is given up; another one at the same time is not begun', () => {
+    const d = go(make(), 10, ...OPEN, { kind: 'readAll' })
+    expect(refused(d, 12, { kind: 'readAll' })).toMatch(/busy/)
+    const given = go(d, 12, { kind: 'cancel' })
+    expect(taskProgress(given, 13)).toBeNull()
+    expect(refused(given, 14, { kind: 'cancel' })).toMatch(/Nothing is going on/)
+  })
+  test('an address that another device has is refused and free ones are named', () => {
+    const d = go(make(), 10, ...OPEN)
+    expect(refused(d, 11, { kind: 'write', settings: { address: 2 } })).toMatch(/taken.*Free: 0, 3, 4/)
+    expect(go(d, 11, { kind: 'write', settings: { address: 3 } }).working.address).toBe(3)
+  })
+  test('the way back writes as found back and stores it', () => {
+    const open = go(make(), 100, { kind: 'apply', value: 0 }, ...OPEN, { kind: 'markAsFound' })
+    const trimmed = go(open, 160, { kind: 'adjust', adjustment: { kind: 'zeroTrim' } }, { kind: 'store' })
+    const back = go(trimmed, 161, { kind: 'revert' })
+    expect(back.transmitter.state).toEqual(open.transmitter.state)
+    expect([isStored(back), back.history.trims]).toEqual([true, 1])
+    expect(refused(go(make(), 1, ...OPEN), 2, { kind: 'revert' })).toMatch(/No as-found/)
+  })
+})
+
+describe('families', () => {
+  test.each([
+    ['pressure', 'pressure'],
+    ['differential pressure', 'pressure'],
+    ['flow, orifice', 'pressure'],
+    ['level, ultrasonic', 'level'],
+    ['level, radar', 'level'],
+    ['level, guided wave', 'guided-wave'],
+    ['flow, clamp-on gas', 'clamp-on'],
+    ['flow, Coriolis', 'coriolis'],
+    ['flow, thermal', 'thermal'],
+    ['pH', 'ph'],
+    ['temperature, Pt100', 'temperature'],
+    ['weight', 'other'],
+  ])('%s is %s', (type, id) => expect(deviceFamilyFor(type).id).toBe(id))
+  describe.each(DEVICE_FAMILIES.map((f) => [f.id, f] as const))('%s', (id, family) => {
+    const unit = id === 'ph' ? 'pH' : id === 'temperature' ? 'degC' : 'm'
+    const device = (more: Partial<StandIn> = {}) =>
+      standIn(4711, transmitter({ LSL: -10, USL: 20 }, {}, 0, 10), { family: id, unit, ...more })
+    test('a sound one is quiet over the whole range and says the same of the same moment', () => {
+      for (const value of [0, 5, 10]) {
+        const d = device({ process: value, motion: { ...device().motion, from: value, to: value } })
+        expect(alertsAt(d, 50)).toEqual([])
+        expect(signalsAt(d, 50)).toEqual(signalsAt(d, 50))
+        expect(signalsAt(d, 50).every((s) => Number.isFinite(s.value))).toBe(true)
+      }
+    })
+    test('its reading comes to rest within the time of a patient technician', () => {
+      const value = id === 'ph' ? 4.01 : 8
+      const d = go(device(), 100, { kind: 'apply', value })
+      const rest = samplesOf(d, 100 + 12 + 8 * family.damping_s, 40).map((r): [number, number] => [
+        r.t_s,
+        r.PV,
+      ])
+      const s = stabilityOf(rest, Math.min(family.damping_s, 2.5), 0.5)
+      expect(s.stable).toBe(true)
+      expect(s.mean).toBeCloseTo(standardShows(d, 140) ?? NaN, 1)
+    })
+    test('a health check holds the output and ends with what it saw', () => {
+      const d = go(device(), 10, ...OPEN, { kind: 'healthCheck', output: 'alarm' })
+      expect(readStandIn(d, 20).mA).toBeCloseTo(3.6, 2)
+      expect(refused(d, 20, { kind: 'store' })).toMatch(/checks itself/)
+      const after = settled(d, 11 + family.healthCheck_s)
+      expect(after.checks.map((c) => c.signals.map((x) => x.name))).toEqual([
+        signalsAt(d, 10).map((x) => x.name),
+      ])
+      expect(readStandIn(after, 20 + family.healthCheck_s).mA).toBeGreaterThan(4)
+    })
+  })
+  test('a worn one tells before it fails', () => {
+    const worn = standIn(1, transmitter({ LSL: 0, USL: 10 }, {}, 0, 10), {
+      family: 'level',
+      unit: 'm',
+      wear: 2,
+    })
+    expect(alertsAt(worn, 5).join()).toMatch(/Echo is .* below 30/)
+  })
+})
+
+describe('tools', () => {
+  const pump = (value: number) =>
+    go(standIn(7, transmitter({ LSL: -100, USL: 100 }, {}, 0, 80), { family: 'pressure' }), 100, {
+      kind: 'apply',
+      value,
+    })
+  test('a hand pump misses the number a little and leaks a little; vented it is zero', () => {
+    const d = pump(40)
+    const [first, later] = [standardShows(d, 106) ?? NaN, standardShows(d, 160) ?? NaN]
+    expect(Math.abs(first - 40)).toBeLessThan(0.04)
+    expect(first).toBeGreaterThan(later)
+    expect(standardShows(pump(0), 120)).toBe(0)
+  })
+  test('there are only the bottles that there are', () => {
+    const d = standIn(7, transmitter({ LSL: 0, USL: 14 }, {}, 4, 10), { family: 'ph' })
+    expect(refused(d, 1, { kind: 'apply', value: 5 })).toMatch(/no such bottle/)
+    expect(refused(d, 1, { kind: 'apply', value: 6.86 })).toBeNull()
+  })
+  test('a coarse meter shows fewer digits than a calibrator', () => {
+    const d = pump(33.333)
+    const coarse = go(d, 101, { kind: 'meter', meter: 'multimeter' })
+    const mA = readStandIn(coarse, 130).mA
+    expect(mA * 1000).toBeCloseTo(Math.round(mA * 1000), 6)
+    expect(readStandIn(coarse, 130).PV).toBe(readStandIn(d, 130).PV)
+  })
+})
+
+describe('a trip controller', () => {
+  const relay = { name: 'High', at: 60, acts: 'above', off: 0.2, deadband: 2 } as const
+  const d = standIn(3, transmitter({ LSL: -20, USL: 120 }, {}, 0, 100), { relays: [relay] })
+  const tripped = (x: StandIn, t: number) => relaysAt(x, t)[0]?.tripped
+  test('it trips on the way up and resets below its deadband on the way down', () => {
+    const up = go(d, 100, { kind: 'apply', value: 55 }, { kind: 'apply', value: 65, over_s: 40 })
+    const at = Array.from({ length: 60 }, (_, i) => tripped(up, 100 + i))
+    const first = at.indexOf(true)
+    expect(first).toBeGreaterThan(10)
+    expect(at.slice(first).every(Boolean)).toBe(true)
+    const down = go(up, 200, { kind: 'apply', value: 57, over_s: 40 })
+    expect(tripped(down, 210)).toBe(true)
+    expect(tripped(down, 240)).toBe(false)
   })
 })

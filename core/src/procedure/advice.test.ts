@@ -3,7 +3,8 @@ import { adviceFor } from './advice.ts'
 import { bufferByPH, bufferProblem, phResult } from './buffer-check.ts'
 import { applyProcedureEvent, type ProcedureRun } from './engine.ts'
 import type { ProcedureEventBody } from './events.ts'
-import type { Step } from './step.ts'
+import { nozzleFlow } from '../instrument/thermal/nozzle.ts'
+import type { ProcedureContext, Step } from './step.ts'
 
 const CONTEXT = {
   tag: 'PDT-201',
@@ -36,9 +37,10 @@ function upToDecision(procedure: string, answers: (step: Step) => Values): Proce
         step: step.id,
         ticks: step.hold?.length ?? 0,
         values: step.fields ? answers(step) : {},
-        choice: step.choices?.[0]?.value ?? null,
+        choice: step.recommends ?? step.choices?.[0]?.value ?? null,
         confirmed: false,
         note: '',
+        confirmedBy: step.confirmedBy ? 'Curlew' : '',
       },
     })
   }
@@ -92,6 +94,66 @@ describe('advice at the decision', () => {
     expect(two(-3, 172)?.choice).toBe('adjust')
     expect(two(28, 152)?.choice).toBe('leave')
     expect(two(28, 152)?.says.join(' ')).toMatch(/clean it/)
+  })
+})
+
+describe('advice of procedures that are no trims', () => {
+  const advice = (procedure: string, answers: (s: Step) => Values) =>
+    adviceFor(upToDecision(procedure, answers))
+  test.each([
+    [
+      'sound: the zero is worth it',
+      { signal_pct: 82, soundSpeed_m_s: 1480, expected_m_s: 1482 },
+      'adjust',
+      /worth it/,
+    ],
+    ['a weak signal', { signal_pct: 22, soundSpeed_m_s: 1480, expected_m_s: 1482 }, 'leave', /below 40 %/],
+    ['another liquid', { signal_pct: 82, soundSpeed_m_s: 1560, expected_m_s: 1482 }, 'leave', /5\.3 % off/],
+  ] as const)('clamp-on, %s', (_why, scan, choice, says) => {
+    const a = advice('clamp-on-start-up', (s) => (s.id.startsWith('scan') ? scan : { pv: 1, noise: 0.1 }))
+    expect(a?.choice).toBe(choice)
+    expect(a?.says.join(' ')).toMatch(says)
+  })
+  const gas = (factor: number, after_kPa = 101.3) =>
+    advice('gas-verification', (s): Values => {
+      if (s.id === 'nozzle') return { throat_mm: 3.2, Cd: 0 }
+      const p0_kPa = Number(/about (\d+)/.exec(s.title)?.[1] ?? 0)
+      const flow = nozzleFlow(3.2, p0_kPa, 22, after_kPa, null)
+      return { p0_kPa, t0_C: 22, after_kPa, pv: (flow?.massFlow_g_s ?? 0) * 3.6 * factor, baseline_pct: 0 }
+    })
+  const KG: ProcedureContext['range'] = { low: 0, high: 60, unit: 'kg/h' }
+  test('nitrogen: the meter agrees, reads 5 % low, or the nozzle was not sonic', () => {
+    const range = { ...CONTEXT.range }
+    Object.assign(CONTEXT.range, KG)
+    try {
+      expect(gas(1)?.choice).toBe('accept')
+      expect(gas(0.95)?.choice).toBe('report')
+      expect(gas(0.95)?.says.join(' ')).toMatch(/-5 %, too much/)
+      expect(gas(1, 200)?.says.join(' ')).toMatch(/not sonic/)
+      expect(gas(1, 200)?.choice).toBe('report')
+    } finally {
+      Object.assign(CONTEXT.range, range)
+    }
+  })
+  test.each([
+    [0.6, 0, 'accept'],
+    [8, 0, 'report'],
+    [0.6, 1, 'report'],
+  ] as const)('health: %d %% and %d alerts: %s', (change_pct, alerts, choice) => {
+    expect(advice('health-check', () => ({ change_pct, alerts }))?.choice).toBe(choice)
+  })
+  test.each([
+    [100, 104, 60, 'adjust', /off the tape/],
+    [100, 100.2, 60, 'leave', /off the tape/],
+    [100, 104, 12, 'leave', /surface echo is weak/],
+  ] as const)('guided wave: tape %d reads %d, surface %d %%', (applied, pv, surface_pct, choice, says) => {
+    const a = advice('guided-wave-set-up', (s): Values =>
+      s.id === 'echoes'
+        ? { mark_pct: 95, surface_pct, end_pct: 12 }
+        : { applied, pv, probe_m: 3, zone_m: 0.2 },
+    )
+    expect(a?.choice).toBe(choice)
+    expect(a?.says.join(' ')).toMatch(says)
   })
 })
 

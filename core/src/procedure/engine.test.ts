@@ -8,7 +8,7 @@ import {
   type ProcedureRun,
 } from './engine.ts'
 import type { ProcedureEventBody } from './events.ts'
-import { PROCEDURES, proceduresFor } from './procedures.ts'
+import { PROCEDURES, proceduresFor } from './procedures/index.ts'
 import type { ProcedureContext, Step } from './step.ts'
 
 const CONTEXT: ProcedureContext = {
@@ -50,9 +50,10 @@ function answer(step: Step, change: Partial<Payload> = {}): ProcedureEventBody {
       step: step.id,
       ticks: step.hold?.length ?? 0,
       values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, good[f.name] ?? 1])),
-      choice: step.choices?.[0]?.value ?? null,
+      choice: step.recommends ?? step.choices?.[0]?.value ?? null,
       confirmed: false,
       note: '',
+      confirmedBy: step.confirmedBy ? 'Curlew' : '',
       ...change,
     },
   }
@@ -192,11 +193,55 @@ describe('nothing in the wrong order', () => {
     expect(refusal(run, begin('loop-check'))).toMatch(/already begun/)
     expect(refusal(null, begin('no-such'))).toMatch(/no procedure/)
   })
+  test('what an operator confirms carries a name', () => {
+    const run = until(zero(), 'manual')
+    const [manual] = run.left
+    if (!manual) throw new Error('no step')
+    expect(refusal(run, answer(manual, { confirmedBy: '' }))).toMatch(/Name the operator/)
+    expect(go(run, answer(manual)).done.at(-1)?.confirmedBy).toBe('Curlew')
+  })
+  test('written and not closed yet: the way back begins with putting it back', () => {
+    const run = until(zero(), 'zero')
+    const ids = (r: ProcedureRun) =>
+      go(r, { type: 'procedure.abortAsked', payload: { reason: 'storm' } }).left.map((s) => s.id)
+    expect(ids(run)[0]).toBe('abort-ventStandard')
+    expect(ids(go(run, answer(run.left[0] as Step))).slice(0, 2)).toEqual([
+      'abort-revertTrim',
+      'abort-spotCheck',
+    ])
+  })
+  describe('choices that leave steps out', () => {
+    const choose = (run: ProcedureRun, id: string, choice: string) => {
+      const r = until(run, id)
+      return go(r, answer(r.left[0] as Step, { choice }))
+    }
+    test('one buffer, two, or all five', () => {
+      const ph = () => go(null, begin('ph-buffers'))
+      expect(choose(ph(), 'another-1', 'enough').left[0]?.id).toBe('decide')
+      expect(choose(ph(), 'another-2', 'enough').left[0]?.id).toBe('decide')
+      const third = choose(ph(), 'another-2', 'next')
+      expect(third.left.slice(0, 3).map((s) => s.id)).toEqual(['rinse-3', 'buffer-3', 'another-3'])
+      const ids = ph().left.map((s) => s.id)
+      expect(ids).toContain('buffer-5')
+      expect(ids).not.toContain('another-5')
+    })
+    test('clamp-on: one path or two; a flow that cannot be stopped keeps its zero', () => {
+      const start = () => go(null, begin('clamp-on-start-up'))
+      expect(choose(start(), 'paths', 'two').left[0]?.id).toBe('scan-2')
+      const one = choose(start(), 'paths', 'one')
+      expect(one.left[0]?.id).toBe('canStop')
+      const kept = choose(one, 'canStop', 'no')
+      expect(kept.left[0]?.id).toBe('flowing')
+      expect(kept.left.some((s) => s.kind === 'write')).toBe(false)
+    })
+  })
   test('a loop is offered what makes sense for it', () => {
     const of = (type: string) => proceduresFor(type).map((p) => p.id)
     expect(of('pH')).toContain('ph-buffers')
     expect(of('pH')).not.toContain('zero-trim')
-    expect(of('flow, clamp-on')).toContain('flow-zero')
+    expect(of('flow, clamp-on')).toEqual(expect.arrayContaining(['flow-zero', 'clamp-on-start-up']))
+    expect(of('flow, thermal')).toContain('gas-verification')
+    expect(of('level, guided wave')).toContain('guided-wave-set-up')
     expect(of('switch, float')).toEqual(['relay-trip'])
   })
 })

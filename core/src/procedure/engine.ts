@@ -3,7 +3,7 @@ import { REFUSALS, trimPlausible, WARNINGS } from '../device/plausible.ts'
 import { bufferProblem } from './buffer-check.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
 import { abortSteps, WORK_STEPS, type AbortStep, type WorkEvent, type WorkState } from './order-of-work.ts'
-import { procedureOf } from './procedures.ts'
+import { procedureOf } from './procedures/index.ts'
 import type { Step } from './step.ts'
 
 export interface DoneStep {
@@ -11,6 +11,7 @@ export interface DoneStep {
   readonly values: Readonly<Record<string, number>>
   readonly choice: string | null
   readonly note: string
+  readonly confirmedBy: string
   readonly by: string
   readonly at: string
 }
@@ -67,6 +68,9 @@ const ABORT_WORDS: Readonly<Record<AbortStep, readonly [title: string, says: str
   finishAsLeft: ['', ''],
 }
 
+/** Steps back that an operator has a part in. */
+const BY_OPERATOR: ReadonlySet<AbortStep> = new Set(['unbypass', 'auto'])
+
 /** The way back as steps, each ticked by the person who does it. */
 function stepsBack(work: WorkState, fixedCurrent: boolean): Step[] {
   return abortSteps(work, fixedCurrent).map((id): Step => {
@@ -84,7 +88,9 @@ function stepsBack(work: WorkState, fixedCurrent: boolean): Step[] {
           { value: 'fails', title: 'It does not' },
         ],
       }
+    const confirmedBy = BY_OPERATOR.has(id) ? { confirmedBy: 'operator' } : {}
     return {
+      ...confirmedBy,
       id: `abort-${id}`,
       kind: id === 'close' ? 'tell' : id === 'releaseFixed' ? 'apply' : 'confirm',
       title,
@@ -155,9 +161,9 @@ function stepProblem(
   if (p.step !== step.id) return `The next step is “${step.title}”.`
   const ticks = step.hold?.length ?? 0
   if (p.ticks < ticks) return `Confirm all ${ticks} points before going on.`
+  if (step.confirmedBy && p.confirmedBy === '') return `Name the ${step.confirmedBy} who confirmed it.`
   for (const f of step.fields ?? []) if (p.values[f.name] === undefined) return `${f.label} is missing.`
-  if (step.kind === 'decide' && !step.choices?.some((c) => c.value === p.choice))
-    return 'Choose one of the two.'
+  if (step.kind === 'decide' && !step.choices?.some((c) => c.value === p.choice)) return 'Choose one of them.'
   if (step.id.startsWith('buffer-')) {
     const earlier = run.done.filter((d) => d.step.id.startsWith('buffer-')).map((d) => d.values)
     const says = bufferProblem(p.values, earlier)
@@ -170,6 +176,11 @@ function stepProblem(
 /** What is left after a step: a decision to leave alone skips the adjustment and the as-left readings. */
 function leftAfter(run: ProcedureRun, step: Step, choice: string | null): readonly Step[] {
   const rest = run.left.slice(1)
+  const target = choice === null ? undefined : step.jumps?.[choice]
+  if (target !== undefined) {
+    const there = rest.findIndex((s) => s.id === target)
+    return there < 0 ? rest : rest.slice(there)
+  }
   if (step.id !== 'decide' || choice !== 'leave') return rest
   const skip = rest.findIndex(
     (s) => s.phase !== 'asLeft' && s.kind !== 'write' && s.id !== 'adjusted' && s.id !== 'release',
@@ -213,7 +224,9 @@ export function applyProcedureEvent(
   if (by !== run.runner) return refused('Somebody else is working at it. Take it over first.')
   if (body.type === 'procedure.abortAsked') {
     if (run.state === 'aborting') return refused('The way back has begun already.')
-    const left = stepsBack(run.work, run.fixedCurrent)
+    // Something was written and not closed yet: it is put back like an adjustment.
+    const touched = run.work === 'AS_FOUND_DONE' && run.done.some((d) => d.step.kind === 'write')
+    const left = stepsBack(touched ? 'ADJUSTED' : run.work, run.fixedCurrent)
     return {
       kind: 'run',
       run: {
@@ -228,7 +241,7 @@ export function applyProcedureEvent(
   if (!step) return refused('Every step is done.')
   const says = stepProblem(run, step, body.payload)
   if (says) return refused(says)
-  const { values, choice, note } = body.payload
+  const { values, choice, note, confirmedBy } = body.payload
   const failed = step.work === 'check' && choice === 'fails'
   // A check that fails leaves it in manual, the bypass listed: only the operators are told.
   const left = failed ? run.left.slice(1).filter((s) => s.work === 'close') : leftAfter(run, step, choice)
@@ -241,7 +254,7 @@ export function applyProcedureEvent(
       work,
       left,
       fixedCurrent: step.holdCurrent_mA === undefined ? run.fixedCurrent : step.holdCurrent_mA !== null,
-      done: [...run.done, { step, values, choice, note, by, at }],
+      done: [...run.done, { step, values, choice, note, confirmedBy, by, at }],
       state: left.length > 0 ? run.state : outOfService ? 'outOfService' : run.abort ? 'aborted' : 'done',
     },
   }
@@ -258,10 +271,15 @@ export function foldProcedure(events: readonly ProcedureHappened[]): ProcedureRu
   return run
 }
 
-/** The readings of a phase, in order. */
+/** The readings of a phase that have an input to be held against, in order. */
 export const readingsOf = (run: ProcedureRun, phase: 'asFound' | 'asLeft') =>
   run.done
-    .filter((d) => d.step.kind === 'read' && d.step.phase === phase)
+    .filter(
+      (d) =>
+        d.step.kind === 'read' &&
+        d.step.phase === phase &&
+        (d.values['applied'] ?? d.step.apply) !== undefined,
+    )
     .map((d) => ({
       applied: d.values['applied'] ?? d.step.apply ?? 0,
       pv: d.values['pv'] ?? 0,

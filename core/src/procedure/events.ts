@@ -34,6 +34,8 @@ const StepDone = z.strictObject({
     /** A value that looks like a slip and was confirmed. */
     confirmed: z.boolean().default(false),
     note: z.string().max(500).default(''),
+    /** Who else confirmed it, by name. */
+    confirmedBy: z.string().trim().max(60).default(''),
   }),
 })
 const TakenOver = z.strictObject({

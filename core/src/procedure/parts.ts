@@ -31,6 +31,7 @@ export function beginning(c: ProcedureContext, cautions: readonly string[]): Ste
     {
       id: 'manual',
       kind: 'confirm',
+      confirmedBy: 'operator',
       work: 'manual',
       title: 'Controller in manual',
       says: 'In automatic the controller would answer to every reading.',
@@ -39,6 +40,7 @@ export function beginning(c: ProcedureContext, cautions: readonly string[]): Ste
     {
       id: 'bypass',
       kind: 'confirm',
+      confirmedBy: 'operator',
       work: 'bypassTrips',
       title: 'Trips and interlocks',
       says: 'Every trip and interlock that this loop feeds is listed and bypassed, by authorisation.',
@@ -211,6 +213,7 @@ export function ending(c: ProcedureContext): Step[] {
     {
       id: 'unbypass',
       kind: 'confirm',
+      confirmedBy: 'operator',
       work: 'unbypass',
       title: 'Trips and interlocks active again',
       says: 'Each one that was bypassed, by its list.',
@@ -219,6 +222,7 @@ export function ending(c: ProcedureContext): Step[] {
     {
       id: 'auto',
       kind: 'confirm',
+      confirmedBy: 'operator',
       work: 'auto',
       title: 'Back to automatic',
       says: 'The operator takes it back.',

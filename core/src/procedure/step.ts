@@ -7,6 +7,8 @@ export interface StepField {
   readonly name: string
   readonly label: string
   readonly unit: string | null
+  /** What it is unless something else is typed. */
+  readonly preset?: number
 }
 
 /** One step of a procedure, as data; `caution` and `confirm` are ticked, `tell` is said by radio. */
@@ -25,8 +27,15 @@ export interface Step {
   readonly holdCurrent_mA?: number | null
   readonly adjustment?: Adjustment['kind']
   readonly phase?: 'asFound' | 'asLeft'
-  /** Choices of a decision; the first is what is recommended when nothing speaks against it. */
+  /** Choices of a decision, and which is recommended where the readings do not tell. */
   readonly choices?: readonly { readonly value: string; readonly title: string }[]
+  readonly recommends?: string
+  /** Step to go on with after a choice; what lies between is left out. */
+  readonly jumps?: Readonly<Record<string, string>>
+  /** Whose name stands for what is ticked: somebody besides the one who works. */
+  readonly confirmedBy?: string
+  /** What the device does by itself in the step. */
+  readonly task?: 'healthCheck'
 }
 
 /** What a procedure is made for: the loop's numbers as they stood when it was begun. */

@@ -89,8 +89,12 @@ export function configurationDifference(before: Configuration, after: Configurat
     .filter((k) => !same(before[k], after[k]))
     .map((key) => ({ key, class: classOfSetting(key), before: before[key], after: after[key] }))
   const has = (c: SettingClass) => changed.some((x) => x.class === c)
-  const verdict = has('METRO') ? 'NOT_COMPARABLE' : has('SAFETY') || has('DYNAMIC') ? 'REVIEW' : 'COMPARABLE'
-  return { changed, verdict: verdict }
+  const verdict: 'COMPARABLE' | 'REVIEW' | 'NOT_COMPARABLE' = has('METRO')
+    ? 'NOT_COMPARABLE'
+    : has('SAFETY') || has('DYNAMIC')
+      ? 'REVIEW'
+      : 'COMPARABLE'
+  return { changed, verdict }
 }
 
 /** Slope of mean deviations over years; needs three. */

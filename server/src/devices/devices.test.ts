@@ -99,7 +99,7 @@ describe('a procedure as a run', () => {
   })
   const step = (id: string, ticks: number): ProcedureEventBody => ({
     type: 'procedure.step',
-    payload: { step: id, ticks, values: {}, choice: null, confirmed: false, note: '' },
+    payload: { step: id, ticks, values: {}, choice: null, confirmed: false, note: '', confirmedBy: '' },
   })
   const event = (runId: string, body: ProcedureEventBody, id: string = randomUUID()) => ({
     id,
@@ -146,5 +146,69 @@ describe('a procedure as a run', () => {
       at: '2026-11-25T10:00:00.000Z',
       body: { type: 'left.asFound', payload: {} },
     }).expect(409)
+  })
+})
+
+describe('what takes time, and what is kept', () => {
+  const open = async (loop: string) => {
+    await ask(loop, { kind: 'connect', port: 'A' })
+    await ask(loop, { kind: 'unlock', passcode: '2580' })
+  }
+  test('each loop has a device of its family, with what it is applied with', async () => {
+    const told = await Promise.all(['PT-202', 'AT-204', 'FT-206', 'TT-205', 'FT-402'].map(look))
+    expect(told.map((d) => [d.family, d.tool])).toEqual([
+      ['Pressure transmitter', 'Hand pump and gauge on the manifold'],
+      ['pH transmitter', 'Buffer bottles'],
+      ['Coriolis mass flow meter', 'Valves before and behind'],
+      ['Temperature transmitter', 'Resistance decade, by the sensor’s table'],
+      ['Thermal mass flow meter', 'Nitrogen bottle, regulator and nozzle'],
+    ])
+  })
+  test('a health check goes on over a restart of everything but the database, and its first one stays the reference', async () => {
+    await open('FT-206')
+    expect((await ask('FT-206', { kind: 'speed', factor: 60 })).says).toMatch(/60 times/)
+    const before = (await look('FT-206')).t_s
+    expect((await ask('FT-206', { kind: 'healthCheck', output: 'held' })).ok).toBe(true)
+    expect((await look('FT-206')).task).toMatchObject({ kind: 'healthCheck' })
+    await expect.poll(async () => (await look('FT-206')).checks, { timeout: 15_000, interval: 500 }).toBe(1)
+    const after = await look('FT-206')
+    expect(after.t_s - before).toBeGreaterThan(239)
+    expect(after.signals.every((s) => s.reference !== null && s.checked === s.reference)).toBe(true)
+    await ask('FT-206', { kind: 'speed', factor: 1 })
+    expect((await look('FT-206')).t_s - after.t_s).toBeLessThan(60)
+  })
+  test('a read is given up; an address of a neighbour is refused', async () => {
+    await open('TT-205')
+    await ask('TT-205', { kind: 'readAll' })
+    expect((await ask('TT-205', { kind: 'cancel' })).ok).toBe(true)
+    expect((await look('TT-205')).task).toBeNull()
+    expect((await ask('TT-205', { kind: 'write', settings: { address: 1 } })).says).toMatch(/taken/)
+  })
+  test('a configuration is kept once, and told against device, documents and the last verification', async () => {
+    const at = '2026-11-26T10:00:00.000Z'
+    const keep = (id: string) => wren.post('/api/loops/PT-202/configurations').send({ id, at })
+    const id = randomUUID()
+    await keep(id).expect(409)
+    await open('PT-202')
+    expect((await Promise.all([keep(id), keep(id)])).map((r) => r.status)).toEqual([201, 201])
+    const list = (await wren.get('/api/loops/PT-202/configurations').expect(200)).body as { id: string }[]
+    expect(list.map((k) => k.id)).toEqual([id])
+    await ask('PT-202', { kind: 'write', settings: { damping_s: 5 } })
+    await ask('PT-202', { kind: 'applySettings' })
+    const { body } = await wren.get(`/api/loops/PT-202/configurations/${id}/differences`).expect(200)
+    expect((body as { device: unknown[] }).device).toEqual([{ key: 'damping_s', from: '0.8', to: '5' }])
+    expect((body as { verification: unknown }).verification).toBeNull()
+    await wren.get(`/api/loops/PT-202/configurations/${randomUUID()}/differences`).expect(404)
+    const tern = await app.as('tern')
+    await tern.post('/api/loops/PT-202/configurations').send({ id: randomUUID(), at }).expect(403)
+  })
+  test('as found is written back on the way back', async () => {
+    await open('PT-405')
+    await ask('PT-405', { kind: 'markAsFound' })
+    const before = (await look('PT-405')).range
+    await ask('PT-405', { kind: 'adjust', adjustment: { kind: 'range', LRV: 0, URV: 9 } })
+    expect((await look('PT-405')).range).toEqual({ LRV: 0, URV: 9 })
+    expect((await ask('PT-405', { kind: 'revert' })).ok).toBe(true)
+    expect(await look('PT-405')).toMatchObject({ range: before, stored: true })
   })
 })

@@ -1,9 +1,18 @@
-import { DeviceAnswer, DeviceBackup, DeviceOrder, DeviceView } from '@calm/contract/devices'
-import { backup, loadDifferences } from '@calm/core/device/stand-in'
+import {
+  ConfigurationDifferences,
+  DeviceAnswer,
+  DeviceBackup,
+  DeviceOrder,
+  DeviceView,
+  KeepConfiguration,
+  KeptConfiguration,
+} from '@calm/contract/devices'
+import { backup, loadDifferences } from '@calm/core/device/configuration'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
+import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
 import { commandDevice, deviceView, heldDevice } from './store.ts'
 
 const params = z.object({ loop: z.string().min(1).max(80) })
@@ -56,13 +65,46 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     }),
     async handle({ params, body }) {
       const device = await heldDevice(db, await loopIdOf(db, params.loop), Date.now())
-      const { settings, ...range } = body
+      const { settings, LRV, URV, kind } = body
       const told = Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined))
-      const d = loadDifferences(device, { ...range, settings: told })
+      const d = loadDifferences(device, { kind, LRV, URV, settings: told })
       return {
         otherSensor: d.otherSensor,
         changed: d.changed.map((c) => ({ key: c.key, from: String(c.from), to: String(c.to) })),
       }
     },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/configurations',
+    summary: 'Configurations kept in the record, newest first',
+    allow: EVERYONE,
+    params,
+    response: z.array(KeptConfiguration),
+    handle: async ({ params }) => keptConfigurations(db, await loopIdOf(db, params.loop)),
+  }),
+  endpoint({
+    method: 'post',
+    path: '/api/loops/:loop/configurations',
+    summary: 'Read the device and keep its configuration; sending twice is harmless',
+    allow: WORKERS,
+    params,
+    body: KeepConfiguration,
+    response: z.object({ stored: z.boolean() }),
+    status: 201,
+    async handle({ params, body, person }) {
+      const loopId = await loopIdOf(db, params.loop)
+      return { stored: await keepConfiguration(db, loopId, body, person, Date.now()) }
+    },
+  }),
+  endpoint({
+    method: 'get',
+    path: '/api/loops/:loop/configurations/:id/differences',
+    summary: 'A kept configuration against the device, the documents and the last verification',
+    allow: EVERYONE,
+    params: z.object({ ...params.shape, id: z.uuid() }),
+    response: ConfigurationDifferences,
+    handle: async ({ params }) =>
+      configurationDifferences(db, await loopIdOf(db, params.loop), params.id, Date.now()),
   }),
 ]

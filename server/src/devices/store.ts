@@ -1,13 +1,20 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import { command, type Answer } from '@calm/core/device/commands'
+import { deviceFamily, deviceFamilyFor } from '@calm/core/device/families/index'
 import {
-  command,
+  alertsAt,
   isStored,
-  readProgress,
+  relaysAt,
   samplesOf,
+  settled,
+  signalsAt,
+  standardShows,
   standIn,
-  type Answer,
+  taskAt,
+  toolOfDevice,
   type StandIn,
 } from '@calm/core/device/stand-in'
+import { METERS } from '@calm/core/device/tools/meter'
 import { transmitter } from '@calm/core/device/transmitter'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { contextOf } from '@calm/core/procedure/context'
@@ -34,8 +41,9 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
   const g = new Generator(seed)
   const context = contextOf(document)
   if (!context) return null
-  const { low, high } = stage.range
+  const { low, high, unit } = stage.range
   const span = Math.abs(high - low)
+  const family = deviceFamilyFor(document.type)
   return standIn(
     seed,
     transmitter(
@@ -46,7 +54,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
         transfer: stage.transfer,
       },
       {
-        z: span * (0.004 + 0.006 * g.uniform()) * (g.uniform() < 0.5 ? -1 : 1),
+        z: span * family.zeroShare * (0.4 + 0.6 * g.uniform()) * (g.uniform() < 0.5 ? -1 : 1),
         g: 0.003 * (g.uniform() - 0.5),
         zo: 0.02 * (g.uniform() - 0.5),
         go: 0.002 * (g.uniform() - 0.5),
@@ -54,6 +62,17 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
       low,
       high,
     ),
+    {
+      family: family.id,
+      unit,
+      wear: 0.3 * g.uniform(),
+      // Where a contact really acts is off by its own.
+      relays: (document.trips ?? []).map((t) => ({
+        ...t,
+        off: 0.002 * span * (g.uniform() - 0.5),
+        deadband: 0.01 * span,
+      })),
+    },
   )
 }
 
@@ -76,7 +95,9 @@ async function held(tx: Executor, loopId: string, now: number, lock: boolean): P
   return held(tx, loopId, now, lock)
 }
 
-function view({ device, t_s }: Held): DeviceView {
+function view({ device: held, t_s }: Held): DeviceView {
+  const device = settled(held, t_s)
+  const task = taskAt(device, t_s)
   const state = device.transmitter.state
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
   const settingsWait = !same(device.working, device.applied)
@@ -99,7 +120,26 @@ function view({ device, t_s }: Held): DeviceView {
     settingsWait,
     range: seen ? { LRV: state.LRV, URV: state.URV } : null,
     settings: seen ? { ...device.applied } : null,
-    progress: readProgress(device, t_s),
+    task: task && {
+      kind: task.kind,
+      progress: (t_s - task.from_s) / task.takes_s,
+      left_s: Math.ceil((task.from_s + task.takes_s - t_s) / device.speed),
+    },
+    family: deviceFamily(device.family).title,
+    tool: toolOfDevice(device).title,
+    standardShows: standardShows(device, t_s),
+    meter: METERS[device.meter].title,
+    signals: seen
+      ? signalsAt(device, t_s).map((s) => {
+          const of = (c: (typeof device.checks)[number] | undefined) =>
+            c?.signals.find((x) => x.name === s.name)?.value ?? null
+          return { ...s, checked: of(device.checks.at(-1)), reference: of(device.checks[0]) }
+        })
+      : [],
+    checks: device.checks.length,
+    alerts: seen ? alertsAt(device, t_s) : [],
+    relays: relaysAt(device, t_s),
+    history: { ...device.history },
     samples: samplesOf(device, t_s, SAMPLES),
     audit: [...device.audit],
   }
@@ -107,6 +147,15 @@ function view({ device, t_s }: Held): DeviceView {
 
 export const deviceView = async (db: Database, loopId: string, now: number): Promise<DeviceView> =>
   view(await held(db, loopId, now, false))
+
+/** Lets the device's time run faster, for practice; its clock goes on from where it is. */
+async function paced(tx: Executor, loopId: string, before: Held, speed: number, now: number) {
+  const device = { ...before.device, speed }
+  const since = new Date(now - (before.t_s / speed) * 1000)
+  await tx.update(standIns).set({ state: device, since }).where(eq(standIns.loopId, loopId))
+  const says = speed === 1 ? 'Time runs as it does.' : `Time runs ${speed} times as fast.`
+  return { answer: { ok: true, says } as const, device: view({ device, t_s: before.t_s }) }
+}
 
 /** Carries out a command; a second send of the same one changes nothing. */
 export async function commandDevice(
@@ -117,6 +166,7 @@ export async function commandDevice(
 ): Promise<{ answer: Answer; device: DeviceView }> {
   return db.transaction(async (tx) => {
     const before = await held(tx, loopId, now, true)
+    if (order.command.kind === 'speed') return paced(tx, loopId, before, order.command.factor, now)
     const { device, answer } = command(before.device, before.t_s, order.command, order.id)
     await tx.update(standIns).set({ state: device }).where(eq(standIns.loopId, loopId))
     return { answer, device: view({ device, t_s: before.t_s }) }

@@ -4,7 +4,7 @@ import type { LoopDetail } from '@calm/contract/loops'
 import { contextOf } from '@calm/core/procedure/context'
 import { applyProcedureEvent, foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
-import { PROCEDURES } from '@calm/core/procedure/procedures'
+import { PROCEDURES } from '@calm/core/procedure/procedures/index'
 import type { Step } from '@calm/core/procedure/step'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -45,10 +45,11 @@ function answered(step: Step): ProcedureEventBody {
     payload: {
       step: step.id,
       ticks: step.hold?.length ?? 0,
-      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? NaN])),
-      choice: step.choices?.[0]?.value ?? null,
+      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? f.preset ?? 1])),
+      choice: step.recommends ?? step.choices?.[0]?.value ?? null,
       confirmed: false,
       note: '',
+      confirmedBy: step.confirmedBy ? 'Curlew' : '',
     },
   }
 }

@@ -36,6 +36,15 @@ export async function runRow(db: Executor, runId: string) {
   return row
 }
 
+/** Work is not begun with an instrument whose certificate has ended. */
+async function checkEquipment(tx: Executor, event: NewEvent): Promise<void> {
+  if (event.body.type !== 'procedure.started') return
+  const day = event.at.slice(0, 10)
+  const expired = (await equipmentByIds(tx, event.body.payload.equipment)).find((e) => e.dueOn < day)
+  if (expired)
+    throw conflict(`The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`)
+}
+
 /** Who may sign as what, and with which equipment. */
 async function checkSignature(
   tx: Executor,
@@ -113,6 +122,7 @@ export async function acceptEvents(
         throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [
           { path: `events.${i}.body.payload.revision`, says: `The loop has ${row.revision} revisions.` },
         ])
+      await checkEquipment(tx, event)
       await checkSignature(tx, before, event, person)
       const next = applyEvent(before, { body: event.body, by: person.id, at: event.at })
       if (next.kind === 'refused')

@@ -2,7 +2,7 @@
 import { DiagnosisSays } from '@calm/contract/diagnoses'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
-import { procedureOf } from '@calm/core/procedure/procedures'
+import { procedureOf } from '@calm/core/procedure/procedures/index'
 import { differences, type FieldChange } from '@calm/core/record/revision-difference'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { DeviceOrder } from '@calm/contract/devices'
+import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { adviceFor } from '@calm/core/procedure/advice'
 import { adjustmentProblem, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { Step } from '@calm/core/procedure/step'
@@ -12,14 +12,15 @@ import StateMark from '../../ui/StateMark.vue'
 import type { StepAnswer } from './use-procedure.ts'
 
 /** The one step that is to be done now. Everything else of the procedure is out of the way. */
-const { run, step, draftKey, stability, deviceRange, busy, ask } = defineProps<{
+const { run, step, draftKey, stability, device, busy, ask } = defineProps<{
   run: ProcedureRun
   step: Step
   /** Where what is ticked and typed is kept until it is recorded. */
   draftKey: string
   /** Of the last seconds of the device; null where readings are typed. */
   stability: { readonly pv: Stability; readonly mA: number } | null
-  deviceRange: { readonly LRV: number; readonly URV: number } | null
+  /** The device on its link; null where readings are typed. */
+  device: DeviceView | null
   busy: boolean
   ask: (command: DeviceOrder['command']) => Promise<boolean>
 }>()
@@ -32,12 +33,17 @@ interface Draft {
   readonly values: Readonly<Record<string, number>>
   readonly choice: string | null
   readonly note: string
+  readonly confirmedBy: string
 }
 function kept(): Draft {
-  const empty: Draft = { ticked: [], values: {}, choice: null, note: '' }
+  // Whoever confirmed the last time is most likely to confirm again.
+  const confirmedBy = step.confirmedBy
+    ? (run.done.findLast((d) => d.confirmedBy !== '')?.confirmedBy ?? '')
+    : ''
+  const empty: Draft = { ticked: [], values: {}, choice: null, note: '', confirmedBy }
   try {
     const told = JSON.parse(sessionStorage.getItem(draftKey) ?? 'null') as (Draft & { step: string }) | null
-    return told?.step === step.id ? told : empty
+    return told?.step === step.id ? { ...empty, ...told } : empty
   } catch {
     return empty
   }
@@ -55,6 +61,8 @@ function preset(name: string): number | null {
   const { range } = run.started.context
   if (name === 'LRV') return range.low
   if (name === 'URV') return range.high
+  const preset = step.fields?.find((f) => f.name === name)?.preset
+  if (preset !== undefined) return preset
   return name === 'applied' && step.apply !== undefined ? step.apply : null
 }
 const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)
@@ -74,9 +82,35 @@ function takeReading(): void {
     if (f.name === 'pv') setValue('pv', Number(roundText(stability.pv.mean, 6)))
     else if (f.name === 'mA' || f.name === 'measured') setValue(f.name, Number(roundText(stability.mA, 4)))
     else if (f.name === 'noise') setValue('noise', Number(roundText(2 * stability.pv.sd, 4)))
+    else if (f.name === 'applied' && device?.standardShows != null)
+      setValue('applied', Number(roundText(device.standardShows, 6)))
+    else {
+      const told = ownWord(f.name)
+      if (told !== null) setValue(f.name, Number(roundText(told, 4)))
+    }
 }
+/** What the device says of itself under a field's name; null where it says nothing like it. */
+function ownWord(name: string): number | null {
+  if (!device) return null
+  if (name === 'alerts') return device.alerts.length
+  if (name === 'change_pct')
+    return device.signals.reduce(
+      (most, s) =>
+        s.checked === null || s.reference === null || s.reference === 0
+          ? most
+          : Math.max(most, Math.abs((100 * (s.checked - s.reference)) / s.reference)),
+      0,
+    )
+  return device.signals.find((s) => s.name === name)?.value ?? null
+}
+const MEASURED = ['pv', 'mA', 'measured', 'noise']
 const readable = computed(() =>
-  (step.fields ?? []).some((f) => ['pv', 'mA', 'measured', 'noise'].includes(f.name)),
+  (step.fields ?? []).some(
+    (f) =>
+      MEASURED.includes(f.name) ||
+      ownWord(f.name) !== null ||
+      (f.name === 'applied' && device?.standardShows != null),
+  ),
 )
 
 const values = computed(() =>
@@ -93,17 +127,24 @@ const problem = computed(() =>
     ? adjustmentProblem(run, step, values.value)
     : { refused: null, warnings: [] as readonly string[] },
 )
-const advice = computed(() => (step.id === 'decide' ? adviceFor(run, deviceRange) : null))
-const waiting = computed(() => step.kind === 'wait' && withDevice.value && !(stability?.pv.stable ?? false))
+const advice = computed(() => (step.id === 'decide' ? adviceFor(run, device?.range ?? null) : null))
+const waiting = computed(
+  () =>
+    step.kind === 'wait' &&
+    withDevice.value &&
+    (step.task ? device?.task != null : !(stability?.pv.stable ?? false)),
+)
+const recommended = computed(() => advice.value?.choice ?? step.recommends ?? null)
 const waitedLong = computed(
   // Looked at again with every sample that comes in.
-  () => waiting.value && stability !== null && Date.now() - since.value > GIVE_UP_S * 1000,
+  () => waiting.value && !step.task && stability !== null && Date.now() - since.value > GIVE_UP_S * 1000,
 )
 const open = computed(
   () =>
     draft.value.ticked.length < (step.hold?.length ?? 0) ||
     missing.value.length > 0 ||
-    (step.kind === 'decide' && draft.value.choice === null),
+    (step.kind === 'decide' && draft.value.choice === null) ||
+    (step.confirmedBy !== undefined && draft.value.confirmedBy.trim() === ''),
 )
 const againstAdvice = computed(
   () => advice.value !== null && draft.value.choice !== null && draft.value.choice !== advice.value.choice,
@@ -118,12 +159,24 @@ const label = computed(() => {
   return step.kind === 'write' ? 'Write' : step.kind === 'read' ? 'Record' : 'Done'
 })
 
+/** After this step something may be adjusted: the device keeps what a way back would put back. */
+const closesAsFound = computed(
+  () =>
+    step.work === 'finishAsFound' ||
+    (step.phase === 'asFound' &&
+      !run.left.slice(1).some((s) => s.phase === 'asFound') &&
+      run.left.some((s) => s.kind === 'write')),
+)
 /** What the device has to do for this step, if there is one. */
 function commandOf(): DeviceOrder['command'] | null {
   if (step.kind === 'apply' && step.holdCurrent_mA !== undefined)
     return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
   if (step.kind === 'apply' && step.apply !== undefined) return { kind: 'apply', value: step.apply }
   if (step.id === 'adjusted' || step.id === 'stored') return { kind: 'store' }
+  if (step.id === 'abort-revertTrim') return { kind: 'revert' }
+  if (closesAsFound.value) return { kind: 'markAsFound' }
+  if (step.id === 'output')
+    return { kind: 'healthCheck', output: draft.value.choice === 'alarm' ? 'alarm' : 'held' }
   if (step.work === 'disconnect') return { kind: 'apply', value: null }
   const { applied = NaN, LRV = NaN, URV = NaN, measured = NaN } = values.value
   switch (step.adjustment) {
@@ -157,6 +210,7 @@ async function done(): Promise<void> {
     values: values.value,
     choice: step.kind === 'decide' ? draft.value.choice : null,
     note: draft.value.note.trim(),
+    confirmedBy: step.confirmedBy ? draft.value.confirmedBy.trim() : '',
   })
   // Refused by the rules: the card stays and can be done again.
   sent.value = false
@@ -197,6 +251,14 @@ defineExpose({ done, label, open, waiting })
         @update:model-value="tick(i)"
       />
     </template>
+    <v-text-field
+      v-if="step.confirmedBy"
+      :model-value="draft.confirmedBy"
+      :label="`Name of the ${step.confirmedBy} who confirmed it`"
+      maxlength="60"
+      autocomplete="off"
+      @update:model-value="draft = { ...draft, confirmedBy: $event }"
+    />
     <div v-if="advice" class="advice" :class="advice.choice">
       <p v-for="line in advice.says" :key="line">{{ line }}</p>
     </div>
@@ -211,7 +273,7 @@ defineExpose({ done, label, open, waiting })
         v-for="c in step.choices"
         :key="c.value"
         :value="c.value"
-        :label="advice?.choice === c.value ? `${c.title} (recommended)` : c.title"
+        :label="recommended === c.value ? `${c.title} (recommended)` : c.title"
       />
     </v-radio-group>
     <v-textarea
@@ -222,7 +284,17 @@ defineExpose({ done, label, open, waiting })
       maxlength="500"
       @update:model-value="draft = { ...draft, note: $event }"
     />
-    <template v-if="withDevice && (step.kind === 'wait' || step.kind === 'read' || step.kind === 'write')">
+    <template v-if="withDevice && step.task">
+      <p role="status">
+        <StateMark
+          :state="device?.task ? 'look' : 'good'"
+          :word="device?.task ? `${device.task.left_s} s to go` : 'the check is done'"
+        />
+      </p>
+    </template>
+    <template
+      v-else-if="withDevice && (step.kind === 'wait' || step.kind === 'read' || step.kind === 'write')"
+    >
       <p v-if="stability" role="status">
         <StateMark
           :state="stability.pv.stable ? 'good' : 'look'"

@@ -2,9 +2,10 @@
 import type { Chart } from '@calm/core/chart'
 import { contextOf } from '@calm/core/procedure/context'
 import { readingsOf } from '@calm/core/procedure/engine'
-import { proceduresFor, procedureOf } from '@calm/core/procedure/procedures'
+import { proceduresFor, procedureOf } from '@calm/core/procedure/procedures/index'
 import { stabilityOf } from '@calm/core/verify/stability'
 import { computed, ref, useTemplateRef } from 'vue'
+import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
@@ -27,6 +28,8 @@ const card = useTemplateRef<{ done: () => Promise<void>; label: string; open: bo
 const chosen = ref<string | null>(null)
 const withDevice = ref(true)
 const stopping = ref(false)
+const tests = useEquipment()
+const equipment = ref<string[]>([])
 const reason = ref('')
 
 const list = computed(() => (loop.detail && context.value ? proceduresFor(loop.detail.document.type) : []))
@@ -63,7 +66,7 @@ const errors = computed((): Chart | null => {
       (100 * (r.pv - r.applied)) / span,
     ])
   const found = of('asFound')
-  if (found.length === 0 || run.started.procedure === 'ph-buffers') return null
+  if (found.length === 0) return null
   const limit = (y: number, name: string) =>
     ({
       name,
@@ -96,7 +99,7 @@ const STATES = {
 } as const
 function begin(): void {
   if (!selected.value) return
-  p.start(selected.value.id, withDevice.value)
+  p.start(selected.value.id, withDevice.value, equipment.value)
   chosen.value = null
 }
 function stop(): void {
@@ -143,7 +146,7 @@ const next = computed(() => {
             :step="p.step.value"
             :draft-key="`calm-step/${p.runId.value}`"
             :stability="p.run.value.started.withDevice ? stability : null"
-            :device-range="p.run.value.started.withDevice ? (device.view.value?.range ?? null) : null"
+            :device="p.run.value.started.withDevice ? device.view.value : null"
             :busy="device.busy.value"
             :ask="device.ask"
             @answer="p.answer"
@@ -187,6 +190,18 @@ const next = computed(() => {
             v-if="session.mayWrite"
             v-model="withDevice"
             label="Read and write over the link; else every reading is typed"
+            hide-details
+          />
+          <v-select
+            v-if="session.mayWrite"
+            v-model="equipment"
+            :items="tests.instruments.value"
+            item-value="id"
+            item-title="name"
+            label="Test equipment used, in date"
+            multiple
+            chips
+            closable-chips
             hide-details
           />
           <v-radio-group v-model="chosen" aria-label="Procedure" hide-details>

@@ -24,13 +24,13 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
   const step = computed(() => (over.value ? null : (log.run.value?.left[0] ?? null)))
   const mine = computed(() => log.run.value?.runner === session.person?.id)
 
-  function start(procedure: string, withDevice: boolean): void {
+  function start(procedure: string, withDevice: boolean, equipment: string[]): void {
     const here = toValue(loop)
     const context = here && contextOf(here.document)
     if (!here || !context || !over.value) return
     begin({
       type: 'procedure.started',
-      payload: { procedure, revision: here.revision, context, withDevice, equipment: [] },
+      payload: { procedure, revision: here.revision, context, withDevice, equipment },
     })
   }
   /** The present step is done; an answer to a step that is not the present one goes nowhere. */
@@ -38,7 +38,16 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
     if (step.value?.id !== stepId) return
     log.happen({
       type: 'procedure.step',
-      payload: { step: stepId, ticks: 0, values: {}, choice: null, confirmed: false, note: '', ...a },
+      payload: {
+        step: stepId,
+        ticks: 0,
+        values: {},
+        choice: null,
+        confirmed: false,
+        note: '',
+        confirmedBy: '',
+        ...a,
+      },
     })
   }
   return {

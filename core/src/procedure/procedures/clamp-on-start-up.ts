@@ -1,0 +1,93 @@
+import { adjusted, decision, write } from '../parts.ts'
+import type { Procedure, Step } from '../step.ts'
+import { beginningClosed, endingClosed, HOT } from './common.ts'
+
+const scan = (path: 1 | 2): Step => ({
+  id: `scan-${path}`,
+  kind: 'read',
+  title: path === 1 ? 'Scan: signal and speed of sound' : 'Second path: signal and speed of sound',
+  says: 'After two minutes without a hand on the sensors. The speed of sound is the proof of wall, liner and liquid.',
+  fields: [
+    { name: 'signal_pct', label: 'Signal', unit: '%' },
+    { name: 'soundSpeed_m_s', label: 'Speed of sound measured', unit: 'm/s' },
+    { name: 'expected_m_s', label: 'Speed of sound expected (from Set up)', unit: 'm/s' },
+  ],
+})
+
+export const CLAMP_ON_START_UP: Procedure = {
+  id: 'clamp-on-start-up',
+  title: 'Clamp-on start-up',
+  purpose: 'From mounted sensors to a flow one can believe: signal, speed of sound, second path, zero.',
+  minutes: 40,
+  fits: (type) => /clamp-on/i.test(type),
+  tools: ['settings sheet of this loop', 'couplant', 'steel rule', 'cloth'],
+  permissions: ['loop in manual', 'flow stopped for the zero, if it can be'],
+  cautions: HOT,
+  steps: (c) => [
+    ...beginningClosed(c, HOT),
+    {
+      id: 'mounted',
+      kind: 'confirm',
+      title: 'Sensors where the sheet says',
+      says: 'Spacing between the faces by the rule, clock position not at the top, bare metal under the couplant.',
+      hold: [
+        'Spacing measured on both sides and as on the sheet.',
+        'No air under the faces: couplant squeezed out all round.',
+        'Pipe, wall, liner and liquid keyed in as on the sheet.',
+      ],
+    },
+    scan(1),
+    {
+      id: 'paths',
+      kind: 'decide',
+      title: 'Is there a second path?',
+      says: 'Two paths halve what swirl and a bend nearby do.',
+      choices: [
+        { value: 'one', title: 'One path' },
+        { value: 'two', title: 'A second path' },
+      ],
+      recommends: 'one',
+      jumps: { one: 'canStop' },
+    },
+    scan(2),
+    {
+      id: 'canStop',
+      kind: 'decide',
+      title: 'Can the flow be stopped for the zero?',
+      says: 'Where it cannot, the zero stays as it is and the sheet says so.',
+      choices: [
+        { value: 'yes', title: 'It is stopped, full and under pressure' },
+        { value: 'no', title: 'It cannot be stopped' },
+      ],
+      recommends: 'yes',
+      jumps: { no: 'flowing' },
+    },
+    {
+      id: 'asFound-1-read',
+      kind: 'read',
+      phase: 'asFound',
+      title: 'Read the residual flow and its noise',
+      says: 'Zero is worth setting only where the residual is larger than the noise.',
+      apply: 0,
+      fields: [
+        { name: 'pv', label: 'Residual flow', unit: c.range.unit },
+        { name: 'noise', label: 'Noise, ±', unit: c.range.unit },
+      ],
+    },
+    decision('Set the zero, or leave it'),
+    write('zero', 'Set the flow zero', 'Stopped, full and still.', 'zeroTrim', { apply: 0 }),
+    adjusted,
+    {
+      id: 'flowing',
+      kind: 'read',
+      phase: 'asLeft',
+      title: 'With the flow back: what it reads',
+      says: 'Against a pump curve, a tank, another meter or what the operator knows.',
+      fields: [
+        { name: 'pv', label: 'It reads', unit: c.range.unit },
+        { name: 'known', label: 'What is known of the flow', unit: c.range.unit },
+      ],
+    },
+    ...endingClosed(c),
+  ],
+}

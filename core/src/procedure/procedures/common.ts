@@ -1,0 +1,36 @@
+import { sayNumber } from '../../quantity/round.ts'
+import { printedUnit } from '../../quantity/units.ts'
+import { beginning, ending } from '../parts.ts'
+import type { ProcedureContext, Step } from '../step.ts'
+
+export const PRESSURE = [
+  'Gloves and goggles: pressure can be trapped.',
+  'The permit is here and names this tag.',
+]
+export const ELECTRIC = [
+  'The panel may hold mains: look for it before a cover is opened.',
+  'The permit is here and names this tag.',
+]
+export const HOT = ['Hot or cold pipes burn: gloves above 60 °C.', 'The permit is here and names this tag.']
+export const STANDARD = ['hand pump and reference gauge in date', 'loop meter in date', 'manifold key']
+export const at = (c: ProcedureContext, percent: number) =>
+  c.range.low + ((c.range.high - c.range.low) * percent) / 100
+export const ends = (c: ProcedureContext) => [at(c, 0), at(c, 100)]
+export const zeroAndSpan = (c: ProcedureContext) => [at(c, 0), at(c, 50), at(c, 100)]
+export const say = (c: ProcedureContext, x: number) => `${sayNumber(x, 6)} ${printedUnit(c.range.unit)}`
+export const analogue = (type: string) => !/switch|display|ph\b/i.test(type)
+
+/** From the radio call to a bypassed loop, where nothing is opened and nothing connected. */
+export const beginningClosed = (c: ProcedureContext, cautions: readonly string[]): Step[] =>
+  beginning(c, cautions).filter((s) => ['cautions', 'notify', 'manual', 'bypass'].includes(s.id))
+/** The end of work that opened nothing. */
+export const endingClosed = (c: ProcedureContext): Step[] =>
+  ending(c).filter((s) => !['disconnect', 'restore'].includes(s.id))
+
+export const release: Step = {
+  id: 'release',
+  kind: 'apply',
+  title: 'Release the held current',
+  says: 'A loop left in fixed current looks alive and measures nothing.',
+  holdCurrent_mA: null,
+}

@@ -1,0 +1,62 @@
+import { adjusted, decision, write } from '../parts.ts'
+import type { Procedure } from '../step.ts'
+import { beginningClosed, endingClosed, HOT } from './common.ts'
+
+export const FLOW_ZERO: Procedure = {
+  id: 'flow-zero',
+  title: 'Flow zero',
+  purpose: 'Only stopped, full and stable, and only if the residual is larger than its noise.',
+  minutes: 25,
+  fits: (type) => /flow/i.test(type),
+  tools: ['both valves tight', 'five minutes of patience'],
+  permissions: ['flow stopped by the operators', 'loop in manual'],
+  cautions: HOT,
+  steps: (c) => [
+    ...beginningClosed(c, HOT),
+    {
+      id: 'stopped',
+      kind: 'valve',
+      title: 'Stop the flow, keep the pipe full',
+      says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
+      hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
+    },
+    {
+      id: 'asFound-1-read',
+      kind: 'read',
+      phase: 'asFound',
+      title: 'Read the residual flow and its noise',
+      says: 'Zero is worth setting only where the residual is larger than the noise.',
+      apply: 0,
+      fields: [
+        { name: 'pv', label: 'Residual flow', unit: c.range.unit },
+        { name: 'noise', label: 'Noise, ±', unit: c.range.unit },
+      ],
+    },
+    decision('Set the zero, or leave it'),
+    write(
+      'zero',
+      'Set the flow zero',
+      'With the flow stopped, the pipe full and the reading still.',
+      'zeroTrim',
+      { apply: 0 },
+    ),
+    { ...adjusted, id: 'adjusted' },
+    {
+      id: 'asLeft-1-read',
+      kind: 'read',
+      phase: 'asLeft',
+      title: 'Read again',
+      says: 'The new residual, before the valves are opened.',
+      apply: 0,
+      fields: [{ name: 'pv', label: 'Residual flow', unit: c.range.unit }],
+    },
+    {
+      id: 'opened',
+      kind: 'valve',
+      title: 'Open the valves',
+      says: 'Upstream first, slowly.',
+      hold: ['Both valves stand as the operators want them.'],
+    },
+    ...endingClosed(c),
+  ],
+}

@@ -1,0 +1,115 @@
+import type { ConfigurationDifferences, KeepConfiguration, KeptConfiguration } from '@calm/contract/devices'
+import type { Person } from '@calm/contract/people'
+import { backup, configurationChanges, type DeviceBackup } from '@calm/core/device/configuration'
+import { comparable, documentedConfiguration } from '@calm/core/record/configuration-compare'
+import { and, desc, eq, inArray } from 'drizzle-orm'
+import type { Database } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { conflict, notFound } from '../http/problems.ts'
+import { loopDetail } from '../loops/store.ts'
+import { people } from '../people/schema.ts'
+import { appendOnce } from '../record/append-once.ts'
+import { events, runs } from '../runs/schema.ts'
+import { heldDevice } from './store.ts'
+
+export const CONFIGURATION_KEPT = 'configuration.kept'
+interface Payload {
+  readonly note: string
+  readonly configuration: DeviceBackup
+}
+
+/** Reads the device's configuration and keeps it in the loop's record. */
+export async function keepConfiguration(
+  db: Database,
+  loopId: string,
+  { id, at, note }: KeepConfiguration,
+  person: Person,
+  now: number,
+): Promise<boolean> {
+  const [here] = await db.select({ type: events.type }).from(events).where(eq(events.id, id))
+  // Sent again: what was read the first time stands.
+  if (here?.type === CONFIGURATION_KEPT) return false
+  const device = await heldDevice(db, loopId, now)
+  if (!device.connected || !device.powered)
+    throw conflict('No link to the device: connect first, then keep its configuration.')
+  const payload: Payload = { note, configuration: backup(device, 'backup') }
+  return appendOnce(db, loopId, { id, at, type: CONFIGURATION_KEPT, payload }, person)
+}
+
+/** Configurations in the record, newest first. */
+export async function keptConfigurations(db: Database, loopId: string): Promise<KeptConfiguration[]> {
+  const rows = await db
+    .select({ id: events.id, at: events.at, payload: events.payload, byName: people.name })
+    .from(events)
+    .innerJoin(people, eq(people.id, events.by))
+    .where(and(eq(events.loopId, loopId), eq(events.type, CONFIGURATION_KEPT)))
+    .orderBy(desc(events.seq))
+  return rows.map((r) => {
+    const { note, configuration } = r.payload as Payload
+    return {
+      id: r.id,
+      at: isoInstant(r.at),
+      byName: r.byName,
+      note,
+      configuration: configuration,
+    }
+  })
+}
+
+/** A setting as it is printed: numbers and words as they are, nothing for what is not told. */
+const word = (x: unknown): string =>
+  x === undefined || x === null ? '' : typeof x === 'string' ? x : JSON.stringify(x)
+const inWords = (list: readonly { key: string; from: unknown; to: unknown }[]) =>
+  list.map((c) => ({ key: c.key, from: word(c.from), to: word(c.to) }))
+
+/** When the newest signed verification of a loop was begun; null without one. */
+async function lastVerification(db: Database, loopId: string): Promise<string | null> {
+  const [row] = await db
+    .select({ at: runs.startedAt })
+    .from(runs)
+    .where(
+      and(
+        eq(runs.loopId, loopId),
+        eq(runs.kind, 'verification'),
+        inArray(runs.state, ['signed', 'countersigned']),
+      ),
+    )
+    .orderBy(desc(runs.startedAt))
+    .limit(1)
+  return row ? isoInstant(row.at) : null
+}
+
+/** A kept configuration against the device, the documents, and what stood at the last verification. */
+export async function configurationDifferences(
+  db: Database,
+  loopId: string,
+  id: string,
+  now: number,
+): Promise<ConfigurationDifferences> {
+  const all = await keptConfigurations(db, loopId)
+  const one = all.find((k) => k.id === id)
+  if (!one) throw notFound('configuration')
+  const device = await heldDevice(db, loopId, now)
+  const reached = device.connected && device.powered
+  const documented = documentedConfiguration((await loopDetail(db, loopId)).document)
+  const verifiedAt = await lastVerification(db, loopId)
+  const then = verifiedAt === null ? undefined : all.find((k) => k.at <= verifiedAt)
+  const told = then && comparable(then.configuration, one.configuration)
+  return {
+    device: reached ? inWords(configurationChanges(one.configuration, backup(device, 'backup'))) : null,
+    record: documented ? inWords(configurationChanges(one.configuration, documented)) : [],
+    verification:
+      then && told
+        ? {
+            at: verifiedAt ?? then.at,
+            verdict: told.verdict,
+            changed: told.changed.map((c) => ({
+              key: c.key,
+              class: c.class,
+              from: word(c.before),
+              to: word(c.after),
+            })),
+          }
+        : null,
+  }
+}
