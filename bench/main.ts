@@ -11,6 +11,7 @@ import { coreFigures } from './core.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { monteCarloFigures } from './monte-carlo.ts'
 import { repaintFigures } from './repaint.ts'
+import { procedureFigures } from './procedures.ts'
 import { print } from './report.ts'
 import { sizeFigures } from './sizes.ts'
 import { startFigures } from './start.ts'
@@ -42,6 +43,7 @@ try {
   }
   print(await sizeFigures(page, base, signIn))
   print(await repaintFigures(page, base))
+  print(await procedureFigures(base, server.pid))
   await fillPlant(cluster.url)
   print(await listFigures(page, base, cluster.url))
 } finally {

@@ -1,0 +1,94 @@
+import { randomUUID } from 'node:crypto'
+import type { NewEvent, StoredEvent } from '@calm/contract/events'
+import type { LoopDetail, LoopRow } from '@calm/contract/loops'
+import { contextOf } from '@calm/core/procedure/context'
+import { foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import type { Step } from '@calm/core/procedure/step'
+
+const NAME = { name: 'wren', password: 'salt-and-water' }
+
+/** A technician without a screen: signs in, begins procedures and answers their steps. */
+export class ProcedureClient {
+  private cookie = ''
+  constructor(private readonly base: string) {}
+
+  async ask<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+    const answer = await fetch(this.base + path, {
+      method,
+      headers: { 'content-type': 'application/json', cookie: this.cookie },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(5_000),
+    })
+    const set = answer.headers.getSetCookie()[0]?.split(';')[0]
+    if (set) this.cookie = set
+    return { status: answer.status, body: (await answer.json()) as T }
+  }
+  async signIn(): Promise<void> {
+    const { status } = await this.ask('POST', '/api/session', NAME)
+    if (status !== 200) throw new Error(`sign-in answered ${status}`)
+  }
+  get session(): string {
+    return this.cookie
+  }
+  /** Loops that have a measuring range. */
+  async loops(): Promise<{ tag: string; id: string }[]> {
+    const { body } = await this.ask<LoopRow[]>('GET', '/api/loops')
+    return body.filter((l) => /^(pressure|level)/.test(l.type)).map((l) => ({ tag: l.tag, id: l.id }))
+  }
+  async begin(tag: string, procedure: string): Promise<string> {
+    const { body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${tag}`)
+    const context = contextOf(loop.document)
+    if (!context) throw new Error(`${tag} has no range`)
+    const runId = randomUUID()
+    await this.send(tag, runId, {
+      type: 'procedure.started',
+      payload: { procedure, revision: loop.revision, context, withDevice: false, equipment: [] },
+    })
+    return runId
+  }
+  /** @returns the status; the same identifier may be sent again. */
+  async send(
+    tag: string,
+    runId: string,
+    body: ProcedureEventBody,
+    id: string = randomUUID(),
+  ): Promise<number> {
+    const event: NewEvent = { id, runId, at: new Date().toISOString(), body }
+    return (await this.ask('POST', `/api/loops/${tag}/events`, { events: [event] })).status
+  }
+  /** The run as the database alone tells it. */
+  async run(runId: string): Promise<ProcedureRun | null> {
+    const { body } = await this.ask<{ events: StoredEvent[] }>('GET', `/api/runs/${runId}`)
+    return foldProcedure(
+      body.events.map((e) => ({
+        body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+        by: e.by,
+        at: e.at,
+      })),
+    )
+  }
+}
+
+/** What a careful technician answers; readings are right on the applied value. */
+export function answerTo(step: Step): ProcedureEventBody {
+  const x = step.apply ?? 0
+  const typed: Readonly<Record<string, number>> = {
+    applied: x,
+    pv: x,
+    mA: step.holdCurrent_mA ?? 12,
+    shown: 50,
+  }
+  return {
+    type: 'procedure.step',
+    payload: {
+      step: step.id,
+      ticks: step.hold?.length ?? 0,
+      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? f.preset ?? 1])),
+      choice: step.id === 'decide' ? 'leave' : (step.recommends ?? step.choices?.[0]?.value ?? null),
+      confirmed: false,
+      note: '',
+      confirmedBy: step.confirmedBy ? 'Curlew' : '',
+    },
+  }
+}

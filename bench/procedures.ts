@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs'
+import { answerTo, ProcedureClient } from './procedure-client.ts'
+import { percentile, type Figure } from './report.ts'
+
+const AT_ONCE = 100
+const SECONDS = 20
+/** A window looks once a second and is given four readings for it. */
+const LOOK_MS = 1000
+const STEP_MS = 2000
+
+/** Processor time a process has used, s. */
+function cpu_s(pid: number): number {
+  const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? []
+  return (Number(fields[11]) + Number(fields[12])) / 100
+}
+const sleep = (ms: number) => new Promise((r) => setTimeout(r, ms))
+
+/** A hundred technicians at work: what the server needs, and how late another window hears of a step. */
+export async function procedureFigures(base: string, pid: number): Promise<Figure[]> {
+  const client = new ProcedureClient(base)
+  await client.signIn()
+  const loops = await client.loops()
+  const runs = await Promise.all(
+    Array.from({ length: AT_ONCE }, async (_, i) => {
+      const { tag, id } = loops[i % loops.length] ?? { tag: '', id: '' }
+      return { tag, loopId: id, runId: await client.begin(tag, 'loop-check') }
+    }),
+  )
+  // Another window that only listens.
+  const heard = new Map<string, number[]>()
+  const stop = new AbortController()
+  const live = await fetch(`${base}/api/live`, { headers: { cookie: client.session }, signal: stop.signal })
+  const listening = (async () => {
+    const decoder = new TextDecoder()
+    for await (const chunk of live.body ?? []) {
+      const at = performance.now()
+      for (const [, loopId = ''] of decoder.decode(chunk).matchAll(/"loopId":"([^"]+)"/g))
+        heard.set(loopId, [...(heard.get(loopId) ?? []), at])
+    }
+  })().catch(() => undefined)
+
+  const sent: { loopId: string; at: number }[] = []
+  let readings = 0
+  const end = performance.now() + SECONDS * 1000
+  const before = cpu_s(pid)
+  const begun = performance.now()
+  await Promise.all(
+    runs.flatMap(({ tag, loopId, runId }, i) => [
+      (async () => {
+        await sleep((i * LOOK_MS) / AT_ONCE)
+        while (performance.now() < end) {
+          const from = performance.now()
+          const { status } = await client.ask('GET', `/api/loops/${loopId}/device`)
+          if (status === 200) readings += 4
+          await sleep(Math.max(0, LOOK_MS - (performance.now() - from)))
+        }
+      })(),
+      (async () => {
+        await sleep((i * STEP_MS) / AT_ONCE)
+        let run = await client.run(runId)
+        while (performance.now() < end && run?.left[0]) {
+          const from = performance.now()
+          const status = await client.send(tag, runId, answerTo(run.left[0]))
+          if (status === 200) sent.push({ loopId, at: from })
+          run = await client.run(runId)
+          await sleep(Math.max(0, STEP_MS - (performance.now() - from)))
+        }
+      })(),
+    ]),
+  )
+  const seconds = (performance.now() - begun) / 1000
+  const used = (cpu_s(pid) - before) / seconds
+  await sleep(500)
+  stop.abort()
+  await listening
+  const delays = sent.flatMap(({ loopId, at }) => {
+    const next = heard.get(loopId)?.find((t) => t >= at)
+    return next === undefined ? [] : [next - at]
+  })
+  return [
+    {
+      title: `${AT_ONCE} procedures at once, server’s share of a core`,
+      measured: `${used.toFixed(2)} of a core at ${(readings / seconds).toFixed(0)} readings and ${(sent.length / seconds).toFixed(0)} steps a second`,
+      against: 'one core',
+      ratio: used,
+      wanted: 'below 1',
+    },
+    {
+      title: 'a step until another window hears of it, 99th percentile',
+      measured: `${percentile(delays, 99).toFixed(0)} ms over ${delays.length} of ${sent.length} steps`,
+      against: '250 ms allowed',
+      ratio: percentile(delays, 99) / 250,
+      wanted: 'below 1',
+    },
+  ]
+}
