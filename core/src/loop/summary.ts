@@ -66,8 +66,8 @@ function wireState(wiring: Wiring | null): PartState {
 export function judgeRun(run: Run, stages: readonly Stage[], phase: 'asFound' | 'asLeft'): Judgement | null {
   const scale = loopScale(stages)
   if (!scale) return null
-  const { tolerance, plan, U_pct } = run.started
-  return judge({ scale, tolerance, plan, readings: readings(run, phase), U_pct, phase })
+  const { tolerance, plan, U_pct, rule } = run.started
+  return judge({ scale, tolerance, plan, readings: readings(run, phase), U_pct, phase, rule })
 }
 
 /** The last phase that has been read. */

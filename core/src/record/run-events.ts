@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { RangeSchema, ToleranceSchema } from '../loop/document.ts'
+import { DISTRIBUTIONS } from '../statistics/budget.ts'
+import { DECISION_RULES } from '../verify/decision.ts'
 import { PLAN_NAMES } from '../verify/plan.ts'
 
 export const Phase = z.enum(['asFound', 'asLeft'])
@@ -27,6 +29,31 @@ const RunStarted = z.strictObject({
     equipment: z.array(z.uuid()).max(10),
     /** Expanded uncertainty of the comparison, % of span; 0 when not stated. */
     U_pct: z.number().min(0).max(50),
+    /** What it was made of; absent where it was typed or not stated. */
+    budget: z
+      .strictObject({
+        lines: z
+          .array(
+            z.strictObject({
+              title: z.string().max(120),
+              value: z.number().min(0),
+              unit: z.string().max(40),
+              distribution: z.enum(DISTRIBUTIONS),
+              /** % of span for one of its unit. */
+              c: z.number(),
+              nu: z.int().min(1).optional(),
+            }),
+          )
+          .max(40),
+        missing: z.array(z.string().max(300)).max(10),
+        k: z.number().positive(),
+        /** By the formula, or by trials where those did not bear it out; then with their seed. */
+        method: z.enum(['formula', 'trials']),
+        seed: z.int().nullable(),
+      })
+      .optional(),
+    /** How an error is accepted; simple acceptance where it was not agreed. */
+    rule: z.enum(DECISION_RULES).optional(),
   }),
 })
 

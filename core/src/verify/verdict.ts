@@ -1,6 +1,7 @@
 import { decimalsFor, roundText, sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { errorComponents, type ErrorComponents } from './components.ts'
+import { decideBy, type Decision, type DecisionRule } from './decision.ts'
 import { namedPlan, type PlanName } from './plan.ts'
 import {
   ERROR_KINDS,
@@ -53,6 +54,8 @@ export interface Judgement {
   readonly parts: readonly PartJudgement[]
   /** Points of the plan that have no usable reading. */
   readonly missing: readonly number[]
+  /** By the rule that was agreed. */
+  readonly decision: Decision
 }
 
 export interface JudgeInput {
@@ -63,6 +66,7 @@ export interface JudgeInput {
   /** Expanded uncertainty of the whole comparison, percent of span; 0 when it was not stated. */
   readonly U_pct: number
   readonly phase: 'asFound' | 'asLeft'
+  readonly rule?: DecisionRule | undefined
 }
 
 const valueOf: Readonly<Record<ErrorKind, (p: PointErrors) => number | null>> = {
@@ -125,6 +129,7 @@ export function judge(input: JudgeInput): Judgement | null {
     sentence: sentenceOf(worstClass, worst, input),
     worst,
     points,
+    decision: decideBy(input.rule ?? 'simple', worst.loop_pct ?? 0, worst.allowed_pct, input.U_pct),
     parts: (Object.keys(ERROR_KINDS) as ErrorKind[]).flatMap((k) => partOf(k, points) ?? []),
     missing: namedPlan(input.plan)
       .filter((p) => !read.has(p.index))

@@ -23,6 +23,7 @@ export interface CertificateData {
     readonly serial: string
     readonly uncertainty: string
     readonly certificate: string
+    readonly certifiedOn: string
     readonly dueOn: string
   }[]
   readonly nameOf: (personId: string) => string

@@ -2,6 +2,9 @@ import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { readings } from '@calm/core/record/run'
 import type { Phase } from '@calm/core/record/run-events'
+import { combine } from '@calm/core/statistics/budget'
+import { budgetTable } from '@calm/core/verify/comparison-budget'
+import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 import type { CertificateData } from './certificate-data.ts'
@@ -79,6 +82,50 @@ function signatures(data: CertificateData): Content {
   }
 }
 
+/** How sure the comparison was, line by line; nothing where it was typed or not stated. */
+function uncertainty({ run }: CertificateData): Content[] {
+  const told = run.started.budget
+  if (!told) return []
+  const table = budgetTable(told.lines, combine(told.lines))
+  const how =
+    told.method === 'formula'
+      ? 'By the law of propagation (JCGM 100)'
+      : `By trials (JCGM 101, seed ${told.seed ?? 0}), as the formula was not borne out`
+  return [
+    {
+      unbreakable: true,
+      stack: [
+        heading('Uncertainty of the comparison'),
+        {
+          layout: rule,
+          fontSize: 8,
+          table: {
+            headerRows: 1,
+            widths: ['*', 90, 80, 70, 40],
+            body: [
+              table.columns.map((text, i): TableCell => ({
+                text,
+                bold: true,
+                alignment: i > 2 ? 'right' : 'left',
+              })),
+              ...table.rows.map((row) =>
+                row.map((text, i): TableCell =>
+                  i === 0 || i === 2 ? text : mono(text, { alignment: i > 2 ? 'right' : 'left' }),
+                ),
+              ),
+            ],
+          },
+        },
+        {
+          text: `${how}: U = ${sayNumber(run.started.U_pct, 2)} % of span.${told.missing.length > 0 ? ` Not in it: ${told.missing.join(' ')}` : ''}`,
+          fontSize: 7.5,
+          margin: [0, 2, 0, 0],
+        },
+      ],
+    },
+  ]
+}
+
 const facts = (rows: readonly (readonly [string, string])[]): Content => ({
   layout: 'noBorders',
   table: { widths: [88, '*'], body: rows.map(([k, v]): TableCell[] => [k, mono(v)]) },
@@ -96,7 +143,14 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
   ].filter(Boolean)
   const how = { max: 'the largest of', sum: 'the sum of', min: 'the smallest of' }[tolerance.mode]
   const verdict = (j: Judgement | null, none: string): Content =>
-    j ? { text: j.sentence, bold: j.class === 'FAIL', margin: [0, 0, 0, 3] } : { text: none }
+    j
+      ? {
+          stack: [
+            { text: j.sentence, bold: j.class === 'FAIL' },
+            { text: sayDecision(j.decision), margin: [0, 1, 0, 3] },
+          ],
+        }
+      : { text: none }
   const definition: TDocumentDefinitions = {
     pageSize: 'A4',
     pageMargins: [44, 56, 44, 48],
@@ -136,9 +190,11 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             ['Tolerance', `${parts.length > 1 ? `${how} ` : ''}${parts.join(', ')}`],
             [
               'Decision rule',
-              U_pct > 0
-                ? `guard band, U = ${sayNumber(U_pct, 2)} % (k = 2)`
-                : 'simple acceptance; uncertainty not stated',
+              `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
+                U_pct > 0
+                  ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}`
+                  : 'uncertainty not stated'
+              }`,
             ],
           ]),
         ],
@@ -172,9 +228,9 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             ? {
                 layout: rule,
                 table: {
-                  widths: ['*', 70, '*', 90, 70],
+                  widths: ['*', 62, '*', 78, 58, 58],
                   body: [
-                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'Valid until'].map(
+                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'of', 'valid until'].map(
                       (text): TableCell => ({ text, bold: true }),
                     ),
                     ...data.equipment.map((e): TableCell[] => [
@@ -182,6 +238,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                       mono(e.serial),
                       e.uncertainty,
                       mono(e.certificate),
+                      mono(e.certifiedOn),
                       mono(e.dueOn),
                     ]),
                   ],
@@ -190,6 +247,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             : { text: 'No test equipment was named.' },
         ],
       },
+      ...uncertainty(data),
       {
         unbreakable: true,
         stack: [

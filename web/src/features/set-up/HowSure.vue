@@ -9,7 +9,7 @@ import { BLOCK } from '@calm/core/statistics/monte-carlo'
 import { computed, ref, watch } from 'vue'
 import ChartView from '../../ui/ChartView.vue'
 import NumberField from '../../ui/NumberField.vue'
-import { useTrials } from './use-trials.ts'
+import { useTrials } from '../../trials/use-trials.ts'
 
 /** How well the entries are known, and so how sure the reading is: by the budget, and by trying a million times. */
 const {
@@ -37,6 +37,7 @@ const first = computed(() => ranked.value[0])
 const whole = ref(true)
 const start = () =>
   trials.start({
+    kind: 'setUp',
     family: family.id,
     values: { ...setUp.values },
     tolerances: { ...tolerances.value },

@@ -1,18 +1,35 @@
 <script setup lang="ts">
+import { DECISION_RULES, RULE_WORDS, type DecisionRule } from '@calm/core/verify/decision'
+import { NO_EXTRAS } from '@calm/core/verify/comparison-budget'
 import { PLANS, PLAN_NAMES, type PlanName } from '@calm/core/verify/plan'
+import type { LoopScale } from '@calm/core/verify/reading-errors'
+import type { Tolerance } from '@calm/core/verify/tolerance'
 import { computed, ref } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
 import { sayDay } from '../../ui/dates.ts'
 import NumberField from '../../ui/NumberField.vue'
+import BudgetView from './BudgetView.vue'
+import { useBudget } from './use-budget.ts'
+import type { Agreed } from './use-verification.ts'
 
-/** What a verification is begun with: the plan, the test equipment and what is known of its uncertainty. */
-const emit = defineEmits<{ start: [plan: PlanName, equipment: string[], U_pct: number] }>()
+/** What a verification is begun with: plan, test equipment, how sure the comparison is, and how it is decided. */
+const { scale, tolerance } = defineProps<{ scale: LoopScale; tolerance: Tolerance }>()
+const emit = defineEmits<{ start: [agreed: Agreed] }>()
 const plan = ref<PlanName>('P5UD')
 const { all: equipment, trouble: says } = useEquipment()
 const chosen = ref<string[]>([])
-const U_pct = ref<number | null>(null)
+const rule = ref<DecisionRule>('simple')
+const typedU_pct = ref<number | null>(null)
+const extras = ref({ ...NO_EXTRAS })
+const instruments = computed(() => equipment.value.filter((e) => chosen.value.includes(e.id)))
+const budget = useBudget(
+  () => scale,
+  () => instruments.value,
+  () => extras.value,
+)
 
 const plans = PLAN_NAMES.map((value) => ({ value, title: PLANS[value].title }))
+const rules = DECISION_RULES.map((value) => ({ value, title: RULE_WORDS[value] }))
 const items = computed(() =>
   equipment.value.map((e) => ({
     value: e.id,
@@ -22,43 +39,64 @@ const items = computed(() =>
       : `certificate ended ${sayDay(e.dueOn)}: cannot be signed with`,
   })),
 )
-const expired = computed(() => equipment.value.filter((e) => chosen.value.includes(e.id) && !e.valid))
+const expired = computed(() => instruments.value.filter((e) => !e.valid))
 const wrongU = computed(() =>
-  U_pct.value !== null && (U_pct.value < 0 || U_pct.value > 50) ? 'From 0 to 50 % of span.' : null,
+  typedU_pct.value !== null && (typedU_pct.value < 0 || typedU_pct.value > 50)
+    ? 'From 0 to 50 % of span.'
+    : null,
 )
-defineExpose({
-  begin: () => wrongU.value === null && emit('start', plan.value, chosen.value, U_pct.value ?? 0),
-})
+function begin(): void {
+  if (wrongU.value !== null) return
+  const common = { plan: plan.value, equipment: chosen.value, rule: rule.value }
+  const made = budget.agreed.value
+  // A typed figure is somebody's own knowledge and goes before the reckoned one.
+  if (typedU_pct.value !== null) emit('start', { ...common, U_pct: typedU_pct.value })
+  else if (made) emit('start', { ...common, U_pct: made.U_pct, budget: made.budget })
+  else emit('start', { ...common, U_pct: 0 })
+}
+defineExpose({ begin })
 </script>
 
 <template>
-  <div class="stack">
-    <h2>Begin a verification</h2>
-    <v-select v-model="plan" :items="plans" label="Test plan" />
-    <v-select v-model="chosen" :items="items" label="Test equipment" multiple chips closable-chips>
-      <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
-    </v-select>
-    <p v-for="e in expired" :key="e.id" class="wrong" role="alert">
-      {{ e.name }}: the certificate ended on {{ sayDay(e.dueOn) }}. The record could not be signed. Choose
-      another instrument.
-    </p>
-    <NumberField
-      v-model="U_pct"
-      label="Expanded uncertainty of the comparison, k = 2 (if known)"
-      unit="%"
-      :error="wrongU"
-    />
-    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
-    <div class="caution small">
-      <p>
-        <strong>Pressure can be trapped and the loop can trip the plant.</strong> Tell the operators, put the
-        loop in manual and list what is bypassed before anything is opened. Prove zero pressure at the vent.
+  <div class="two-sides">
+    <div class="stack">
+      <h2>Begin a verification</h2>
+      <v-select v-model="plan" :items="plans" label="Test plan" />
+      <v-select v-model="chosen" :items="items" label="Test equipment" multiple chips closable-chips>
+        <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
+      </v-select>
+      <p v-for="e in expired" :key="e.id" class="wrong" role="alert">
+        {{ e.name }}: the certificate ended on {{ sayDay(e.dueOn) }}. The record could not be signed. Choose
+        another instrument.
       </p>
-      <p>
-        Meter in series: circuit dead, lead in the mA jack, DC, then power. Local permits and the device’s
-        manual decide.
-      </p>
+      <v-select v-model="rule" :items="rules" label="Decision rule" />
+      <NumberField
+        v-model="typedU_pct"
+        label="or an expanded uncertainty you know, k = 2"
+        unit="%"
+        :error="wrongU"
+      />
+      <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+      <div class="caution small">
+        <p>
+          <strong>Pressure can be trapped and the loop can trip the plant.</strong> Tell the operators, put
+          the loop in manual and list what is bypassed before anything is opened. Prove zero pressure at the
+          vent.
+        </p>
+        <p>
+          Meter in series: circuit dead, lead in the mA jack, DC, then power. Local permits and the device’s
+          manual decide.
+        </p>
+      </div>
     </div>
+    <BudgetView
+      v-if="chosen.length > 0"
+      v-model:extras="extras"
+      :budget="budget"
+      :span="Math.abs(scale.input.high - scale.input.low)"
+      :tolerance="tolerance"
+    />
+    <p v-else class="quiet">Choose the test equipment: how sure the comparison is follows from it.</p>
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { sayNumber } from '@calm/core/quantity/round'
+import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { VERDICT_STATE } from '../../ui/verdict.ts'
 import StateMark from '../../ui/StateMark.vue'
@@ -17,6 +18,7 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
   <section class="panel" :aria-label="title">
     <StateMark class="mark" :state="VERDICT_STATE[judgement.class]" :word="title" />
     <p class="sentence">{{ judgement.sentence }}</p>
+    <p class="decision">{{ sayDecision(judgement.decision) }}</p>
     <p v-for="line in advice" :key="line" class="advice">{{ line }}</p>
     <div class="scroll" tabindex="0" :aria-label="`${title}: parts of the error`">
       <table class="small">
@@ -56,6 +58,9 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
 .sentence {
   font-size: var(--size-l);
   margin: 4px 0 8px;
+}
+.decision {
+  margin: 0 0 8px;
 }
 .advice {
   border-left: 3px solid var(--accent);

@@ -6,7 +6,6 @@ import { stageOf } from '@calm/core/signal/stage'
 import { plausibility } from '@calm/core/verify/plausible'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
-import type { PlanName } from '@calm/core/verify/plan'
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -14,7 +13,7 @@ import NextBar from '../../ui/NextBar.vue'
 import ErrorPlot from './ErrorPlot.vue'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
-import { useVerification } from './use-verification.ts'
+import { useVerification, type Agreed } from './use-verification.ts'
 import VerdictPanel from './VerdictPanel.vue'
 
 // Needed only now and then: fetched when they are.
@@ -31,6 +30,8 @@ const table = useTemplateRef('table')
 const start = useTemplateRef<{ begin: () => void }>('start')
 
 const scale = computed(() => loopScale(v.stages.value))
+/** A new run is on the path as it is now, whatever the last one was on. */
+const startScale = computed(() => loopScale(loop.detail?.document.path ?? []))
 const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
 const showStart = computed(
   () => v.loaded.value && session.mayWrite && ready.value && (starting.value || v.run.value === null),
@@ -73,8 +74,8 @@ const doubts = computed(() => {
 })
 const missing = computed(() => judgement.value?.missing ?? v.run.value?.plan.map((p) => p.index) ?? [])
 
-function begin(plan: PlanName, equipment: string[], U: number): void {
-  v.start(plan, equipment, U)
+function begin(agreed: Agreed): void {
+  v.start(agreed)
   starting.value = false
   asked.value = null
 }
@@ -140,9 +141,15 @@ const next = computed(() => {
 <template>
   <div>
     <div class="page two-sides">
-      <section class="stack" aria-label="Readings">
+      <section class="stack" :class="{ whole: showStart }" aria-label="Readings">
         <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
-        <StartRun v-if="showStart && loop.detail?.document.tolerance" ref="start" @start="begin" />
+        <StartRun
+          v-if="showStart && loop.detail?.document.tolerance && startScale"
+          ref="start"
+          :scale="startScale"
+          :tolerance="loop.detail.document.tolerance"
+          @start="begin"
+        />
         <template v-else-if="v.run.value && v.runId.value && scale">
           <div class="row">
             <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
@@ -188,8 +195,8 @@ const next = computed(() => {
         </template>
         <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
       </section>
-      <section class="stack" aria-label="Judgement">
-        <template v-if="v.run.value && !showStart">
+      <section v-if="!showStart" class="stack" aria-label="Judgement">
+        <template v-if="v.run.value">
           <ErrorPlot :as-found="v.asFound.value" :as-left="v.run.value.leftAsFound ? null : v.asLeft.value" />
           <VerdictPanel
             v-if="v.asLeft.value && !v.run.value.leftAsFound"
@@ -273,6 +280,9 @@ const next = computed(() => {
 </template>
 
 <style scoped>
+.whole {
+  grid-column: 1 / -1;
+}
 .gap {
   flex: 1;
 }

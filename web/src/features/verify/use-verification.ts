@@ -8,6 +8,9 @@ import { computed, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { api } from '../../api/http.ts'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'
 
+/** What is agreed before anything is read. */
+export type Agreed = Pick<Run['started'], 'plan' | 'equipment' | 'U_pct' | 'budget' | 'rule'>
+
 /** The loop's newest verification with its judgement, by the path of the revision it was begun on. */
 export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
   const stages = shallowRef<LoopDocument['path']>([])
@@ -27,7 +30,7 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
   })
 
   /** Begins a new run on the loop's present revision. */
-  function start(plan: Run['started']['plan'], equipment: string[], U_pct: number): void {
+  function start(agreed: Agreed): void {
     const here = toValue(loop)
     const scale = here && loopScale(here.document.path)
     if (!here || !scale || !here.document.tolerance) return
@@ -35,13 +38,11 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
     begin({
       type: 'run.started',
       payload: {
-        plan,
+        ...agreed,
         revision: here.revision,
         tolerance: here.document.tolerance,
         inputRange: { ...scale.input },
         outputRange: { ...scale.output },
-        equipment,
-        U_pct,
       },
     })
   }

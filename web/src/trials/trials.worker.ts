@@ -1,16 +1,24 @@
 import { familyOf } from '@calm/core/instrument/index'
 import { whatIfTask, type Tolerances } from '@calm/core/instrument/what-if'
 import type { SettingValue } from '@calm/core/quantity/setting'
-import { BLOCK, MonteCarlo, type MonteCarloResult } from '@calm/core/statistics/monte-carlo'
+import {
+  BLOCK,
+  MonteCarlo,
+  type MonteCarloResult,
+  type MonteCarloTask,
+} from '@calm/core/statistics/monte-carlo'
+import { comparisonTask, type ComparisonLine } from '@calm/core/verify/comparison-budget'
 
-/** What to try: a set-up by its family and entries, never a function. */
-export interface TrialsOrder {
-  readonly family: string
-  readonly values: Readonly<Record<string, SettingValue>>
-  readonly tolerances: Tolerances
-  readonly seed: number
-  readonly leastBlocks: number
-}
+/** What to try: a set-up by its family and entries, or the lines of a budget; never a function. */
+export type TrialsOrder = { readonly seed: number; readonly leastBlocks: number } & (
+  | {
+      readonly kind: 'setUp'
+      readonly family: string
+      readonly values: Readonly<Record<string, SettingValue>>
+      readonly tolerances: Tolerances
+    }
+  | { readonly kind: 'comparison'; readonly lines: readonly ComparisonLine[] }
+)
 export type TrialsReport =
   | { readonly kind: 'progress'; readonly share: number; readonly trials: number }
   | {
@@ -37,17 +45,17 @@ function histogram(sorted: Float64Array): [number, number][] {
   return counts.map((n, i) => [low + (i + 0.5) * width, (100 * n) / sorted.length])
 }
 
+function taskOf(order: TrialsOrder): MonteCarloTask | null {
+  const options = { seed: order.seed, digits: 2, leastBlocks: order.leastBlocks }
+  if (order.kind === 'comparison') return comparisonTask(order.lines, options)
+  const family = familyOf(order.family)
+  return family && whatIfTask(family, order.values, order.tolerances, options)
+}
+
 const tell = (report: TrialsReport) => self.postMessage(report)
 
 self.onmessage = ({ data }: MessageEvent<TrialsOrder>) => {
-  const family = familyOf(data.family)
-  const task =
-    family &&
-    whatIfTask(family, data.values, data.tolerances, {
-      seed: data.seed,
-      digits: 2,
-      leastBlocks: data.leastBlocks,
-    })
+  const task = taskOf(data)
   if (!task) {
     tell({ kind: 'nothing' })
     return
