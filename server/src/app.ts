@@ -18,6 +18,7 @@ import { notFound, problemHandler } from './http/problems.ts'
 import { sameOriginWrites, securityHeaders } from './http/security.ts'
 import { loopListRoutes } from './loop-list/routes.ts'
 import { deviceRoutes } from './devices/routes.ts'
+import { driftRoutes } from './drift/routes.ts'
 import { diagnosisRoutes } from './diagnoses/routes.ts'
 import { loopRoutes } from './loops/routes.ts'
 import { peopleRoutes } from './people/routes.ts'
@@ -81,6 +82,7 @@ export function endpointsOf(parts: Parts): Endpoint[] {
     ...loopRoutes(db),
     ...diagnosisRoutes(db),
     ...deviceRoutes(db),
+    ...driftRoutes(db),
     ...runRoutes(db),
     ...loopListRoutes(db),
     ...equipmentRoutes(db),

@@ -6,6 +6,7 @@ import { createApp } from './app.ts'
 import { connect } from './db/connection.ts'
 import { migrate } from './db/migrate.ts'
 import { loadDemoPlant } from './demo/load.ts'
+import { fillErrors } from './drift/store.ts'
 import { startLive } from './http/live.ts'
 
 const STOP_AFTER_MS = 3_000
@@ -20,6 +21,7 @@ const webFolder =
 
 const connection = connect(url, log)
 await migrate(connection.db)
+await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 const live = await startLive(connection.pool, log)
 const app = await createApp({

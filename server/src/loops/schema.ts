@@ -1,4 +1,5 @@
 import type { SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import type { LoopDrift } from '@calm/core/record/loop-drift'
 import type { LoopSummary } from '@calm/core/loop/summary'
 import { sql } from 'drizzle-orm'
 import {
@@ -28,6 +29,8 @@ export const loops = pgTable(
     type: text().notNull(),
     revision: integer().notNull(),
     summary: jsonb().$type<Omit<LoopSummary, 'lastCalibrated'>>().notNull(),
+    /** Drift over the closed verifications; null without any. */
+    drift: jsonb().$type<LoopDrift>(),
     lastCalibrated: date({ mode: 'string' }),
     intervalMonths: integer(),
     due: date({ mode: 'string' }).generatedAlwaysAs(

@@ -12,6 +12,7 @@ import { LIVE_SQL } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { people } from '../people/schema.ts'
 import { append, holdLoop, sha256 } from '../record/append.ts'
+import { driftOfLoop } from '../drift/past.ts'
 import { newestRun, procedureState } from '../runs/fold.ts'
 import { loopRevisions, loops } from './schema.ts'
 
@@ -116,10 +117,11 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const [row] = await tx.select({ revision: loops.revision }).from(loops).where(eq(loops.id, loopId))
   if (!row) throw notFound('loop')
   const document = await documentOf(tx, loopId, row.revision)
+  const drift = await driftOfLoop(tx, loopId, document.interval_months)
   const run = await newestRun(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
   const { lastCalibrated, ...summary } = summarise(document, run, runStages, await procedureState(tx, loopId))
-  await tx.update(loops).set({ summary, lastCalibrated }).where(eq(loops.id, loopId))
+  await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
 }
 
 const columnsOf = (document: LoopDocument) => ({

@@ -1,3 +1,4 @@
+import type { PastErrors } from '@calm/core/record/loop-drift'
 import { sql } from 'drizzle-orm'
 import { check, index, integer, jsonb, pgTable, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
 import { loops } from '../loops/schema.ts'
@@ -16,6 +17,8 @@ export const runs = pgTable(
     procedure: text(),
     state: text().notNull(),
     verdict: text(),
+    /** Errors by level once it is closed: what drift needs of it. */
+    errors: jsonb().$type<PastErrors>(),
     revision: integer().notNull(),
     startedAt: timestamp({ withTimezone: true }).notNull(),
     startedBy: uuid()

@@ -1,6 +1,7 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { canonicalJson } from '@calm/core/record/canonical-json'
+import { pastErrors } from '@calm/core/record/loop-drift'
 import { judgeRun, lastPhase } from '@calm/core/loop/summary'
 import { desc, eq, inArray } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
@@ -164,7 +165,8 @@ export async function acceptEvents(
       const { run } = any
       const stages = (await documentOf(tx, loopId, run.started.revision)).path
       const verdict = judgeRun(run, stages, lastPhase(run))?.class ?? null
-      await tx.update(runs).set({ state: run.state, verdict }).where(eq(runs.id, runId))
+      const errors = pastErrors(run, stages)
+      await tx.update(runs).set({ state: run.state, verdict, errors }).where(eq(runs.id, runId))
     }
     await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: row.tag, what: begun.length > 0 ? 'run' : 'events' })

@@ -2,6 +2,7 @@
 import {
   mdiCalculatorVariantOutline,
   mdiFormatListBulletedSquare,
+  mdiChartTimelineVariant,
   mdiGaugeFull,
   mdiKeyboardOutline,
   mdiLogout,
@@ -42,6 +43,7 @@ const PLACES = [
   { to: '/loops', title: 'Loops', icon: mdiFormatListBulletedSquare, key: 'l' },
   { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
   { to: '/equipment', title: 'Equipment', icon: mdiGaugeFull, key: 'e' },
+  { to: '/drift', title: 'Drift', icon: mdiChartTimelineVariant, key: 'd' },
 ]
 for (const place of PLACES) useShortcut(place.key, `Go to ${place.title}`, () => void router.push(place.to))
 useShortcut('/', 'Search', () => void (searching.value = true))

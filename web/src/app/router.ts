@@ -45,6 +45,12 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Equipment' },
   },
   {
+    path: '/drift',
+    name: 'drift',
+    component: () => import('../features/drift/DriftPage.vue'),
+    meta: { title: 'Drift' },
+  },
+  {
     path: '/:rest(.*)*',
     name: 'nowhere',
     component: () => import('./NowherePage.vue'),

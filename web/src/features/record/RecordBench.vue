@@ -16,6 +16,7 @@ import NextBar from '../../ui/NextBar.vue'
 import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
+import DriftPanel from './DriftPanel.vue'
 
 type Proof = { kind: 'whole'; events: number; head: string } | { kind: 'broken'; seq: number; says: string }
 interface Entry {
@@ -111,45 +112,52 @@ const entries = computed((): Entry[] => {
 
 <template>
   <div>
-    <div class="page stack">
-      <h2>Record</h2>
-      <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
-      <ol class="timeline">
-        <li v-for="e in entries" :key="e.title + e.at">
-          <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
-          <div class="what">
-            <h3>
-              {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
-            </h3>
-            <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
-            <template v-if="e.revision">
-              <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
-              <ul v-if="e.revision.changes.length > 0" class="changes">
-                <li v-for="c in e.revision.changes" :key="c.path">
-                  {{ c.name }}: <span class="mono">{{ sayValue(c.before) }}</span> became
-                  <span class="mono">{{ sayValue(c.after) }}</span>
-                </li>
-              </ul>
-            </template>
-            <div v-if="e.run?.kind === 'verification'" class="row">
-              <StateMark
-                v-if="e.run.verdict"
-                :state="VERDICT_STATE[e.run.verdict as VerdictClass]"
-                :word="VERDICT_SHORT[e.run.verdict as VerdictClass]"
-              />
-              <v-btn
-                variant="text"
-                :href="`/api/runs/${e.run.id}/certificate.pdf`"
-                :prepend-icon="mdiDownload"
-                >Certificate</v-btn
-              >
-              <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload"
-                >Readings</v-btn
-              >
+    <div class="page two-sides">
+      <section class="stack" aria-label="Record">
+        <h2>Record</h2>
+        <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+        <ol class="timeline">
+          <li v-for="e in entries" :key="e.title + e.at">
+            <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
+            <div class="what">
+              <h3>
+                {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
+              </h3>
+              <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
+              <template v-if="e.revision">
+                <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
+                <ul v-if="e.revision.changes.length > 0" class="changes">
+                  <li v-for="c in e.revision.changes" :key="c.path">
+                    {{ c.name }}: <span class="mono">{{ sayValue(c.before) }}</span> became
+                    <span class="mono">{{ sayValue(c.after) }}</span>
+                  </li>
+                </ul>
+              </template>
+              <div v-if="e.run?.kind === 'verification'" class="row">
+                <StateMark
+                  v-if="e.run.verdict"
+                  :state="VERDICT_STATE[e.run.verdict as VerdictClass]"
+                  :word="VERDICT_SHORT[e.run.verdict as VerdictClass]"
+                />
+                <v-btn
+                  variant="text"
+                  :href="`/api/runs/${e.run.id}/certificate.pdf`"
+                  :prepend-icon="mdiDownload"
+                  >Certificate</v-btn
+                >
+                <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload"
+                  >Readings</v-btn
+                >
+              </div>
             </div>
-          </div>
-        </li>
-      </ol>
+          </li>
+        </ol>
+      </section>
+      <DriftPanel
+        v-if="loop.detail"
+        :loop-id="loop.detail.id"
+        :newest="runs.find((r) => r.kind === 'verification')?.state ?? null"
+      />
     </div>
     <NextBar
       :next="
@@ -177,7 +185,7 @@ const entries = computed((): Entry[] => {
 }
 .timeline > li {
   display: grid;
-  grid-template-columns: 180px minmax(0, 1fr);
+  grid-template-columns: 150px minmax(0, 1fr);
   gap: 20px;
 }
 .what {

@@ -1,0 +1,2 @@
+ALTER TABLE "loops" ADD COLUMN "drift" jsonb;--> statement-breakpoint
+ALTER TABLE "runs" ADD COLUMN "errors" jsonb;

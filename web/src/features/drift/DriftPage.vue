@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import type { DriftRow } from '@calm/contract/drift'
+import { sayNumber } from '@calm/core/quantity/round'
+import { computed, onScopeDispose, ref } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+import { onNews } from '../../api/live.ts'
+import { oneAtATime } from '../../api/one-at-a-time.ts'
+import { daysUntil, sayDay } from '../../ui/dates.ts'
+import StateMark from '../../ui/StateMark.vue'
+
+/** The whole plant by drift: who leaves the tolerance first, and when each should be seen again. */
+const rows = ref<readonly DriftRow[]>([])
+const trouble = ref<string | null>(null)
+const loaded = ref(false)
+const find = ref('')
+const load = oneAtATime(async () => {
+  try {
+    rows.value = await api<DriftRow[]>('GET', '/api/drift')
+    trouble.value = null
+  } catch (error) {
+    trouble.value = sayProblem(error)
+  }
+  loaded.value = true
+})
+void load()
+const QUIET_MS = 1000
+let timer: ReturnType<typeof setTimeout> | undefined
+onScopeDispose(
+  onNews(() => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void load(), QUIET_MS)
+  }),
+)
+onScopeDispose(() => clearTimeout(timer))
+
+const now = new Date()
+const YEAR = 365
+const shown = computed(() => {
+  const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return rows.value.filter((r) =>
+    words.every((w) => `${r.tag} ${r.service} ${r.area}`.toLowerCase().includes(w)),
+  )
+})
+function stateOf(r: DriftRow): { state: 'good' | 'look' | 'stop' | 'notYet'; word: string } {
+  if (!r.enough) return { state: 'notYet', word: `too little history (${r.verifications})` }
+  if (r.leavesOn === null) return { state: 'good', word: 'no drift shown' }
+  const days = daysUntil(r.leavesOn, now)
+  return days < 0
+    ? { state: 'stop', word: `may be out since ${sayDay(r.leavesOn)}` }
+    : { state: days < YEAR ? 'look' : 'good', word: `may leave it on ${sayDay(r.leavesOn)}` }
+}
+const drifting = computed(() => rows.value.filter((r) => r.leavesOn !== null).length)
+const months = (n: number | null) => (n === null ? '' : `${n}`)
+</script>
+
+<template>
+  <div class="page stack">
+    <div class="row">
+      <h1>Drift</h1>
+      <span class="gap" />
+      <v-text-field
+        v-model="find"
+        label="Find"
+        hide-details
+        clearable
+        class="find"
+        @click:clear="find = ''"
+      />
+    </div>
+    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+    <p v-else-if="loaded" class="answer">
+      {{ drifting }} of {{ rows.length }} loops with a history drift. Those that may leave their tolerance
+      first stand at the top.
+    </p>
+    <div class="scroll" tabindex="0" aria-label="Drift of the loops, scrolls sideways">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Loop</th>
+            <th scope="col">Drift</th>
+            <th scope="col" class="num">% of span a year</th>
+            <th scope="col" class="num">allowed ± %</th>
+            <th scope="col" class="num">used the last time</th>
+            <th scope="col" class="num">interval now</th>
+            <th scope="col" class="num">by drift</th>
+            <th scope="col" class="num">by use</th>
+            <th scope="col" class="num">recommended, months</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in shown" :key="r.id">
+            <th scope="row">
+              <router-link :to="`/loops/${r.tag}/record`" class="mono">{{ r.tag }}</router-link>
+              <span class="quiet small service">{{ r.service }}</span>
+            </th>
+            <td><StateMark v-bind="stateOf(r)" /></td>
+            <td class="num mono">{{ r.rate_pctYear === null ? '' : sayNumber(r.rate_pctYear, 2) }}</td>
+            <td class="num mono">{{ sayNumber(r.T_pct, 3) }}</td>
+            <td class="num mono">{{ sayNumber(100 * r.used, 2) }} %</td>
+            <td class="num mono">{{ months(r.interval_months) }}</td>
+            <td class="num mono">{{ months(r.byDrift_months) }}</td>
+            <td class="num mono">{{ r.staircase_months }}</td>
+            <td class="num mono">
+              <strong>{{ r.recommended_months }}</strong>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="small quiet">
+      Drift is as found less the as left before it, at the same level, never across an adjustment; three
+      periods at least. By use: longer after two good ones, shorter after one that used more than 80 %. The
+      shorter of both is recommended; the plant decides.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.gap {
+  flex: 1;
+}
+.find {
+  max-width: 280px;
+}
+.trouble {
+  color: var(--stop);
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: left;
+  padding: 10px 8px;
+  border-bottom: var(--line) solid var(--hair);
+  white-space: nowrap;
+}
+thead th {
+  font-size: var(--size-s);
+  vertical-align: bottom;
+  white-space: normal;
+}
+tbody th {
+  font-weight: 400;
+}
+.num {
+  text-align: right;
+}
+.service {
+  margin-left: 10px;
+}
+</style>
