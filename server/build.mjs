@@ -5,7 +5,7 @@ const { dependencies } = JSON.parse(readFileSync(new URL('package.json', import.
 
 await build({
   absWorkingDir: import.meta.dirname,
-  entryPoints: ['src/main.ts', 'src/check-chain.ts'],
+  entryPoints: ['main', 'check-chain', 'check-package', 'backup', 'restore'].map((name) => `src/${name}.ts`),
   outdir: 'dist',
   bundle: true,
   splitting: true,

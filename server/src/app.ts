@@ -19,6 +19,7 @@ import { sameOriginWrites, securityHeaders } from './http/security.ts'
 import { loopListRoutes } from './loop-list/routes.ts'
 import { deviceRoutes } from './devices/routes.ts'
 import { driftRoutes } from './drift/routes.ts'
+import { packageRoutes } from './package/routes.ts'
 import { diagnosisRoutes } from './diagnoses/routes.ts'
 import { loopRoutes } from './loops/routes.ts'
 import { peopleRoutes } from './people/routes.ts'
@@ -37,6 +38,7 @@ export interface Parts {
 }
 
 const BODY_LIMIT = '1mb'
+const PACKAGE_LIMIT = '64mb'
 const LIST_LIMIT = '5mb'
 
 function systemRoutes(parts: Parts, all: () => readonly Endpoint[]): Endpoint[] {
@@ -83,6 +85,7 @@ export function endpointsOf(parts: Parts): Endpoint[] {
     ...diagnosisRoutes(db),
     ...deviceRoutes(db),
     ...driftRoutes(db),
+    ...packageRoutes(db),
     ...runRoutes(db),
     ...loopListRoutes(db),
     ...equipmentRoutes(db),
@@ -126,6 +129,7 @@ export async function createApp(parts: Parts): Promise<Express> {
   app.use('/api/session', (req, res, next) => (req.method === 'POST' ? limit(req, res, next) : next()))
   const limit = signInLimit(parts.signInsPerMinute)
   app.use('/api/loop-list', express.json({ limit: LIST_LIMIT }))
+  app.use('/api/packages', express.raw({ type: 'application/zip', limit: PACKAGE_LIMIT }))
   app.use('/api', express.json({ limit: BODY_LIMIT, strict: false }))
   app.use('/api', await sessions(connection))
   const personOf = (req: Request): Promise<Person | null> => {

@@ -1,10 +1,11 @@
 import type { DriftRow, LoopHistory } from '@calm/contract/drift'
-import { leavesOn, pastErrors, type LoopDrift } from '@calm/core/record/loop-drift'
+import { leavesOn, type LoopDrift } from '@calm/core/record/loop-drift'
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { loops } from '../loops/schema.ts'
-import { documentOf, refreshSummary } from '../loops/store.ts'
-import { runOf } from '../runs/fold.ts'
+import { refreshSummary } from '../loops/store.ts'
+import { columnsOf } from '../runs/columns.ts'
+import { anyRunOf } from '../runs/fold.ts'
 import { runs } from '../runs/schema.ts'
 import { pastOf } from './past.ts'
 
@@ -71,9 +72,12 @@ export async function fillErrors(db: Database): Promise<void> {
     .from(runs)
     .where(and(eq(runs.kind, 'verification'), inArray(runs.state, CLOSED), isNull(runs.errors)))
   for (const { id, loopId } of open) {
-    const run = await runOf(db, id)
-    const errors = run && pastErrors(run, (await documentOf(db, loopId, run.started.revision)).path)
-    if (errors) await db.update(runs).set({ errors }).where(eq(runs.id, id))
+    const any = await anyRunOf(db, id)
+    if (any)
+      await db
+        .update(runs)
+        .set(await columnsOf(db, loopId, any))
+        .where(eq(runs.id, id))
   }
   for (const loopId of new Set(open.map((o) => o.loopId)))
     await db.transaction((tx) => refreshSummary(tx, loopId))

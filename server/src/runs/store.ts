@@ -1,8 +1,6 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { canonicalJson } from '@calm/core/record/canonical-json'
-import { pastErrors } from '@calm/core/record/loop-drift'
-import { judgeRun, lastPhase } from '@calm/core/loop/summary'
 import { desc, eq, inArray } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -11,6 +9,7 @@ import { conflict, HttpProblem, notAllowed, notFound } from '../http/problems.ts
 import { documentOf, refreshSummary, tellWindows } from '../loops/store.ts'
 import { people } from '../people/schema.ts'
 import { append, holdLoop, type Happening } from '../record/append.ts'
+import { columnsOf } from './columns.ts'
 import { anyRunOf, applyEvent, type AnyRun } from './fold.ts'
 import { events, runs } from './schema.ts'
 
@@ -158,15 +157,10 @@ export async function acceptEvents(
     await append(tx, head, happenings)
     for (const [runId, any] of folded) {
       if (!any || !happenings.some((h) => h.runId === runId)) continue
-      if (any.kind === 'procedure') {
-        await tx.update(runs).set({ state: any.run.state }).where(eq(runs.id, runId))
-        continue
-      }
-      const { run } = any
-      const stages = (await documentOf(tx, loopId, run.started.revision)).path
-      const verdict = judgeRun(run, stages, lastPhase(run))?.class ?? null
-      const errors = pastErrors(run, stages)
-      await tx.update(runs).set({ state: run.state, verdict, errors }).where(eq(runs.id, runId))
+      await tx
+        .update(runs)
+        .set(await columnsOf(tx, loopId, any))
+        .where(eq(runs.id, runId))
     }
     await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: row.tag, what: begun.length > 0 ? 'run' : 'events' })

@@ -28,7 +28,7 @@ const signedOut = new Set<Listener>()
 export const onSignedOut = (listener: Listener): void => void signedOut.add(listener)
 
 /**
- * Asks the server. Answers are shaped by the contract, whose schemas the server checks on its way out.
+ * Asks the server; a file is sent as the archive it is. Answers are shaped by the contract, whose schemas the server checks on its way out.
  * @throws ApiProblem for every failure, also when the server cannot be reached.
  */
 export async function api<T>(
@@ -41,8 +41,11 @@ export async function api<T>(
     res = await fetch(path, {
       method,
       credentials: 'same-origin',
-      headers: body === undefined ? {} : { 'Content-Type': 'application/json' },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      headers:
+        body === undefined
+          ? {}
+          : { 'Content-Type': body instanceof File ? 'application/zip' : 'application/json' },
+      ...(body === undefined ? {} : { body: body instanceof File ? body : JSON.stringify(body) }),
     })
   } catch {
     throw new ApiProblem(0, { title: 'The server cannot be reached. What you typed is kept here.' })

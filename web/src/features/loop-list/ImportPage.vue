@@ -4,6 +4,7 @@ import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { computed, ref } from 'vue'
 import { api, sayProblem } from '../../api/http.ts'
 import HeldRows from './HeldRows.vue'
+import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
 import { readTextFile } from '../../ui/read-text-file.ts'
 
@@ -167,6 +168,7 @@ const importLabel = computed(() => {
       </p>
       <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
     </div>
+    <PackageImport v-if="!preview" />
     <HeldRows :key="heldKey" />
   </div>
 </template>

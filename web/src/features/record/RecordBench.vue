@@ -173,6 +173,9 @@ const entries = computed((): Entry[] => {
         :state="proof.kind === 'whole' ? 'good' : 'stop'"
         :word="proof.kind === 'whole' ? 'whole' : 'broken'"
       />
+      <v-btn v-if="loop.detail" :href="`/api/loops/${loop.detail.id}/package.zip`" :prepend-icon="mdiDownload"
+        >Package (ZIP)</v-btn
+      >
       <v-btn @click="prove">Prove the record</v-btn>
     </NextBar>
   </div>

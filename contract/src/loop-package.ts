@@ -1,0 +1,68 @@
+import { z } from 'zod'
+import { NewEquipment } from './equipment.ts'
+import { Person } from './people.ts'
+
+export const PACKAGE_FORMAT = 'calm-loop-package'
+export const PACKAGE_VERSION = 1
+
+const hash = z.string().regex(/^[0-9a-f]{64}$/)
+
+/** What a package says about itself: each of its files with its SHA-256. */
+export const PackageManifest = z.strictObject({
+  format: z.literal(PACKAGE_FORMAT, 'This is not a package of a loop.'),
+  version: z.literal(PACKAGE_VERSION, 'This package was made by a newer version.'),
+  madeAt: z.iso.datetime(),
+  tag: z.string(),
+  files: z.record(z.string(), hash),
+})
+export type PackageManifest = z.output<typeof PackageManifest>
+
+/** Everything a loop is made of: enough to make it again elsewhere, and to prove it. */
+export const LoopPackage = z.strictObject({
+  loop: z.strictObject({ id: z.uuid(), tag: z.string().min(1).max(80) }),
+  revisions: z
+    .array(
+      z.strictObject({
+        number: z.int().min(1),
+        /** As it was saved, whatever version of the document that was. */
+        document: z.record(z.string(), z.unknown()),
+        by: z.uuid(),
+        at: z.iso.datetime(),
+        reason: z.string().max(300),
+      }),
+    )
+    .min(1),
+  runs: z.array(
+    z.strictObject({
+      id: z.uuid(),
+      kind: z.enum(['verification', 'procedure']),
+      procedure: z.string().nullable(),
+      revision: z.int().min(1),
+      startedAt: z.iso.datetime(),
+      startedBy: z.uuid(),
+    }),
+  ),
+  /** The record, each event tied to the one before it by its hash. */
+  events: z
+    .array(
+      z.strictObject({
+        id: z.uuid(),
+        loopId: z.uuid(),
+        runId: z.uuid().nullable(),
+        seq: z.int().min(1),
+        type: z.string().max(60),
+        at: z.iso.datetime(),
+        by: z.uuid(),
+        payload: z.unknown(),
+        previous: hash,
+        hash,
+      }),
+    )
+    .min(1),
+  people: z.array(Person),
+  equipment: z.array(z.strictObject(NewEquipment.shape)),
+})
+export type LoopPackage = z.output<typeof LoopPackage>
+
+export const PackageTaken = z.object({ id: z.uuid(), tag: z.string(), events: z.int(), stored: z.boolean() })
+export type PackageTaken = z.output<typeof PackageTaken>

@@ -1,0 +1,70 @@
+import { LoopPackage } from '@calm/contract/loop-package'
+import { eq, inArray } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { equipmentByIds } from '../equipment/store.ts'
+import { loopRevisions, loops } from '../loops/schema.ts'
+import { people } from '../people/schema.ts'
+import { eventsOfLoop } from '../record/chain.ts'
+import { runs } from '../runs/schema.ts'
+import { notFound } from '../http/problems.ts'
+
+/** Identifiers of the instruments that a record names. */
+const instrumentsOf = (payloads: readonly unknown[]): string[] => [
+  ...new Set(
+    payloads.flatMap((p) => {
+      const told = (p as { equipment?: unknown } | null)?.equipment
+      return Array.isArray(told) ? told.filter((x): x is string => typeof x === 'string') : []
+    }),
+  ),
+]
+
+/** Everything a loop is made of, from the database. */
+export async function contentsOf(db: Executor, loopId: string): Promise<LoopPackage> {
+  const [loop] = await db.select({ id: loops.id, tag: loops.tag }).from(loops).where(eq(loops.id, loopId))
+  if (!loop) throw notFound('loop')
+  const revisions = await db
+    .select()
+    .from(loopRevisions)
+    .where(eq(loopRevisions.loopId, loopId))
+    .orderBy(loopRevisions.number)
+  const events = await eventsOfLoop(db, loopId)
+  const begun = await db.select().from(runs).where(eq(runs.loopId, loopId)).orderBy(runs.startedAt)
+  const who = [...new Set([...events.map((e) => e.by), ...revisions.map((r) => r.by)])]
+  const known = await db
+    .select({ id: people.id, name: people.name, shownName: people.shownName, role: people.role })
+    .from(people)
+    .where(inArray(people.id, who))
+  return LoopPackage.parse({
+    loop,
+    revisions: revisions.map((r) => ({
+      number: r.number,
+      document: r.document,
+      by: r.by,
+      at: isoInstant(r.at),
+      reason: r.reason,
+    })),
+    runs: begun.map((r) => ({
+      id: r.id,
+      kind: r.kind,
+      procedure: r.procedure,
+      revision: r.revision,
+      startedAt: isoInstant(r.startedAt),
+      startedBy: r.startedBy,
+    })),
+    events: events.map(({ id, runId, seq, type, at, by, payload, previous, hash }) => ({
+      id,
+      loopId,
+      runId,
+      seq,
+      type,
+      at,
+      by,
+      payload,
+      previous,
+      hash,
+    })),
+    people: known,
+    equipment: await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload))),
+  })
+}

@@ -1,0 +1,82 @@
+import {
+  LoopPackage,
+  PACKAGE_FORMAT,
+  PACKAGE_VERSION,
+  type PackageManifest,
+} from '@calm/contract/loop-package'
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import { strToU8, zip, type Zippable } from 'fflate'
+import Papa from 'papaparse'
+import { promisify } from 'node:util'
+import { z } from 'zod'
+import type { Database } from '../db/connection.ts'
+import { calmLineSvg } from '../reports/calm-line.ts'
+import { certificateData } from '../reports/certificate-data.ts'
+import { certificatePdf } from '../reports/certificate.ts'
+import { errorPlotSvg } from '../reports/error-plot.ts'
+import { readingsTable } from '../reports/readings-table.ts'
+import { contentsOf } from './contents.ts'
+import { sha256Bytes } from './prove.ts'
+
+const README = (tag: string) => `Loop ${tag}, as one package.
+
+manifest.json   every file with its SHA-256
+loop.json       the loop: documents, runs, and the record as a chain of hashes
+loop.schema.json  JSON Schema of loop.json
+revisions.csv, events.csv  the same as lists
+certificates, readings, plots  of its closed verifications
+
+The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
+runId, seq, type, at, by, payload and previous; previous is the hash of the event before it, 64 zeros for the
+first. npm run check:package FILE proves a package without a server.
+`
+const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
+const csv = (rows: readonly (readonly unknown[])[]) =>
+  strToU8(`\ufeff${Papa.unparse(rows.map((r) => [...r]))}\r\n`)
+
+/** A loop as one ZIP in open formats; taken in elsewhere it becomes the same loop. */
+export async function makePackage(
+  db: Database,
+  loopId: string,
+  madeAt: Date,
+): Promise<{ tag: string; bytes: Uint8Array }> {
+  const contents = await contentsOf(db, loopId)
+  const { tag } = contents.loop
+  const names = new Map(contents.people.map((p) => [p.id, p.shownName]))
+  const files: Record<string, Uint8Array> = {
+    'README.txt': strToU8(README(tag)),
+    'loop.json': json(contents),
+    'loop.schema.json': json(z.toJSONSchema(LoopPackage, { unrepresentable: 'any' })),
+    'revisions.csv': csv([
+      ['number', 'at', 'by', 'reason'],
+      ...contents.revisions.map((r) => [r.number, r.at, names.get(r.by) ?? '', r.reason]),
+    ]),
+    'events.csv': csv([
+      ['seq', 'at', 'by', 'type', 'run', 'hash'],
+      ...contents.events.map((e) => [e.seq, e.at, names.get(e.by) ?? '', e.type, e.runId ?? '', e.hash]),
+    ]),
+  }
+  const newest = contents.revisions.at(-1)
+  if (newest) files['document.json'] = json(currentLoopDocument(newest.document as SavedLoopDocument))
+  for (const run of contents.runs.filter((r) => r.kind === 'verification')) {
+    const data = await certificateData(db, run.id)
+    const judgement = data.asLeft ?? data.asFound
+    if (!judgement) continue
+    const name = `${run.startedAt.slice(0, 10)}-${run.id.slice(0, 8)}`
+    files[`readings/${name}.csv`] = csv(readingsTable(data))
+    files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf(data))
+    files[`plots/${name}-errors.svg`] = strToU8(
+      errorPlotSvg(data.asFound, data.run.leftAsFound ? null : data.asLeft),
+    )
+    files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
+  }
+  const manifest: PackageManifest = {
+    format: PACKAGE_FORMAT,
+    version: PACKAGE_VERSION,
+    madeAt: madeAt.toISOString(),
+    tag,
+    files: Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name, sha256Bytes(bytes)])),
+  }
+  const all: Zippable = { 'manifest.json': json(manifest), ...files }
+  return { tag, bytes: await promisify<Zippable, object, Uint8Array>(zip)(all, { mtime: madeAt }) }
+}

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import type { PackageTaken } from '@calm/contract/loop-package'
+import { ref } from 'vue'
+import { api, sayProblem } from '../../api/http.ts'
+
+/** The package of a loop from another plant: proved, then taken in whole. */
+const taken = ref<PackageTaken | null>(null)
+const says = ref<string | null>(null)
+const busy = ref(false)
+async function take(files: File | File[] | null | undefined): Promise<void> {
+  const file = Array.isArray(files) ? files[0] : files
+  if (!file || busy.value) return
+  busy.value = true
+  taken.value = null
+  says.value = null
+  try {
+    taken.value = await api<PackageTaken>('POST', '/api/packages', file)
+  } catch (error) {
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <section class="stack" aria-label="Package of a loop">
+    <h2>Or the package of a loop</h2>
+    <p class="quiet">
+      A ZIP as the Record bench gives it. Every event of its record is proved before anything is stored.
+    </p>
+    <v-file-input
+      label="Package (ZIP)"
+      accept=".zip,application/zip"
+      class="file"
+      variant="outlined"
+      hide-details
+      prepend-icon=""
+      :clearable="false"
+      @update:model-value="take"
+    />
+    <v-progress-linear v-if="busy" indeterminate color="primary" aria-label="Proving the package" />
+    <p v-if="says" class="trouble" role="alert">{{ says }}</p>
+    <p v-if="taken" role="status">
+      <router-link :to="`/loops/${taken.tag}/record`" class="mono">{{ taken.tag }}</router-link>
+      {{
+        taken.stored
+          ? `is here now, with ${taken.events} events, all proved.`
+          : 'was here already, with the same record. Nothing was changed.'
+      }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.file {
+  max-width: 520px;
+}
+.trouble {
+  color: var(--stop);
+}
+</style>
