@@ -79,19 +79,25 @@ export const lastPhase = (run: Run): 'asFound' | 'asLeft' =>
  * @param run - the loop's newest verification, or null.
  * @param runStages - the signal path of the revision that run was started on.
  * @param procedure - where the loop's newest guided procedure stands.
+ * @param input - how the newest verification of its discrete input came out.
  */
 export function summarise(
   doc: LoopDocument,
   run: Run | null,
   runStages: readonly Stage[],
   procedure: ProcedureState | null = null,
+  input: { readonly passes: boolean; readonly on: string } | null = null,
 ): LoopSummary {
   const audit = auditPath(doc.path, doc.type)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
   const verify: PartState = !judgement
-    ? 'notYet'
+    ? input === null
+      ? 'notYet'
+      : input.passes
+        ? 'good'
+        : 'stop'
     : failed
       ? 'stop'
       : open || judgement.class !== 'PASS'
@@ -107,6 +113,6 @@ export function summarise(
     },
     verdict: judgement?.class ?? null,
     line: lineSteps(judgement, audit),
-    lastCalibrated: run && !open ? run.startedAt.slice(0, 10) : doc.lastCalibrated,
+    lastCalibrated: run && !open ? run.startedAt.slice(0, 10) : (input?.on ?? doc.lastCalibrated),
   }
 }

@@ -29,7 +29,7 @@ import { standIns } from './schema.ts'
 const SAMPLES = 120
 
 /** A number of its own for every loop, the same after every restart. */
-function seedOf(loopId: string): number {
+export function seedOf(loopId: string): number {
   return Number.parseInt(loopId.replaceAll('-', '').slice(0, 8), 16) % 1_000_000
 }
 

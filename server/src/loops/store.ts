@@ -13,6 +13,7 @@ import { conflict, notFound } from '../http/problems.ts'
 import { people } from '../people/schema.ts'
 import { append, holdLoop, sha256 } from '../record/append.ts'
 import { driftOfLoop } from '../drift/past.ts'
+import { newestInput } from '../inputs/newest.ts'
 import { newestRun, procedureState } from '../runs/fold.ts'
 import { loopRevisions, loops } from './schema.ts'
 
@@ -120,7 +121,13 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const drift = await driftOfLoop(tx, loopId, document.interval_months)
   const run = await newestRun(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
-  const { lastCalibrated, ...summary } = summarise(document, run, runStages, await procedureState(tx, loopId))
+  const { lastCalibrated, ...summary } = summarise(
+    document,
+    run,
+    runStages,
+    await procedureState(tx, loopId),
+    document.path.length === 0 ? await newestInput(tx, loopId) : null,
+  )
   await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
 }
 

@@ -106,7 +106,16 @@ const entries = computed((): Entry[] => {
     const told = e.type === 'diagnosis.recorded' ? DiagnosisSays.safeParse(e.payload) : null
     return told?.success ? [{ at: e.at, by: e.byName, title: 'Diagnosis', says: told.data.says }] : []
   })
-  return [...ofRevisions, ...ofRuns, ...ofDiagnoses].sort((a, b) => (a.at < b.at ? 1 : -1))
+  const ofInputs = events.value.flatMap((e): Entry[] => {
+    const told = e.type === 'input.verified' ? DiagnosisSays.safeParse(e.payload) : null
+    return told?.success ? [{ at: e.at, by: e.byName, title: 'Input verified', says: told.data.says }] : []
+  })
+  const ofConfigurations = events.value.flatMap((e): Entry[] =>
+    e.type === 'configuration.kept' ? [{ at: e.at, by: e.byName, title: 'Configuration kept' }] : [],
+  )
+  return [...ofRevisions, ...ofRuns, ...ofDiagnoses, ...ofInputs, ...ofConfigurations].sort((a, b) =>
+    a.at < b.at ? 1 : -1,
+  )
 })
 </script>
 

@@ -18,6 +18,7 @@ import VerdictPanel from './VerdictPanel.vue'
 
 // Needed only now and then: fetched when they are.
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
+const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
@@ -104,8 +105,6 @@ function nothingAdjusted(): void {
 
 const next = computed(() => {
   const run = v.run.value
-  if (!ready.value)
-    return 'A loop that switches is verified by its switch points; that comes with its set-up.'
   if (loop.detail?.document.tolerance == null)
     return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
   if (!session.mayWrite && run === null) return 'Nothing has been verified yet.'
@@ -139,7 +138,8 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div>
+  <InputBench v-if="loop.detail && !ready" />
+  <div v-else>
     <div class="page two-sides">
       <section class="stack" :class="{ whole: showStart }" aria-label="Readings">
         <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>

@@ -1,0 +1,244 @@
+<script setup lang="ts">
+import type { InputVerification } from '@calm/contract/inputs'
+import type { Chart } from '@calm/core/chart'
+import { parseNumberList } from '@calm/core/quantity/number-list'
+import { debounce } from '@calm/core/verify/pulses'
+import { inputTable } from '@calm/core/verify/input-check'
+import { inputVerdict, judgeForced, judgePoints } from '@calm/core/verify/input-verdict'
+import { computed, ref } from 'vue'
+import { useSession } from '../../api/session-store.ts'
+import { useLoop } from '../../loop/loop-store.ts'
+import ChartView from '../../ui/ChartView.vue'
+import NextBar from '../../ui/NextBar.vue'
+import NumberField from '../../ui/NumberField.vue'
+import PlainTable from '../../ui/PlainTable.vue'
+import StateMark from '../../ui/StateMark.vue'
+import { useInput } from './use-input.ts'
+
+/** A loop that switches: what its input reads now, what it counts, forced both ways, and its switch point. */
+const loop = useLoop()
+const session = useSession()
+const values = computed(() => loop.detail?.document.setUp?.values ?? {})
+const number = (name: string, usual: number): number => {
+  const v = values.value[name]
+  return typeof v === 'number' ? v : usual
+}
+const contact = computed((): 'no' | 'nc' => (values.value['contact'] === 'nc' ? 'nc' : 'no'))
+const counts = computed(() => values.value['counter'] === true)
+const filter_ms = ref<number | null>(null)
+const settings = computed(() => ({
+  filter_ms: filter_ms.value ?? number('filter_ms', 3) + number('scan_ms', 10),
+  ideal_s: number('ideal_s', 10),
+  least_s: number('least_s', 8),
+  most_s: number('most_s', 15),
+}))
+const input = useInput(() => loop.detail?.id ?? null, settings)
+
+const live = computed(() => {
+  const l = input.live.value
+  if (!l) return null
+  const accepted = debounce(l.edges, settings.value.filter_ms / 1000, l.t_s, l.edges[0]?.level === false)
+  const level = accepted.at(-1)?.level ?? l.level
+  return { raw: l, accepted, level }
+})
+const strip = computed((): Chart | null => {
+  const l = live.value
+  if (!l) return null
+  const first = l.raw.edges[0]?.level === false
+  const steps: [number, number][] = [[l.raw.from_s - l.raw.t_s, first ? 1 : 0]]
+  for (const e of l.accepted) {
+    const x = e.t - l.raw.t_s
+    steps.push([x, e.level ? 0 : 1], [x, e.level ? 1 : 0])
+  }
+  steps.push([0, steps.at(-1)?.[1] ?? 0])
+  return {
+    title: 'The last minute, behind the filter',
+    says: `The input reads ${l.level ? 1 : 0}.`,
+    x: { label: 'Before now', unit: 's' },
+    y: { label: 'Input', unit: '' },
+    series: [{ name: 'input', kind: 'line', points: steps }],
+  }
+})
+
+const WINDOWS = [
+  { seconds: 600, title: '10 min' },
+  { seconds: 3600, title: '1 h' },
+  { seconds: 4 * 3600, title: '4 h' },
+]
+const whileSensing = ref<0 | 1 | null>(null)
+const whileNot = ref<0 | 1 | null>(null)
+const forced = computed(() =>
+  whileSensing.value === null || whileNot.value === null
+    ? null
+    : { whileSensing: whileSensing.value, whileNot: whileNot.value, contact: contact.value },
+)
+const BITS = [
+  { value: 0, title: '0' },
+  { value: 1, title: '1' },
+]
+
+const typed = ref({ trips: '', resets: '' })
+const point = ref<{
+  setpoint: number | null
+  rate: number | null
+  latency_s: number | null
+  T: number | null
+}>({
+  setpoint: null,
+  rate: null,
+  latency_s: null,
+  T: null,
+})
+const listOf = (text: string): number[] | string => (text.trim() === '' ? [] : parseNumberList(text))
+const wrongList = (text: string): string | undefined => {
+  const list = listOf(text)
+  return typeof list === 'string' ? list : undefined
+}
+const points = computed((): InputVerification['points'] => {
+  const [trips, resets] = [listOf(typed.value.trips), listOf(typed.value.resets)]
+  const { setpoint, rate, latency_s, T } = point.value
+  if (typeof trips === 'string' || typeof resets === 'string' || trips.length === 0) return null
+  if (setpoint === null || T === null || T <= 0) return null
+  return {
+    setpoint,
+    unit: 'm',
+    rate: rate ?? 0,
+    latency_s: latency_s ?? 0,
+    trips,
+    resets,
+    T,
+    deadbandLimits: [0, 1e9],
+  }
+})
+const verdict = computed(() =>
+  inputVerdict(
+    input.result.value,
+    forced.value && judgeForced(forced.value, forced.value.contact),
+    points.value && judgePoints(points.value),
+  ),
+)
+const looked = computed(() => forced.value !== null || input.result.value !== null || points.value !== null)
+const record = () =>
+  input.record({ revision: loop.detail?.revision ?? 1, forced: forced.value, points: points.value })
+const next = computed(() => {
+  if (!session.mayWrite) return 'You may look; technicians do the work.'
+  if (input.stored.value)
+    return input.stored.value.passes ? 'Recorded: it does what it should.' : 'Recorded: it does not.'
+  if (!looked.value) return 'Force the input both ways, and count it where it counts.'
+  return 'Record what was looked at.'
+})
+</script>
+
+<template>
+  <div>
+    <div class="page two-sides">
+      <section class="stack" aria-label="Input">
+        <h2>
+          Input <span class="mono">{{ values['tag'] || loop.detail?.tag }}</span>
+        </h2>
+        <p v-if="input.trouble.value" role="alert" class="trouble">{{ input.trouble.value }}</p>
+        <p v-if="live" class="now">
+          <span class="mono bit">{{ live.level ? 1 : 0 }}</span>
+          <StateMark :state="live.level ? 'good' : 'notYet'" :word="live.level === (contact === 'no') ? 'it senses' : 'it does not sense'" />
+          <span class="quiet">{{ contact.toUpperCase() }} contact</span>
+        </p>
+        <ChartView v-if="strip" :chart="strip" :height="150" />
+        <h3>Forced both ways</h3>
+        <div class="field-grid">
+          <v-select v-model="whileSensing" :items="BITS" label="Input while it senses" hide-details />
+          <v-select v-model="whileNot" :items="BITS" label="Input while it does not" hide-details />
+        </div>
+        <details>
+          <summary>A switch point, ramped to</summary>
+          <div class="stack">
+            <div class="field-grid">
+              <NumberField v-model="point.setpoint" label="Setpoint" :unit="null" />
+              <NumberField v-model="point.T" label="Allowed ±" :unit="null" />
+              <NumberField v-model="point.rate" label="Ramp a second, signed towards the trip" :unit="null" />
+              <NumberField v-model="point.latency_s" label="Delay of scan and filter" unit="s" />
+            </div>
+            <v-text-field
+              v-model="typed.trips"
+              label="Trips at (three or more)"
+              :error-messages="wrongList(typed.trips)"
+            />
+            <v-text-field
+              v-model="typed.resets"
+              label="Resets at"
+              :error-messages="wrongList(typed.resets)"
+            />
+          </div>
+        </details>
+        <p class="caution small">
+          Moving parts crush and a forced input can start a machine: locked and tagged out, or somebody at the
+          stop, by the site’s rules.
+        </p>
+      </section>
+      <section class="stack" aria-label="What it counts">
+        <div class="row">
+          <h2>Counted</h2>
+          <v-btn
+            v-for="w in WINDOWS"
+            :key="w.seconds"
+            :disabled="input.busy.value"
+            @click="input.count(w.seconds)"
+            >the last {{ w.title }}</v-btn
+          >
+        </div>
+        <p v-if="!counts" class="quiet small">Its set-up does not count; the cycle times are usual ones.</p>
+        <div class="field-grid">
+          <NumberField v-model="filter_ms" :label="`Filter (empty: ${settings.filter_ms} ms)`" unit="ms" />
+          <NumberField v-model="input.planned_s.value" label="Planned time (empty: all of it)" unit="s" />
+          <NumberField v-model="input.good.value" label="Good ones (empty: all)" :unit="null" />
+        </div>
+        <PlainTable v-if="input.result.value" :table="inputTable(input.result.value)" />
+        <div v-if="looked" class="verdict" aria-live="polite">
+          <StateMark
+            :state="verdict.passes ? 'good' : 'stop'"
+            :word="verdict.passes ? 'It does what it should' : 'It does not do what it should'"
+          />
+          <p v-for="line in verdict.says" :key="line">{{ line }}</p>
+        </div>
+      </section>
+    </div>
+    <NextBar :next="next" :stored="input.stored.value ? 'stored in the record' : null">
+      <v-btn
+        v-if="session.mayWrite"
+        color="primary"
+        variant="flat"
+        height="48"
+        :disabled="!looked || input.busy.value"
+        @click="record"
+        >Record</v-btn
+      >
+    </NextBar>
+  </div>
+</template>
+
+<style scoped>
+.now {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+}
+.bit {
+  font-size: var(--size-line);
+  color: var(--copper);
+}
+.trouble {
+  color: var(--stop);
+}
+.verdict {
+  border-top: var(--line) solid var(--hair);
+  padding-top: 12px;
+}
+.caution {
+  border-left: 3px solid var(--look);
+  padding: 4px 12px;
+}
+summary {
+  min-height: var(--target);
+  padding: 10px 0;
+  cursor: pointer;
+}
+</style>
