@@ -19,6 +19,7 @@ import { sameOriginWrites, securityHeaders } from './http/security.ts'
 import { loopListRoutes } from './loop-list/routes.ts'
 import { deviceRoutes } from './devices/routes.ts'
 import { driftRoutes } from './drift/routes.ts'
+import { comparisonRoutes } from './comparisons/routes.ts'
 import { inputRoutes } from './inputs/routes.ts'
 import { packageRoutes } from './package/routes.ts'
 import { diagnosisRoutes } from './diagnoses/routes.ts'
@@ -86,6 +87,7 @@ export function endpointsOf(parts: Parts): Endpoint[] {
     ...diagnosisRoutes(db),
     ...deviceRoutes(db),
     ...driftRoutes(db),
+    ...comparisonRoutes(db),
     ...inputRoutes(db),
     ...packageRoutes(db),
     ...runRoutes(db),

@@ -1,3 +1,4 @@
+import { NewComparison } from '@calm/contract/comparisons'
 import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
 import { PLAN_NAMES } from '@calm/core/verify/plan'
 import { Role } from '@calm/contract/people'
@@ -27,6 +28,16 @@ export const DemoEquipment = z.array(
     certificate: z.string(),
     certifiedOn: z.iso.date(),
     dueOn: z.iso.date(),
+  }),
+)
+
+export const DemoComparisons = z.array(
+  z.strictObject({
+    ...NewComparison.omit({ id: true, revision: true, runs: true }).shape,
+    tag: z.string(),
+    by: z.string(),
+    /** Reference and reading. */
+    runs: z.array(z.tuple([z.number(), z.number()])),
   }),
 )
 

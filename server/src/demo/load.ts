@@ -6,13 +6,22 @@ import type { Person } from '@calm/contract/people'
 import { withField } from '@calm/core/loop/field-path'
 import { LoopDocument } from '@calm/core/loop/document'
 import type { Database } from '../db/connection.ts'
+import { keepComparison } from '../comparisons/store.ts'
 import { addEquipment } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { documentsByTag, saveRevision } from '../loops/store.ts'
 import { addPerson, allPeople } from '../people/store.ts'
 import { acceptEvents } from '../runs/store.ts'
 import { hashPassword } from '../session/routes.ts'
-import { DemoDetails, DemoEquipment, DemoHistory, DemoPeople, DemoSetUp, DemoWiring } from './demo-files.ts'
+import {
+  DemoComparisons,
+  DemoDetails,
+  DemoEquipment,
+  DemoHistory,
+  DemoPeople,
+  DemoSetUp,
+  DemoWiring,
+} from './demo-files.ts'
 import { demoWiring } from './demo-wiring.ts'
 import { pastRun } from './past-run.ts'
 
@@ -42,6 +51,7 @@ export const demoFiles = () => ({
   history: DemoHistory.parse(json('history.json')),
   wiring: DemoWiring.parse(json('wiring.json')),
   setUp: DemoSetUp.parse(json('set-up.json')),
+  comparisons: DemoComparisons.parse(json('comparisons.json')),
   list: text('loop-list.csv'),
 })
 
@@ -72,6 +82,12 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   for (const held of await allHeld(db)) {
     const mend = files.details.mended.find((m) => m.tag === held.cells.tag)
     if (mend) await mendRow(db, held.id, { ...held.cells, ...mend.cells }, first)
+  }
+  for (const { tag, by, runs, ...c } of files.comparisons) {
+    const loop = (await documentsByTag(db)).get(tag)
+    if (!loop) throw new Error(`the demo plant has no loop ${tag}`)
+    const pairs = runs.map(([reference, indicated]) => ({ reference, indicated, path: null }))
+    await keepComparison(db, loop.id, { ...c, id: randomUUID(), revision: 1, runs: pairs }, nameOf(by))
   }
   for (const past of files.history) {
     const loop = (await documentsByTag(db)).get(past.tag)

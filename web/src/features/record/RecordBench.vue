@@ -110,11 +110,17 @@ const entries = computed((): Entry[] => {
     const told = e.type === 'input.verified' ? DiagnosisSays.safeParse(e.payload) : null
     return told?.success ? [{ at: e.at, by: e.byName, title: 'Input verified', says: told.data.says }] : []
   })
+  const ofComparisons = events.value.flatMap((e): Entry[] => {
+    const told = e.type === 'reference.compared' ? DiagnosisSays.safeParse(e.payload) : null
+    return told?.success
+      ? [{ at: e.at, by: e.byName, title: 'Held against a reference', says: told.data.says }]
+      : []
+  })
   const ofConfigurations = events.value.flatMap((e): Entry[] =>
     e.type === 'configuration.kept' ? [{ at: e.at, by: e.byName, title: 'Configuration kept' }] : [],
   )
-  return [...ofRevisions, ...ofRuns, ...ofDiagnoses, ...ofInputs, ...ofConfigurations].sort((a, b) =>
-    a.at < b.at ? 1 : -1,
+  return [...ofRevisions, ...ofRuns, ...ofDiagnoses, ...ofInputs, ...ofComparisons, ...ofConfigurations].sort(
+    (a, b) => (a.at < b.at ? 1 : -1),
   )
 })
 </script>

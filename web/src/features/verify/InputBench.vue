@@ -139,7 +139,10 @@ const next = computed(() => {
         <p v-if="input.trouble.value" role="alert" class="trouble">{{ input.trouble.value }}</p>
         <p v-if="live" class="now">
           <span class="mono bit">{{ live.level ? 1 : 0 }}</span>
-          <StateMark :state="live.level ? 'good' : 'notYet'" :word="live.level === (contact === 'no') ? 'it senses' : 'it does not sense'" />
+          <StateMark
+            :state="live.level ? 'good' : 'notYet'"
+            :word="live.level === (contact === 'no') ? 'it senses' : 'it does not sense'"
+          />
           <span class="quiet">{{ contact.toUpperCase() }} contact</span>
         </p>
         <ChartView v-if="strip" :chart="strip" :height="150" />

@@ -3,12 +3,14 @@ import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
 import { readings, type RowValues } from '@calm/core/record/run'
 import { stageOf } from '@calm/core/signal/stage'
+import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { plausibility } from '@calm/core/verify/plausible'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
+import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import ErrorPlot from './ErrorPlot.vue'
 import ReadingsTable from './ReadingsTable.vue'
@@ -18,6 +20,7 @@ import VerdictPanel from './VerdictPanel.vue'
 
 // Needed only now and then: fetched when they are.
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
+const ComparisonBench = defineAsyncComponent(() => import('./ComparisonBench.vue'))
 const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
@@ -25,6 +28,14 @@ const loop = useLoop()
 const session = useSession()
 const v = useVerification(() => loop.detail)
 const starting = ref(false)
+const against = ref(false)
+/** Flow and level are also held against a tank, a bucket or another meter: in the unit that the loop shows. */
+const comparable = computed(() => {
+  const d = loop.detail?.document
+  if (!d || !/flow|level/i.test(d.type)) return null
+  const transmitter = stageOf(d.path, 'transmitter')
+  return transmitter ? (transmitter.shows ?? transmitter.range) : null
+})
 const importing = ref(false)
 const adjustment = ref('')
 const table = useTemplateRef('table')
@@ -73,6 +84,12 @@ const doubts = computed(() => {
   if (!run || !s) return {}
   return Object.fromEntries(readings(run, phase.value).map((r) => [r.index, plausibility(s, r)]))
 })
+const parts = computed(() => judgement.value && partsChart(judgement.value))
+const effect = computed(() =>
+  v.asFound.value && v.asLeft.value && v.run.value && !v.run.value.leftAsFound
+    ? trimEffect(v.asFound.value, v.asLeft.value)
+    : [],
+)
 const missing = computed(() => judgement.value?.missing ?? v.run.value?.plan.map((p) => p.index) ?? [])
 
 function begin(agreed: Agreed): void {
@@ -140,146 +157,175 @@ const next = computed(() => {
 <template>
   <InputBench v-if="loop.detail && !ready" />
   <div v-else>
-    <div class="page two-sides">
-      <section class="stack" :class="{ whole: showStart }" aria-label="Readings">
-        <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
-        <StartRun
-          v-if="showStart && loop.detail?.document.tolerance && startScale"
-          ref="start"
-          :scale="startScale"
-          :tolerance="loop.detail.document.tolerance"
-          @start="begin"
-        />
-        <template v-else-if="v.run.value && v.runId.value && scale">
-          <div class="row">
-            <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
-            <span class="gap" />
-            <template v-if="v.run.value.state !== 'asFound' && !v.run.value.leftAsFound">
-              <v-btn variant="text" :aria-pressed="phase === 'asFound'" @click="asked = 'asFound'"
-                >As found</v-btn
+    <div v-if="comparable" class="views no-print" role="group" aria-label="Ways to verify">
+      <v-btn :variant="against ? 'text' : 'tonal'" :aria-pressed="!against" @click="against = false"
+        >By a standard</v-btn
+      >
+      <v-btn :variant="against ? 'tonal' : 'text'" :aria-pressed="against" @click="against = true"
+        >Against a reference</v-btn
+      >
+    </div>
+    <ComparisonBench
+      v-if="against && comparable"
+      :unit="comparable.unit"
+      :allowed_pct="loop.detail?.document.tolerance?.pctSpan || 1"
+    />
+    <template v-else>
+      <div class="page two-sides">
+        <section class="stack" :class="{ whole: showStart }" aria-label="Readings">
+          <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
+          <StartRun
+            v-if="showStart && loop.detail?.document.tolerance && startScale"
+            ref="start"
+            :scale="startScale"
+            :tolerance="loop.detail.document.tolerance"
+            @start="begin"
+          />
+          <template v-else-if="v.run.value && v.runId.value && scale">
+            <div class="row">
+              <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
+              <span class="gap" />
+              <template v-if="v.run.value.state !== 'asFound' && !v.run.value.leftAsFound">
+                <v-btn variant="text" :aria-pressed="phase === 'asFound'" @click="asked = 'asFound'"
+                  >As found</v-btn
+                >
+                <v-btn
+                  v-if="v.run.value.state !== 'adjust' || v.run.value.adjustments.length > 0"
+                  variant="text"
+                  :aria-pressed="phase === 'asLeft'"
+                  @click="asked = 'asLeft'"
+                  >As left</v-btn
+                >
+              </template>
+              <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true"
+                >Import readings</v-btn
               >
+            </div>
+            <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">
+              Returned by the reviewer: {{ r.reason }}
+            </p>
+            <ReadingsTable
+              ref="table"
+              :key="`${v.runId.value}/${phase}`"
+              :plan="v.run.value.plan"
+              :rows="
+                phase === 'asLeft' && !v.run.value.leftAsFound ? v.run.value.asLeft : v.run.value.asFound
+              "
+              :columns="columns"
+              :applied="(level) => (scale ? appliedAt(scale, level) : 0)"
+              :judgement="judgement"
+              :doubts="doubts"
+              :readonly="openPhase !== phase"
+              :draft-key="`calm-cells/${v.runId.value}/${phase}`"
+              :label="phase === 'asFound' ? 'As found' : 'As left'"
+              @row="record"
+            />
+            <ul v-if="v.run.value.adjustments.length > 0" class="plain">
+              <li v-for="(a, i) in v.run.value.adjustments" :key="i">
+                <strong>Adjusted:</strong> {{ a.note }}
+              </li>
+            </ul>
+          </template>
+          <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
+        </section>
+        <section v-if="!showStart" class="stack" aria-label="Judgement">
+          <template v-if="v.run.value">
+            <ErrorPlot
+              :as-found="v.asFound.value"
+              :as-left="v.run.value.leftAsFound ? null : v.asLeft.value"
+            />
+            <VerdictPanel
+              v-if="v.asLeft.value && !v.run.value.leftAsFound"
+              :judgement="v.asLeft.value"
+              title="As left"
+            />
+            <VerdictPanel
+              v-if="v.asFound.value"
+              :judgement="v.asFound.value"
+              :advice="v.advice.value"
+              title="As found"
+            />
+            <ul v-if="effect.length > 0" class="plain" aria-label="What the adjustment did">
+              <li v-for="line in effect" :key="line">{{ line }}</li>
+            </ul>
+            <ChartView v-if="parts" :chart="parts" :height="200" />
+            <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
+            <div v-if="v.unsent.value === 0" class="row no-print">
+              <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
+                finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'
+              }}</v-btn>
+              <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload"
+                >Readings (CSV)</v-btn
+              >
+            </div>
+          </template>
+        </section>
+      </div>
+      <NextBar :next="next" :stored="v.stored.value" :refusal="v.refusal.value">
+        <template v-if="session.mayWrite && ready">
+          <v-btn
+            v-if="showStart && loop.detail?.document.tolerance"
+            color="primary"
+            variant="flat"
+            height="48"
+            :disabled="!start"
+            @click="start?.begin()"
+            >Begin</v-btn
+          >
+          <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
+          <template v-else-if="!showStart && v.run.value">
+            <v-btn
+              v-if="openPhase"
+              :color="missing.length === 0 ? 'primary' : undefined"
+              :variant="missing.length === 0 ? 'flat' : 'outlined'"
+              height="48"
+              @click="close"
+            >
+              Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
+            </v-btn>
+            <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
+              <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted"
+                >Nothing was adjusted</v-btn
+              >
+              <v-text-field
+                v-model="adjustment"
+                class="adjust"
+                label="What was adjusted"
+                maxlength="500"
+                @keydown.enter="noteAdjustment"
+              />
               <v-btn
-                v-if="v.run.value.state !== 'adjust' || v.run.value.adjustments.length > 0"
-                variant="text"
-                :aria-pressed="phase === 'asLeft'"
-                @click="asked = 'asLeft'"
-                >As left</v-btn
+                color="primary"
+                variant="flat"
+                height="48"
+                :disabled="adjustment.trim() === ''"
+                @click="noteAdjustment"
+                >Record and read as left</v-btn
               >
             </template>
-            <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true"
-              >Import readings</v-btn
-            >
-          </div>
-          <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">
-            Returned by the reviewer: {{ r.reason }}
-          </p>
-          <ReadingsTable
-            ref="table"
-            :key="`${v.runId.value}/${phase}`"
-            :plan="v.run.value.plan"
-            :rows="phase === 'asLeft' && !v.run.value.leftAsFound ? v.run.value.asLeft : v.run.value.asFound"
-            :columns="columns"
-            :applied="(level) => (scale ? appliedAt(scale, level) : 0)"
-            :judgement="judgement"
-            :doubts="doubts"
-            :readonly="openPhase !== phase"
-            :draft-key="`calm-cells/${v.runId.value}/${phase}`"
-            :label="phase === 'asFound' ? 'As found' : 'As left'"
-            @row="record"
-          />
-          <ul v-if="v.run.value.adjustments.length > 0" class="plain">
-            <li v-for="(a, i) in v.run.value.adjustments" :key="i">
-              <strong>Adjusted:</strong> {{ a.note }}
-            </li>
-          </ul>
-        </template>
-        <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
-      </section>
-      <section v-if="!showStart" class="stack" aria-label="Judgement">
-        <template v-if="v.run.value">
-          <ErrorPlot :as-found="v.asFound.value" :as-left="v.run.value.leftAsFound ? null : v.asLeft.value" />
-          <VerdictPanel
-            v-if="v.asLeft.value && !v.run.value.leftAsFound"
-            :judgement="v.asLeft.value"
-            title="As left"
-          />
-          <VerdictPanel
-            v-if="v.asFound.value"
-            :judgement="v.asFound.value"
-            :advice="v.advice.value"
-            title="As found"
-          />
-          <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
-          <div v-if="v.unsent.value === 0" class="row no-print">
-            <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
-              finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'
-            }}</v-btn>
-            <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload"
-              >Readings (CSV)</v-btn
-            >
-          </div>
-        </template>
-      </section>
-    </div>
-    <NextBar :next="next" :stored="v.stored.value" :refusal="v.refusal.value">
-      <template v-if="session.mayWrite && ready">
-        <v-btn
-          v-if="showStart && loop.detail?.document.tolerance"
-          color="primary"
-          variant="flat"
-          height="48"
-          :disabled="!start"
-          @click="start?.begin()"
-          >Begin</v-btn
-        >
-        <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
-        <template v-else-if="!showStart && v.run.value">
-          <v-btn
-            v-if="openPhase"
-            :color="missing.length === 0 ? 'primary' : undefined"
-            :variant="missing.length === 0 ? 'flat' : 'outlined'"
-            height="48"
-            @click="close"
-          >
-            Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
-          </v-btn>
-          <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
-            <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted"
-              >Nothing was adjusted</v-btn
-            >
-            <v-text-field
-              v-model="adjustment"
-              class="adjust"
-              label="What was adjusted"
-              maxlength="500"
-              @keydown.enter="noteAdjustment"
-            />
-            <v-btn
-              color="primary"
-              variant="flat"
-              height="48"
-              :disabled="adjustment.trim() === ''"
-              @click="noteAdjustment"
-              >Record and read as left</v-btn
+            <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true"
+              >New verification</v-btn
             >
           </template>
-          <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true"
-            >New verification</v-btn
-          >
         </template>
-      </template>
-    </NextBar>
-    <ImportReadings
-      v-if="importing && v.run.value"
-      :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }"
-      :plan-size="v.run.value.plan.length"
-      @take="take"
-      @close="importing = false"
-    />
+      </NextBar>
+      <ImportReadings
+        v-if="importing && v.run.value"
+        :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }"
+        :plan-size="v.run.value.plan.length"
+        @take="take"
+        @close="importing = false"
+      />
+    </template>
   </div>
 </template>
 
 <style scoped>
+.views {
+  display: flex;
+  gap: 8px;
+  padding: 12px 24px 0;
+}
 .whole {
   grid-column: 1 / -1;
 }
