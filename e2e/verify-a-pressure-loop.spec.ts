@@ -8,7 +8,7 @@ const demo = (file: string) => join(import.meta.dirname, '../demo', file)
 test('from the plant’s list to a countersigned certificate of PT-202', async ({ wren, browser }) => {
   // The list the plant has: known rows are left alone, bad ones are named and kept.
   await wren.getByRole('link', { name: 'Import list' }).click()
-  await wren.locator('input[type=file]').setInputFiles(demo('loop-list.csv'))
+  await wren.getByLabel('Loop list (CSV)').setInputFiles(demo('loop-list.csv'))
   await expect(wren.getByText(/\d+ the same · 5 to mend/)).toBeVisible()
   await expect(wren.getByText('“2025-13-05” is not a date of the calendar')).toBeVisible()
   await wren.getByRole('button', { name: 'Keep 5 rows for mending' }).dblclick()
@@ -31,8 +31,9 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await wren.getByRole('button', { name: 'Import readings' }).click()
   await wren.locator('input[type=file]').setInputFiles(demo('readings-PT-202.csv'))
   await wren.getByRole('button', { name: 'Take these readings' }).click()
+  // The pressure calibrator alone: ±0.012 bar, its drift and its step over 85 bar.
   const sentence =
-    'Out of tolerance as found: reads 0.22 bar g high at 85 bar g rising, +0.26 % of span. Tolerance is ±0.20 %; uncertainty was not stated.'
+    'Out of tolerance as found: reads 0.22 bar g high at 85 bar g rising, +0.26 % of span. Tolerance is ±0.20 %, known to ±0.016 %.'
   await expect(wren.getByText(sentence)).toBeVisible()
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByLabel('What was adjusted').fill('lower and upper sensor trim')

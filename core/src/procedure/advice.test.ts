@@ -136,6 +136,16 @@ describe('advice of procedures that are no trims', () => {
     }
   })
   test.each([
+    [78, 0.5, 'accept', /Trips at 78\.02 bar g|Trips at 78\.02 mbar/],
+    [77, 0.5, 'report', /1\.02 above its setpoint/],
+  ] as const)('a relay at %d, allowed %d: %s', (setpoint, allowed, choice, says) => {
+    const a = advice('relay-trip', (s): Values =>
+      s.id === 'point' ? { setpoint, allowed, rate: 0.1, latency_s: 0.2 } : { trip: 78.04, reset: 77.1 },
+    )
+    expect(a?.choice).toBe(choice)
+    expect(a?.says.join(' ')).toMatch(says)
+  })
+  test.each([
     [0.6, 0, 'accept'],
     [8, 0, 'report'],
     [0.6, 1, 'report'],

@@ -2,6 +2,7 @@ import { nozzleFlow, nozzleVerdict, type NozzlePoint } from '../instrument/therm
 import { convert, printedUnit } from '../quantity/units.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { ACTION_SAYS, MISTAKE_SAYS, recommend, type Action, type Recommendation } from '../trim/recommend.ts'
+import { judgePoints } from '../verify/input-verdict.ts'
 import { phResult } from './buffer-check.ts'
 import { readingsOf, type ProcedureRun } from './engine.ts'
 
@@ -178,6 +179,26 @@ function healthAdvice(run: ProcedureRun): Advice {
   }
 }
 
+function relayAdvice(run: ProcedureRun): Advice {
+  const {
+    setpoint = NaN,
+    allowed = NaN,
+    rate = 0,
+    latency_s = 0,
+  } = run.done.find((d) => d.step.id === 'point')?.values ?? {}
+  const readings = run.done.filter((d) => d.step.id.startsWith('trip-')).map((d) => d.values)
+  const v = judgePoints({
+    setpoint,
+    rate,
+    latency_s,
+    trips: readings.map((r) => r['trip'] ?? NaN),
+    resets: readings.map((r) => r['reset'] ?? NaN),
+    T: allowed,
+    unit: run.started.context.range.unit,
+  })
+  return { choice: v.passes ? 'accept' : 'report', says: v.says }
+}
+
 function guidedWaveAdvice(run: ProcedureRun): Advice {
   const { applied = NaN, pv = NaN } = run.done.find((d) => d.step.id === 'asFound-1-read')?.values ?? {}
   const {
@@ -212,6 +233,7 @@ const OWN_ADVICE: Readonly<Record<string, (run: ProcedureRun) => Advice>> = {
   'gas-verification': gasAdvice,
   'health-check': healthAdvice,
   'guided-wave-set-up': guidedWaveAdvice,
+  'relay-trip': relayAdvice,
 }
 
 /** Advice for the decision of a running procedure. */

@@ -18,6 +18,18 @@ export const RELAY_TRIP: Procedure = {
       'The trip stops a plant: its output is bypassed and somebody watches it.',
       'The permit is here and names this tag.',
     ]),
+    {
+      id: 'point',
+      kind: 'read',
+      title: 'The point, and how it is ramped',
+      says: 'Slowly: what scan and filter take is taken out, and a fast ramp hides more than it shows.',
+      fields: [
+        { name: 'setpoint', label: 'Setpoint', unit: c.range.unit },
+        { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
+        { name: 'rate', label: 'Ramp a second, negative when falling trips', unit: c.range.unit },
+        { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
+      ],
+    },
     ...[1, 2, 3].map((n): Step => ({
       id: `trip-${n}`,
       kind: 'read',
@@ -28,6 +40,16 @@ export const RELAY_TRIP: Procedure = {
         { name: 'reset', label: 'Resets at', unit: c.range.unit },
       ],
     })),
+    {
+      id: 'decide',
+      kind: 'decide',
+      title: 'Accept, or report',
+      says: 'Trip, reset and deadband with the delay taken out.',
+      choices: [
+        { value: 'accept', title: 'Accept' },
+        { value: 'report', title: 'Report: set it again, then repeat the test' },
+      ],
+    },
     ...endingClosed(c),
   ],
 }
