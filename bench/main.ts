@@ -10,6 +10,7 @@ import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { monteCarloFigures } from './monte-carlo.ts'
+import { recordFigures } from './record.ts'
 import { repaintFigures } from './repaint.ts'
 import { procedureFigures } from './procedures.ts'
 import { print } from './report.ts'
@@ -46,6 +47,7 @@ try {
   print(await procedureFigures(base, server.pid))
   await fillPlant(cluster.url)
   print(await listFigures(page, base, cluster.url))
+  print(await recordFigures(base, cluster.url))
 } finally {
   await browser.close()
   await server.stop()

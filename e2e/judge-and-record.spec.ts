@@ -9,7 +9,7 @@ test('TT-205: begun with its instruments, the uncertainty follows and decides', 
   const heading = wren.getByRole('heading', { name: 'Begin a verification' })
   await again.or(heading).first().waitFor()
   if (await again.isVisible()) await again.click()
-  await choose(wren, 'Test plan', '3 points up (3 readings)')
+  await choose(wren, 'Test plan', '3 points up')
   await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
   await wren.getByRole('option', { name: /Low pressure/ }).click()
   await wren.getByRole('option', { name: /Loop calibrator/ }).click()
