@@ -82,7 +82,9 @@ describe('changing a loop', () => {
   test('what is wrong is told at the stage’s field', async () => {
     const loop = await opened()
     loop.setField('path.controller.range.high', 0)
-    expect([...loop.wrong.keys()]).toEqual(['path.controller.range.high'])
+    await vi.waitFor(() => expect([...loop.wrong.keys()]).toEqual(['path.controller.range.high']), {
+      timeout: 20_000,
+    })
   })
   test('a draft survives a closed lid', async () => {
     const loop = await opened()

@@ -2,7 +2,7 @@ import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
 import type { LineStep } from '@calm/core/loop/line-steps'
-import { LoopDocument } from '@calm/core/loop/document'
+import type { LoopDocument } from '@calm/core/loop/document'
 import { differences, mergeDocuments, type Merge } from '@calm/core/record/revision-difference'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
@@ -33,14 +33,20 @@ export const useLoop = defineStore('loop', () => {
   /** Where a diagnosis in progress sees the error come in; the line shows it instead of the stored steps. */
   const located = shallowRef<readonly LineStep[] | null>(null)
 
+  /** Large, as it knows every family: fetched with the first change, as what is stored was checked by it. */
+  const schema = shallowRef<typeof LoopDocument | null>(null)
+  const needSchema = () =>
+    schema.value === null &&
+    void import('@calm/core/loop/document').then((m) => (schema.value = m.LoopDocument))
+
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
   )
   const dirty = computed(() => changes.value.length > 0)
   /** What is wrong with the draft, by field path as technicians' forms use it. */
   const wrong = computed((): ReadonlyMap<string, string> => {
-    if (!draft.value) return new Map()
-    const parsed = LoopDocument.safeParse(draft.value)
+    if (!draft.value || !schema.value) return new Map()
+    const parsed = schema.value.safeParse(draft.value)
     if (parsed.success) return new Map()
     return new Map(parsed.error.issues.map((i) => [namedPath(draft.value, i.path), i.message]))
   })
@@ -71,6 +77,7 @@ export const useLoop = defineStore('loop', () => {
     take(loop)
     const left = localStorage.getItem(draftKey(loop.id))
     if (left === null) return
+    needSchema()
     try {
       const kept = JSON.parse(left) as {
         base: number
@@ -105,6 +112,7 @@ export const useLoop = defineStore('loop', () => {
   /** Changes one field of the draft; who changes an assumed value has confirmed it. */
   function setField(path: string, value: unknown): void {
     if (!draft.value || fieldAt(draft.value, path) === value) return
+    needSchema()
     const next = withField(draft.value, path, value)
     draft.value = { ...next, unconfirmed: next.unconfirmed.filter((p) => p !== path) }
     keepDraft()

@@ -22,7 +22,7 @@ import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 
 /** A flow or level against a reference, run by run; the first comparison in the record is the baseline. */
-const { unit, allowed_pct } = defineProps<{ unit: string; allowed_pct: number }>()
+const { unit, allowedPct } = defineProps<{ unit: string; allowedPct: number }>()
 const loop = useLoop()
 const session = useSession()
 const kind = ref<ReferenceKind>('portable')
@@ -75,7 +75,7 @@ const task = computed(() => ({
   unit,
   Uref_pct: Uref_pct.value ?? 0,
   Umeter_pct: Umeter_pct.value ?? 0,
-  tolerance_pct: tolerance_pct.value ?? allowed_pct,
+  tolerance_pct: tolerance_pct.value ?? allowedPct,
   runs: rows.value.flatMap((r) =>
     r.reference === null || r.indicated === null
       ? []
@@ -158,7 +158,7 @@ const next = computed(() =>
           <NumberField v-model="Umeter_pct" label="Meter, ± %" :unit="null" />
           <NumberField
             v-model="tolerance_pct"
-            :label="`Allowed, ± % (${sayNumber(allowed_pct, 3)})`"
+            :label="`Allowed, ± % (${sayNumber(allowedPct, 3)})`"
             :unit="null"
           />
         </div>

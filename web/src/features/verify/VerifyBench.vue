@@ -168,7 +168,7 @@ const next = computed(() => {
     <ComparisonBench
       v-if="against && comparable"
       :unit="comparable.unit"
-      :allowed_pct="loop.detail?.document.tolerance?.pctSpan || 1"
+      :allowed-pct="loop.detail?.document.tolerance?.pctSpan || 1"
     />
     <template v-else>
       <div class="page two-sides">
