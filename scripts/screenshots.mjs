@@ -51,30 +51,10 @@ const VIEWS = [
     },
   },
   {
-    name: 'trips',
-    path: '/loops/LT-301/wire',
-    ready: 'Trips',
-    before: async (page) => {
-      await page.getByRole('button', { name: 'Trips' }).click()
-      await page.mouse.wheel(0, 190)
-    },
-  },
-  {
     name: 'set-up',
     path: '/loops/FT-101/set-up',
     ready: 'What follows from it',
     before: async (page) => {
-      await page.mouse.wheel(0, 190)
-    },
-  },
-  {
-    name: 'how-sure',
-    path: '/loops/FT-101/set-up',
-    ready: 'What follows from it',
-    before: async (page) => {
-      await page.getByRole('button', { name: 'How sure' }).click()
-      await page.getByRole('button', { name: 'Try a million times' }).click()
-      await page.waitForTimeout(6000)
       await page.mouse.wheel(0, 190)
     },
   },
@@ -103,32 +83,6 @@ const VIEWS = [
     },
   },
   { name: 'trim', path: '/loops/PDT-201/trim', ready: 'The last half minute' },
-  {
-    name: 'trim-decision',
-    path: '/loops/PT-103/trim',
-    ready: 'The last half minute',
-    before: async (page) => {
-      await page.getByLabel(/over the link/).uncheck()
-      await page.getByRole('radio', { name: /Zero trim/ }).check()
-      await page.getByRole('button', { name: 'Begin' }).click()
-      const title = page.locator('article.card h2')
-      const done = page.locator('.next .bg-primary')
-      for (let n = 0; n < 20; n++) {
-        const now = await title.innerText()
-        if (now === 'Zero trim, or not') break
-        for (const box of await page.locator('article.card').getByRole('checkbox').all()) await box.check()
-        const applied = page.getByLabel('Applied', { exact: true })
-        if ((await applied.count()) > 0) {
-          const x = Number(await applied.inputValue())
-          await page.getByLabel('Transmitter reads', { exact: true }).fill(String(x + 0.04))
-          await page.getByLabel('Loop current', { exact: true }).fill(String(4 + (16 * (x + 0.04)) / 6))
-        }
-        await done.click()
-        await page.getByRole('heading', { name: now, exact: true }).waitFor({ state: 'hidden' })
-      }
-      await page.mouse.wheel(0, 64)
-    },
-  },
   { name: 'scale', path: '/loops/PDT-201/scale', ready: 'What the ranges tell' },
   { name: 'verify', path: '/loops/PT-202/verify', ready: 'In tolerance as left' },
   {
@@ -138,6 +92,40 @@ const VIEWS = [
     theme: 'field',
     size: { width: 390, height: 844 },
   },
+  {
+    name: 'verify-begin',
+    path: '/loops/PT-405/verify',
+    ready: 'Verify',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'New verification' }).click()
+      await page.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+      await page.getByRole('option', { name: /Pressure calibrator, 100/ }).click()
+      await page.getByRole('option', { name: /Loop calibrator/ }).click()
+      await page.keyboard.press('Escape')
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  {
+    name: 'verify-input',
+    path: '/loops/ZS-306/verify',
+    ready: 'Forced both ways',
+    before: (page) => page.getByRole('button', { name: 'the last 1 h' }).click(),
+  },
+  {
+    name: 'verify-reference',
+    path: '/loops/FT-402/verify',
+    ready: 'Against a reference',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Against a reference' }).click()
+      await page.getByLabel('Reference, run 1').fill('600')
+      await page.getByLabel('Meter, run 1').fill('615')
+      await page.getByLabel('Reference, run 2').fill('1500')
+      await page.getByLabel('Meter, run 2').fill('1541')
+      await page.keyboard.press('Tab')
+      await page.mouse.wheel(0, 190)
+    },
+  },
+  { name: 'drift', path: '/drift', ready: 'LT-102' },
   { name: 'record', path: '/loops/PT-202/record', ready: 'Prove the record' },
   {
     name: 'import',
@@ -160,7 +148,6 @@ try {
   const base = `http://127.0.0.1:${port}`
   await page.goto(`${base}/sign-in`)
   await page.getByLabel('Password').waitFor()
-  await page.screenshot({ path: join(out, 'sign-in.png') })
   await page.getByLabel('Sign-in name').fill('wren')
   await page.getByLabel('Password').fill('salt-and-water')
   await page.getByRole('button', { name: 'Sign in' }).click()
