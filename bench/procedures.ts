@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import type { DeviceView } from '@calm/contract/devices'
 import { answerTo, ProcedureClient } from './procedure-client.ts'
 import { percentile, type Figure } from './report.ts'
 
@@ -48,10 +49,12 @@ export async function procedureFigures(base: string, pid: number): Promise<Figur
     runs.flatMap(({ tag, loopId, runId }, i) => [
       (async () => {
         await sleep((i * LOOK_MS) / AT_ONCE)
+        let since = '?since=1e12'
         while (performance.now() < end) {
           const from = performance.now()
-          const { status } = await client.ask('GET', `/api/loops/${loopId}/device`)
-          if (status === 200) readings += 4
+          const { status, body } = await client.ask<DeviceView>('GET', `/api/loops/${loopId}/device${since}`)
+          if (status === 200) readings += body.samples.length
+          since = `?since=${body.t_s}`
           await sleep(Math.max(0, LOOK_MS - (performance.now() - from)))
         }
       })(),

@@ -200,9 +200,18 @@ export function rawAt(d: StandIn, t_s: number): number {
 
 /** A number for a name: the same name always gives the same. */
 const numbered = (name: string): number => [...name].reduce((h, c) => (h * 31 + c.charCodeAt(0)) | 0, 7) >>> 0
-/** Scatter of a moment: the same moment has the same scatter, however often it is looked at. */
-const scatterAt = (d: StandIn, t_s: number, name: string): number =>
-  new Generator((d.seed * 7919 + Math.floor(t_s * 8) + 2 ** 31 + numbered(name)) >>> 0).normal()
+/** A number from 0 to 1 for a whole number, without any state: thousands of moments are looked at a second. */
+function hashed(n: number): number {
+  let h = n | 0
+  h = Math.imul(h ^ (h >>> 16), 0x45d9f3b)
+  h = Math.imul(h ^ (h >>> 16), 0x45d9f3b)
+  return ((h ^ (h >>> 16)) >>> 0) / 2 ** 32
+}
+/** Scatter of a moment, standard normal: the same moment has the same scatter, however often it is looked at. */
+function scatterAt(d: StandIn, t_s: number, name: string): number {
+  const n = Math.imul(d.seed, 7919) ^ Math.imul(Math.floor(t_s * 8), 104_729) ^ numbered(name)
+  return Math.sqrt(-2 * Math.log(1 - hashed(n))) * Math.cos(2 * Math.PI * hashed(n ^ 0x5bd1e995))
+}
 /** From -1 to 1, for the whole life of a device or a tool. */
 export const luck = (d: StandIn, name: string): number =>
   2 * new Generator((d.seed + numbered(name)) >>> 0).uniform() - 1

@@ -21,11 +21,13 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/device',
-    summary: 'The stand-in device of a loop as it is now, with its last half minute',
+    summary: 'The stand-in device of a loop as it is now, with its last half minute or what came since',
     allow: EVERYONE,
     params,
+    query: z.object({ since: z.coerce.number().optional() }),
     response: DeviceView,
-    handle: async ({ params }) => deviceView(db, await loopIdOf(db, params.loop), Date.now()),
+    handle: async ({ params, query }) =>
+      deviceView(db, await loopIdOf(db, params.loop), Date.now(), query.since),
   }),
   endpoint({
     method: 'post',

@@ -95,7 +95,8 @@ async function held(tx: Executor, loopId: string, now: number, lock: boolean): P
   return held(tx, loopId, now, lock)
 }
 
-function view({ device: held, t_s }: Held): DeviceView {
+/** @param since_s - samples after this device time are enough: what is on screen already need not come again */
+function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
   const device = settled(held, t_s)
   const task = taskAt(device, t_s)
   const state = device.transmitter.state
@@ -140,13 +141,17 @@ function view({ device: held, t_s }: Held): DeviceView {
     alerts: seen ? alertsAt(device, t_s) : [],
     relays: relaysAt(device, t_s),
     history: { ...device.history },
-    samples: samplesOf(device, t_s, SAMPLES),
+    samples: samplesOf(device, t_s, Math.max(0, Math.min(SAMPLES, Math.floor((t_s - since_s) * 4)))),
     audit: [...device.audit],
   }
 }
 
-export const deviceView = async (db: Database, loopId: string, now: number): Promise<DeviceView> =>
-  view(await held(db, loopId, now, false))
+export const deviceView = async (
+  db: Database,
+  loopId: string,
+  now: number,
+  since_s?: number,
+): Promise<DeviceView> => view(await held(db, loopId, now, false), since_s)
 
 /** Lets the device's time run faster, for practice; its clock goes on from where it is. */
 async function paced(tx: Executor, loopId: string, before: Held, speed: number, now: number) {

@@ -99,6 +99,8 @@ export async function acceptEvents(
     const folded = new Map<string, AnyRun | null>()
     const happenings: Happening[] = []
     const begun: string[] = []
+    /** Lists show where a procedure stands, not its steps: most steps change nothing there. */
+    let listed = false
     const seen = new Set<string>()
     for (const [i, event] of sent.entries()) {
       const stored = here.find((e) => e.id === event.id)
@@ -143,6 +145,7 @@ export async function acceptEvents(
           startedBy: person.id,
         })
       }
+      listed ||= next.next.kind === 'verification' || next.next.run.state !== before?.run.state
       folded.set(event.runId, next.next)
       happenings.push({
         id: event.id,
@@ -162,7 +165,7 @@ export async function acceptEvents(
         .set(await columnsOf(tx, loopId, any))
         .where(eq(runs.id, runId))
     }
-    await refreshSummary(tx, loopId)
+    if (listed) await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: row.tag, what: begun.length > 0 ? 'run' : 'events' })
     return happenings.length
   })

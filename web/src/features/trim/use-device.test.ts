@@ -24,7 +24,7 @@ beforeEach(() => {
   vi.stubGlobal('fetch', (path: string, init?: { method?: string; body?: string }) => {
     const id = init?.body ? (JSON.parse(init.body) as { id: string }).id : null
     asked.push({ method: init?.method ?? 'GET', path, id })
-    if (init?.method !== 'POST') return json({ t_s: asked.length })
+    if (init?.method !== 'POST') return json({ t_s: asked.length, samples: [{ t_s: asked.length }] })
     return answers.shift()?.() ?? json({ ok: true, says: 'Stored.', device: { t_s: -1 } })
   })
 })
@@ -38,9 +38,12 @@ describe('a device on screen', () => {
   test('is looked at every second, and no more once it is left', async () => {
     const d = open()
     await settle()
-    expect(d.view.value).toEqual({ t_s: 1 })
+    expect(d.view.value).toEqual({ t_s: 1, samples: [{ t_s: 1 }] })
     await vi.advanceTimersByTimeAsync(2000)
     expect(asked.length).toBe(3)
+    // Only what came since is asked for, and put behind what is here.
+    expect(asked[2]?.path).toMatch(/since=2$/)
+    expect(d.view.value?.samples.map((s) => s.t_s)).toEqual([1, 2, 3])
     scope.stop()
     await vi.advanceTimersByTimeAsync(5000)
     expect(asked.length).toBe(3)

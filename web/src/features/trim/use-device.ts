@@ -3,6 +3,8 @@ import { onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter 
 import { api, sayProblem } from '../../api/http.ts'
 
 const LOOK_MS = 1000
+/** Samples that are kept: half a minute of device time. */
+const KEPT = 120
 
 /** The device of a loop, looked at every second as long as this is on screen, and what it answered last. */
 export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
@@ -21,8 +23,11 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     const before = orders
     if (id && !document.hidden) {
       try {
-        const told = await api<DeviceView>('GET', `/api/loops/${id}/device`)
-        if (id === toValue(loopId) && before === orders) view.value = told
+        const known = view.value?.samples.at(-1)?.t_s
+        const since = known === undefined ? '' : `?since=${known}`
+        const told = await api<DeviceView>('GET', `/api/loops/${id}/device${since}`)
+        if (id === toValue(loopId) && before === orders)
+          view.value = { ...told, samples: [...(view.value?.samples ?? []), ...told.samples].slice(-KEPT) }
         trouble.value = null
       } catch (error) {
         trouble.value = sayProblem(error)
