@@ -81,10 +81,9 @@ for (let part = 0; part < PARTS; part++)
 test('axe finds nothing on the help for keys', async ({ wren }) => {
   await wren.keyboard.press('?')
   await expect(wren.getByText('Keys on this screen')).toBeVisible()
-  // It fades in: judged when it has.
-  await expect
-    .poll(async () => (await new AxeBuilder({ page: wren }).analyze()).violations.map((v) => v.id))
-    .toEqual([])
+  // It fades in: judged when it has. What lies dimmed behind it is judged on its own page.
+  const dialog = () => new AxeBuilder({ page: wren }).include('[role=dialog]').analyze()
+  await expect.poll(async () => (await dialog()).violations.map((v) => v.id)).toEqual([])
 })
 
 test('axe finds nothing on the views of the Wire bench', async ({ wren }) => {

@@ -10,6 +10,9 @@ import { api, ApiProblem } from '../api/http.ts'
 
 type Document = LoopDetail['document']
 
+/** After the first picture, before anybody can have typed. */
+const CHECK_AFTER_MS = 300
+
 const draftKey = (loopId: string) => `calm-draft/${loopId}`
 
 /** Somebody saved meanwhile: both versions, joined as far as they do not clash. */
@@ -33,7 +36,7 @@ export const useLoop = defineStore('loop', () => {
   /** Where a diagnosis in progress sees the error come in; the line shows it instead of the stored steps. */
   const located = shallowRef<readonly LineStep[] | null>(null)
 
-  /** Large, as it knows every family: fetched with the first change, as what is stored was checked by it. */
+  /** Large, as it knows every family: fetched once the page stands, as what is stored was checked by it. */
   const schema = shallowRef<typeof LoopDocument | null>(null)
   const needSchema = () =>
     schema.value === null &&
@@ -45,7 +48,9 @@ export const useLoop = defineStore('loop', () => {
   const dirty = computed(() => changes.value.length > 0)
   /** What is wrong with the draft, by field path as technicians' forms use it. */
   const wrong = computed((): ReadonlyMap<string, string> => {
-    if (!draft.value || !schema.value) return new Map()
+    if (!draft.value || draft.value === baseDocument.value) return new Map()
+    // Somebody was faster than the schema: nothing is taken for right before it was checked.
+    if (!schema.value) return new Map([['', 'One moment: what was typed is being checked.']])
     const parsed = schema.value.safeParse(draft.value)
     if (parsed.success) return new Map()
     return new Map(parsed.error.issues.map((i) => [namedPath(draft.value, i.path), i.message]))
@@ -75,6 +80,7 @@ export const useLoop = defineStore('loop', () => {
   async function open(idOrTag: string): Promise<void> {
     const loop = await api<LoopDetail>('GET', `/api/loops/${encodeURIComponent(idOrTag)}`)
     take(loop)
+    setTimeout(needSchema, CHECK_AFTER_MS)
     const left = localStorage.getItem(draftKey(loop.id))
     if (left === null) return
     needSchema()
