@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { NewEvent, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail, LoopRow } from '@calm/contract/loops'
+import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/procedure/context'
 import { foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
@@ -79,16 +80,5 @@ export function answerTo(step: Step): ProcedureEventBody {
     mA: step.holdCurrent_mA ?? 12,
     shown: 50,
   }
-  return {
-    type: 'procedure.step',
-    payload: {
-      step: step.id,
-      ticks: step.hold?.length ?? 0,
-      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? f.preset ?? 1])),
-      choice: step.id === 'decide' ? 'leave' : (step.recommends ?? step.choices?.[0]?.value ?? null),
-      confirmed: false,
-      note: '',
-      confirmedBy: step.confirmedBy ? 'Curlew' : '',
-    },
-  }
+  return carefulAnswer(step, typed, step.id === 'decide' ? { choice: 'leave' } : {})
 }

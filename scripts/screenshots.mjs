@@ -96,13 +96,13 @@ const VIEWS = [
     name: 'verify-begin',
     path: '/loops/PT-405/verify',
     ready: 'Verify',
+    size: { width: 1280, height: 1000 },
     before: async (page) => {
       await page.getByRole('button', { name: 'New verification' }).click()
       await page.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
       await page.getByRole('option', { name: /Pressure calibrator, 100/ }).click()
       await page.getByRole('option', { name: /Loop calibrator/ }).click()
       await page.keyboard.press('Escape')
-      await page.mouse.wheel(0, 190)
     },
   },
   {
@@ -132,7 +132,7 @@ const VIEWS = [
     path: '/loops/import',
     ready: 'Import a loop list',
     before: async (page) => {
-      await page.locator('input[type=file]').setInputFiles(join(ROOT, 'demo/loop-list.csv'))
+      await page.getByLabel('Loop list (CSV)').setInputFiles(join(ROOT, 'demo/loop-list.csv'))
       await page.getByText('to mend').first().waitFor()
     },
   },

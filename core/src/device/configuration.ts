@@ -41,7 +41,7 @@ export function configurationChanges(now: DeviceBackup, wanted: DeviceBackup): C
     .map((key) => ({ key, from: a[key], to: b[key] }))
 }
 /** What loading a backup would overwrite, and whether it holds what belongs to another sensor. */
-export function loadDifferences(d: StandIn, b: DeviceBackup) {
-  const changed = configurationChanges(backup(d, 'backup'), b)
+export function loadDifferences(now: DeviceBackup, b: DeviceBackup) {
+  const changed = configurationChanges(now, b)
   return { changed, otherSensor: changed.some((c) => c.key === 'characterization') }
 }

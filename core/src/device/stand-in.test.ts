@@ -115,8 +115,8 @@ describe('a stand-in device', () => {
       make({ seed: 99, applied: { ...make().applied, characterization: '31.8425.08' } }),
     ]
     expect(backup(a, 'copy').settings).not.toHaveProperty('characterization')
-    expect(loadDifferences(b, backup(a, 'copy')).otherSensor).toBe(false)
-    expect(loadDifferences(b, backup(a, 'backup')).otherSensor).toBe(true)
+    expect(loadDifferences(backup(b, 'backup'), backup(a, 'copy')).otherSensor).toBe(false)
+    expect(loadDifferences(backup(b, 'backup'), backup(a, 'backup')).otherSensor).toBe(true)
   })
   test('a read that takes too long is given up; another one at the same time is not begun', () => {
     const d = go(make(), 10, ...OPEN, { kind: 'readAll' })

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { adviceFor } from './advice.ts'
 import { bufferByPH, bufferProblem, phResult } from './buffer-check.ts'
+import { carefulAnswer } from './careful-answer.ts'
 import { applyProcedureEvent, type ProcedureRun } from './engine.ts'
 import type { ProcedureEventBody } from './events.ts'
 import { nozzleFlow } from '../instrument/thermal/nozzle.ts'
@@ -31,18 +32,7 @@ function upToDecision(procedure: string, answers: (step: Step) => Values): Proce
   })
   while (now.left[0] && now.left[0].id !== 'decide') {
     const step = now.left[0]
-    now = happen({
-      type: 'procedure.step',
-      payload: {
-        step: step.id,
-        ticks: step.hold?.length ?? 0,
-        values: step.fields ? answers(step) : {},
-        choice: step.recommends ?? step.choices?.[0]?.value ?? null,
-        confirmed: false,
-        note: '',
-        confirmedBy: step.confirmedBy ? 'Curlew' : '',
-      },
-    })
+    now = happen(carefulAnswer(step, {}, { values: step.fields ? answers(step) : {} }))
   }
   return now
 }

@@ -7,6 +7,7 @@ import {
   type ProcedureHappened,
   type ProcedureRun,
 } from './engine.ts'
+import { carefulAnswer } from './careful-answer.ts'
 import type { ProcedureEventBody } from './events.ts'
 import { PROCEDURES, proceduresFor } from './procedures/index.ts'
 import type { ProcedureContext, Step } from './step.ts'
@@ -44,19 +45,7 @@ function answer(step: Step, change: Partial<Payload> = {}): ProcedureEventBody {
     trip: 100,
     reset: 95,
   }
-  return {
-    type: 'procedure.step',
-    payload: {
-      step: step.id,
-      ticks: step.hold?.length ?? 0,
-      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, good[f.name] ?? 1])),
-      choice: step.recommends ?? step.choices?.[0]?.value ?? null,
-      confirmed: false,
-      note: '',
-      confirmedBy: step.confirmedBy ? 'Curlew' : '',
-      ...change,
-    },
-  }
+  return carefulAnswer(step, good, change)
 }
 function go(run: ProcedureRun | null, body: ProcedureEventBody, by = WREN): ProcedureRun {
   const next = applyProcedureEvent(run, { body, by, at: AT })

@@ -1,6 +1,6 @@
 import type { ConfigurationDifferences, KeepConfiguration, KeptConfiguration } from '@calm/contract/devices'
 import type { Person } from '@calm/contract/people'
-import { backup, configurationChanges, type DeviceBackup } from '@calm/core/device/configuration'
+import { configurationChanges, type DeviceBackup } from '@calm/core/device/configuration'
 import { comparable, documentedConfiguration } from '@calm/core/record/configuration-compare'
 import { and, desc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
@@ -10,7 +10,7 @@ import { loopDetail } from '../loops/store.ts'
 import { people } from '../people/schema.ts'
 import { appendOnce } from '../record/append-once.ts'
 import { events, runs } from '../runs/schema.ts'
-import { heldDevice } from './store.ts'
+import type { DeviceLink } from './link.ts'
 
 export const CONFIGURATION_KEPT = 'configuration.kept'
 interface Payload {
@@ -21,6 +21,7 @@ interface Payload {
 /** Reads the device's configuration and keeps it in the loop's record. */
 export async function keepConfiguration(
   db: Database,
+  link: DeviceLink,
   loopId: string,
   { id, at, note }: KeepConfiguration,
   person: Person,
@@ -29,10 +30,9 @@ export async function keepConfiguration(
   const [here] = await db.select({ type: events.type }).from(events).where(eq(events.id, id))
   // Sent again: what was read the first time stands.
   if (here?.type === CONFIGURATION_KEPT) return false
-  const device = await heldDevice(db, loopId, now)
-  if (!device.connected || !device.powered)
-    throw conflict('No link to the device: connect first, then keep its configuration.')
-  const payload: Payload = { note, configuration: backup(device, 'backup') }
+  const configuration = await link.configuration(loopId, now)
+  if (!configuration) throw conflict('No link to the device: connect first, then keep its configuration.')
+  const payload: Payload = { note, configuration }
   return appendOnce(db, loopId, { id, at, type: CONFIGURATION_KEPT, payload }, person)
 }
 
@@ -82,6 +82,7 @@ async function lastVerification(db: Database, loopId: string): Promise<string | 
 /** A kept configuration against the device, the documents, and what stood at the last verification. */
 export async function configurationDifferences(
   db: Database,
+  link: DeviceLink,
   loopId: string,
   id: string,
   now: number,
@@ -89,14 +90,13 @@ export async function configurationDifferences(
   const all = await keptConfigurations(db, loopId)
   const one = all.find((k) => k.id === id)
   if (!one) throw notFound('configuration')
-  const device = await heldDevice(db, loopId, now)
-  const reached = device.connected && device.powered
+  const device = await link.configuration(loopId, now)
   const documented = documentedConfiguration((await loopDetail(db, loopId)).document)
   const verifiedAt = await lastVerification(db, loopId)
   const then = verifiedAt === null ? undefined : all.find((k) => k.at <= verifiedAt)
   const told = then && comparable(then.configuration, one.configuration)
   return {
-    device: reached ? inWords(configurationChanges(one.configuration, backup(device, 'backup'))) : null,
+    device: device ? inWords(configurationChanges(one.configuration, device)) : null,
     record: documented ? inWords(configurationChanges(one.configuration, documented)) : [],
     verification:
       then && told

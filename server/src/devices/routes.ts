@@ -7,17 +7,18 @@ import {
   KeepConfiguration,
   KeptConfiguration,
 } from '@calm/contract/devices'
-import { backup, loadDifferences } from '@calm/core/device/configuration'
+import { loadDifferences } from '@calm/core/device/configuration'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
-import { commandDevice, deviceView, heldDevice } from './store.ts'
+import type { DeviceLink } from './link.ts'
+import { standInLink } from './store.ts'
 
 const params = z.object({ loop: z.string().min(1).max(80) })
 
-export const deviceRoutes = (db: Database): Endpoint[] => [
+export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/device',
@@ -26,8 +27,7 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     params,
     query: z.object({ since: z.coerce.number().optional() }),
     response: DeviceView,
-    handle: async ({ params, query }) =>
-      deviceView(db, await loopIdOf(db, params.loop), Date.now(), query.since),
+    handle: async ({ params, query }) => link.look(await loopIdOf(db, params.loop), Date.now(), query.since),
   }),
   endpoint({
     method: 'post',
@@ -38,7 +38,7 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     body: DeviceOrder,
     response: DeviceAnswer,
     async handle({ params, body }) {
-      const { answer, device } = await commandDevice(db, await loopIdOf(db, params.loop), body, Date.now())
+      const { answer, device } = await link.ask(await loopIdOf(db, params.loop), body, Date.now())
       return { ok: answer.ok, says: answer.says, device }
     },
   }),
@@ -51,7 +51,7 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     query: z.object({ kind: z.enum(['backup', 'copy']).default('backup') }),
     response: DeviceBackup,
     async handle({ params, query }) {
-      return backup(await heldDevice(db, await loopIdOf(db, params.loop), Date.now()), query.kind)
+      return link.backup(await loopIdOf(db, params.loop), query.kind, Date.now())
     },
   }),
   endpoint({
@@ -66,10 +66,10 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
       otherSensor: z.boolean(),
     }),
     async handle({ params, body }) {
-      const device = await heldDevice(db, await loopIdOf(db, params.loop), Date.now())
+      const now = await link.backup(await loopIdOf(db, params.loop), 'backup', Date.now())
       const { settings, LRV, URV, kind } = body
       const told = Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined))
-      const d = loadDifferences(device, { kind, LRV, URV, settings: told })
+      const d = loadDifferences(now, { kind, LRV, URV, settings: told })
       return {
         otherSensor: d.otherSensor,
         changed: d.changed.map((c) => ({ key: c.key, from: String(c.from), to: String(c.to) })),
@@ -96,7 +96,7 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     status: 201,
     async handle({ params, body, person }) {
       const loopId = await loopIdOf(db, params.loop)
-      return { stored: await keepConfiguration(db, loopId, body, person, Date.now()) }
+      return { stored: await keepConfiguration(db, link, loopId, body, person, Date.now()) }
     },
   }),
   endpoint({
@@ -107,6 +107,6 @@ export const deviceRoutes = (db: Database): Endpoint[] => [
     params: z.object({ ...params.shape, id: z.uuid() }),
     response: ConfigurationDifferences,
     handle: async ({ params }) =>
-      configurationDifferences(db, await loopIdOf(db, params.loop), params.id, Date.now()),
+      configurationDifferences(db, link, await loopIdOf(db, params.loop), params.id, Date.now()),
   }),
 ]

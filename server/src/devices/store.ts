@@ -1,5 +1,6 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { command, type Answer } from '@calm/core/device/commands'
+import { backup } from '@calm/core/device/configuration'
 import { deviceFamily, deviceFamilyFor } from '@calm/core/device/families/index'
 import {
   alertsAt,
@@ -24,6 +25,7 @@ import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { loopDetail } from '../loops/store.ts'
+import type { DeviceLink } from './link.ts'
 import { standIns } from './schema.ts'
 
 const SAMPLES = 120
@@ -146,13 +148,6 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
   }
 }
 
-export const deviceView = async (
-  db: Database,
-  loopId: string,
-  now: number,
-  since_s?: number,
-): Promise<DeviceView> => view(await held(db, loopId, now, false), since_s)
-
 /** Lets the device's time run faster, for practice; its clock goes on from where it is. */
 async function paced(tx: Executor, loopId: string, before: Held, speed: number, now: number) {
   const device = { ...before.device, speed }
@@ -163,7 +158,7 @@ async function paced(tx: Executor, loopId: string, before: Held, speed: number, 
 }
 
 /** Carries out a command; a second send of the same one changes nothing. */
-export async function commandDevice(
+async function commandDevice(
   db: Database,
   loopId: string,
   order: DeviceOrder,
@@ -178,6 +173,13 @@ export async function commandDevice(
   })
 }
 
-/** The device itself, for backups. */
-export const heldDevice = async (db: Database, loopId: string, now: number): Promise<StandIn> =>
-  (await held(db, loopId, now, false)).device
+/** The stand-ins in the database as links. */
+export const standInLink = (db: Database): DeviceLink => ({
+  look: async (loopId, now, since_s) => view(await held(db, loopId, now, false), since_s),
+  ask: (loopId, order, now) => commandDevice(db, loopId, order, now),
+  async configuration(loopId, now) {
+    const { device } = await held(db, loopId, now, false)
+    return device.connected && device.powered ? backup(device, 'backup') : null
+  },
+  backup: async (loopId, kind, now) => backup((await held(db, loopId, now, false)).device, kind),
+})

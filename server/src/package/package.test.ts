@@ -13,7 +13,7 @@ let wren: TestAgent
 let bytes: Buffer
 beforeAll(async () => {
   here = await testApp()
-  elsewhere = await testApp()
+  elsewhere = await testApp({ own: true })
   // Another plant: its own people, none of these loops.
   await elsewhere.connection.db.execute(sql`truncate loops, loop_revisions, runs, events, stand_ins cascade`)
   wren = await elsewhere.as('wren')
@@ -115,7 +115,7 @@ describe('a package', () => {
   test('where the tag is in use by another loop it is refused', async () => {
     const { body } = await send(bytes, await here.as('wren')).expect(200)
     expect(body).toMatchObject({ stored: false })
-    const third = await testApp()
+    const third = await testApp({ own: true })
     const answer = await send(bytes, await third.as('wren')).expect(409)
     expect((answer.body as { title: string }).title).toMatch(/tag PT-202 is in use/)
     await third.stop()

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail } from '@calm/contract/loops'
+import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/procedure/context'
 import { applyProcedureEvent, foldProcedure, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
@@ -40,18 +41,7 @@ function answered(step: Step): ProcedureEventBody {
     trip: 5,
     reset: 4.8,
   }
-  return {
-    type: 'procedure.step',
-    payload: {
-      step: step.id,
-      ticks: step.hold?.length ?? 0,
-      values: Object.fromEntries((step.fields ?? []).map((f) => [f.name, typed[f.name] ?? f.preset ?? 1])),
-      choice: step.recommends ?? step.choices?.[0]?.value ?? null,
-      confirmed: false,
-      note: '',
-      confirmedBy: step.confirmedBy ? 'Curlew' : '',
-    },
-  }
+  return carefulAnswer(step, typed)
 }
 const send = (body: ProcedureEventBody, runId: string, id: string = randomUUID()) => {
   const event: NewEvent = { id, runId, at: AT, body }
@@ -126,6 +116,25 @@ describe('after every acknowledged step the database alone tells where the work 
     }
   }, 60_000)
 
+  test('it is not begun with an instrument whose certificate has ended', async () => {
+    const all = (await wren.get('/api/equipment').expect(200)).body as { id: string; serial: string }[]
+    const loop = (await wren.get('/api/loops/PT-103').expect(200)).body as LoopDetail
+    const context = contextOf(loop.document)
+    if (!context) throw new Error('PT-103 has no range')
+    const started = (serial: string): ProcedureEventBody => ({
+      type: 'procedure.started',
+      payload: {
+        procedure: 'zero-trim',
+        revision: loop.revision,
+        context,
+        withDevice: false,
+        equipment: [all.find((e) => e.serial === serial)?.id ?? ''],
+      },
+    })
+    const refused = await send(started('GS-MM-007'), randomUUID()).expect(409)
+    expect((refused.body as { title: string }).title).toMatch(/certificate of Multimeter ended on 2026-10-30/)
+    await send(started('GS-PC-011'), randomUUID()).expect(200)
+  })
   test('a step that skips, a missing value and an unknown procedure are refused and change nothing', async () => {
     const { id } = await begun('zero-trim')
     const before = await resumed(id)

@@ -144,6 +144,45 @@ describe('who may sign', () => {
     await send(wren, events(run, sign('technician'))).expect(200)
     await send(await app.as('dunlin'), events(run, sign('reviewer'))).expect(403)
   })
+  test('two who sign at once: one signature stands, the other is told', async () => {
+    const run = await ready()
+    const dunlin = await app.as('dunlin')
+    const both = await Promise.all([
+      send(wren, events(run, sign('technician'))),
+      send(dunlin, events(run, sign('technician'))),
+    ])
+    expect(both.map((r) => r.status).sort()).toEqual([200, 409])
+    const { body } = await wren.get(`/api/runs/${run}`).expect(200)
+    expect((body as { events: { type: string }[] }).events.filter((e) => e.type === 'signed')).toHaveLength(1)
+  })
+  test('the budget and the rule that were agreed stand in the certificate', async () => {
+    const run = randomUUID()
+    const start = begin()
+    if (start.type !== 'run.started') throw new Error('no start')
+    Object.assign(start.payload, {
+      U_pct: 0.02,
+      rule: 'guarded',
+      budget: {
+        lines: [
+          { title: 'Pump, certificate', value: 0.012, unit: 'bar g', distribution: 'normal2', c: 1.2 },
+          { title: 'Pump, drift since', value: 0.006, unit: 'bar g', distribution: 'rect', c: 1.2 },
+        ],
+        missing: ['No instrument was chosen for the loop current (mA).'],
+        k: 2,
+        method: 'trials',
+        seed: 20317,
+      },
+    })
+    await send(wren, events(run, start, read(0, 0), close, asLeft)).expect(200)
+    const pdf = await wren.get(`/api/runs/${run}/certificate.pdf`).buffer().expect(200)
+    expect((pdf.body as Buffer).length).toBeGreaterThan(10_000)
+    // A line that no budget can have is told at its path.
+    const bad = structuredClone(start)
+    Object.assign(bad.payload.budget?.lines[0] ?? {}, { value: -1 })
+    const res = await send(wren, events(randomUUID(), bad))
+    expect(res.status).toBe(422)
+    expect(res.body.errors[0].path).toBe('events.0.body.payload.budget.lines.0.value')
+  })
   test('a reviewer does not countersign what they signed themselves', async () => {
     const run = await ready()
     await send(heron, events(run, sign('technician'))).expect(200)

@@ -15,11 +15,15 @@ export interface TestApp {
   readonly stop: () => Promise<void>
 }
 
-/** The whole application on a database of its own, with the demo plant. */
-export async function testApp({ signInsPerMinute = 1000 } = {}): Promise<TestApp> {
+/**
+ * The whole application on a database of its own, with the demo plant.
+ * @param own - a demo plant loaded anew, whose people and loops have other identifiers than everybody else's
+ */
+export async function testApp({ signInsPerMinute = 1000, own = false } = {}): Promise<TestApp> {
   const log = pino({ level: 'silent' })
-  const connection = connect(await freshDatabase(inject('databaseUrl')), log)
-  await loadDemoPlant(connection.db)
+  const template = own ? 'template_calm' : 'template_demo'
+  const connection = connect(await freshDatabase(inject('databaseUrl'), template), log)
+  if (own) await loadDemoPlant(connection.db)
   const live = await startLive(connection.pool, log)
   const app = await createApp({ connection, live, log, webFolder: null, signInsPerMinute })
   const anyone = () => supertest.agent(app)

@@ -6,6 +6,7 @@ import type { TestProject } from 'vitest/node'
 import pg from 'pg'
 import { connect } from '../db/connection.ts'
 import { migrate } from '../db/migrate.ts'
+import { loadDemoPlant } from '../demo/load.ts'
 // The same program that starts the product's own cluster: tests run on a real PostgreSQL.
 import { ensurePostgres } from '../../../scripts/lib/install.mjs'
 import { startCluster } from '../../../scripts/lib/postgres.mjs'
@@ -29,6 +30,10 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const template = connect(databaseUrl(cluster.url, 'template_calm'), quiet)
   await migrate(template.db)
   await template.pool.end()
+  // Loading the demo plant takes seconds; copying it does not.
+  const demo = connect(await freshDatabase(cluster.url, 'template_calm', 'template_demo'), quiet)
+  await loadDemoPlant(demo.db)
+  await demo.pool.end()
   project.provide('databaseUrl', cluster.url)
   return () => {
     cluster.stop()
@@ -43,12 +48,15 @@ export function databaseUrl(url: string, name: string): string {
   return u.toString()
 }
 
-/** A database of its own for one test file, copied from the migrated template. */
-export async function freshDatabase(clusterUrl: string): Promise<string> {
-  const name = `t_${randomUUID().replaceAll('-', '')}`
+/** A database of its own for one test file, copied from the migrated template, or the one with the demo plant. */
+export async function freshDatabase(
+  clusterUrl: string,
+  template: 'template_calm' | 'template_demo' = 'template_calm',
+  name = `t_${randomUUID().replaceAll('-', '')}`,
+): Promise<string> {
   const client = new pg.Client({ connectionString: clusterUrl })
   await client.connect()
-  await client.query(`create database ${name} template template_calm`)
+  await client.query(`create database ${name} template ${template}`)
   await client.end()
   return databaseUrl(clusterUrl, name)
 }

@@ -1,6 +1,6 @@
 import { adjusted, decision, write } from '../parts.ts'
 import type { Procedure, Step } from '../step.ts'
-import { beginningClosed, endingClosed, HOT } from './common.ts'
+import { beginningClosed, endingClosed, HOT, residual } from './common.ts'
 
 const scan = (path: 1 | 2): Step => ({
   id: `scan-${path}`,
@@ -62,18 +62,7 @@ export const CLAMP_ON_START_UP: Procedure = {
       recommends: 'yes',
       jumps: { no: 'flowing' },
     },
-    {
-      id: 'asFound-1-read',
-      kind: 'read',
-      phase: 'asFound',
-      title: 'Read the residual flow and its noise',
-      says: 'Zero is worth setting only where the residual is larger than the noise.',
-      apply: 0,
-      fields: [
-        { name: 'pv', label: 'Residual flow', unit: c.range.unit },
-        { name: 'noise', label: 'Noise, ±', unit: c.range.unit },
-      ],
-    },
+    residual(c),
     decision('Set the zero, or leave it'),
     write('zero', 'Set the flow zero', 'Stopped, full and still.', 'zeroTrim', { apply: 0 }),
     adjusted,

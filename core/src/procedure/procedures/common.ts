@@ -27,6 +27,19 @@ export const beginningClosed = (c: ProcedureContext, cautions: readonly string[]
 export const endingClosed = (c: ProcedureContext): Step[] =>
   ending(c).filter((s) => !['disconnect', 'restore'].includes(s.id))
 
+/** Residual of a stopped flow, with its noise. */
+export const residual = (c: ProcedureContext): Step => ({
+  id: 'asFound-1-read',
+  kind: 'read',
+  phase: 'asFound',
+  title: 'Read the residual flow and its noise',
+  says: 'Zero is worth setting only where the residual is larger than the noise.',
+  apply: 0,
+  fields: [
+    { name: 'pv', label: 'Residual flow', unit: c.range.unit },
+    { name: 'noise', label: 'Noise, ±', unit: c.range.unit },
+  ],
+})
 export const release: Step = {
   id: 'release',
   kind: 'apply',

@@ -1,6 +1,6 @@
 import { adjusted, decision, write } from '../parts.ts'
 import type { Procedure } from '../step.ts'
-import { beginningClosed, endingClosed, HOT } from './common.ts'
+import { beginningClosed, endingClosed, HOT, residual } from './common.ts'
 
 export const FLOW_ZERO: Procedure = {
   id: 'flow-zero',
@@ -20,18 +20,7 @@ export const FLOW_ZERO: Procedure = {
       says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
       hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
     },
-    {
-      id: 'asFound-1-read',
-      kind: 'read',
-      phase: 'asFound',
-      title: 'Read the residual flow and its noise',
-      says: 'Zero is worth setting only where the residual is larger than the noise.',
-      apply: 0,
-      fields: [
-        { name: 'pv', label: 'Residual flow', unit: c.range.unit },
-        { name: 'noise', label: 'Noise, ±', unit: c.range.unit },
-      ],
-    },
+    residual(c),
     decision('Set the zero, or leave it'),
     write(
       'zero',

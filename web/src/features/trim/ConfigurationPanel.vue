@@ -212,11 +212,6 @@ const COMPARABLE = {
 </template>
 
 <style scoped>
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 .inner {
   padding: 8px 0;
 }

@@ -100,11 +100,6 @@ function apply(): void {
 </template>
 
 <style scoped>
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 .inner {
   padding: 8px 0;
 }

@@ -1,4 +1,5 @@
 import type { DeviceView } from '@calm/contract/devices'
+import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { applyProcedureEvent, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { Step } from '@calm/core/procedure/step'
@@ -21,20 +22,11 @@ function go(run: ProcedureRun | null, body: ProcedureEventBody): ProcedureRun {
   if (next.kind === 'refused') throw new Error(next.says)
   return next.run
 }
-const answer = (step: Step, confirmedBy = 'Curlew'): ProcedureEventBody => ({
-  type: 'procedure.step',
-  payload: {
-    step: step.id,
-    ticks: step.hold?.length ?? 0,
-    values: Object.fromEntries(
-      (step.fields ?? []).map((f) => [f.name, f.name === 'mA' ? 4.1 : (step.apply ?? 0) + 0.4]),
-    ),
-    choice: step.recommends ?? step.choices?.[0]?.value ?? null,
-    confirmed: false,
-    note: '',
-    confirmedBy: step.confirmedBy ? confirmedBy : '',
-  },
-})
+/** It reads 0.4 bar too much. */
+function answer(step: Step): ProcedureEventBody {
+  const x = step.apply ?? 0
+  return carefulAnswer(step, { applied: x + 0.4, pv: x + 0.4, mA: 4.1 })
+}
 /** A procedure up to the step with an identifier. */
 function upTo(procedure: string, id: string, withDevice = false): ProcedureRun {
   let run = go(null, {

@@ -300,9 +300,4 @@ const next = computed(() => {
   color: var(--stop);
   align-self: flex-start;
 }
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 </style>

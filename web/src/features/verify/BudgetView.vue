@@ -105,9 +105,4 @@ const FIELDS: readonly (readonly [keyof ComparisonExtras, string, string | null]
   background: var(--look-surface);
   border-radius: var(--corner);
 }
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 </style>

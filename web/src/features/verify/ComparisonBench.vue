@@ -260,11 +260,6 @@ const next = computed(() =>
 .kept {
   padding-left: 20px;
 }
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 @media (max-width: 640px) {
   .run {
     grid-template-columns: 1fr 1fr;

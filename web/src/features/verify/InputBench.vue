@@ -239,9 +239,4 @@ const next = computed(() => {
   border-left: 3px solid var(--look);
   padding: 4px 12px;
 }
-summary {
-  min-height: var(--target);
-  padding: 10px 0;
-  cursor: pointer;
-}
 </style>

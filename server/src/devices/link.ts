@@ -1,0 +1,22 @@
+import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { Answer } from '@calm/core/device/commands'
+import type { DeviceBackup } from '@calm/core/device/configuration'
+
+/**
+ * A link to the device of a loop. The stand-in is its first implementation; a modem or a gateway is another one
+ * behind the same four questions, and no procedure, page or record would know the difference.
+ */
+export interface DeviceLink {
+  /** The device as it is now; with `since_s` only the samples that came after that device time. */
+  readonly look: (loopId: string, now: number, since_s?: number) => Promise<DeviceView>
+  /** Asks for something; an order that comes twice is carried out once. */
+  readonly ask: (
+    loopId: string,
+    order: DeviceOrder,
+    now: number,
+  ) => Promise<{ readonly answer: Answer; readonly device: DeviceView }>
+  /** Everything it was told; null where it does not answer. */
+  readonly configuration: (loopId: string, now: number) => Promise<DeviceBackup | null>
+  /** The same whether or not it is linked: for files that are made at the device itself. */
+  readonly backup: (loopId: string, kind: DeviceBackup['kind'], now: number) => Promise<DeviceBackup>
+}
