@@ -7,7 +7,7 @@ export default defineConfig({
   workers: 2,
   fullyParallel: false,
   timeout: 60_000,
-  expect: { timeout: 8_000 },
+  expect: { timeout: 12_000 },
   reporter: [['list'], ['json', { outputFile: '../node_modules/.cache/e2e.json' }]],
   outputDir: '../node_modules/.cache/e2e-results',
   use: {

@@ -11,7 +11,7 @@ import { api, ApiProblem } from '../api/http.ts'
 type Document = LoopDetail['document']
 
 /** After the first picture, before anybody can have typed. */
-const CHECK_AFTER_MS = 300
+const CHECK_AFTER_MS = 2000
 
 const draftKey = (loopId: string) => `calm-draft/${loopId}`
 
