@@ -8,7 +8,7 @@ import {
   NO_EXTRAS,
   type KnownInstrument,
 } from './comparison-budget.ts'
-import { decideBy, sayDecision } from './decision.ts'
+import { decideBy, riskOf, sayDecision, sayRisk } from './decision.ts'
 import { readEquipment } from './equipment-spec.ts'
 
 function known(
@@ -105,6 +105,14 @@ describe('accepted by a rule', () => {
   ] as const)('%s: %d of %d, known to %d: %s', (rule, e, T, U, accepted) =>
     expect(decideBy(rule, e, T, U).accepted).toBe(accepted),
   )
+  test('a guard band accepts fewer bad ones and rejects more good ones; without U nothing is claimed', () => {
+    const simple = riskOf('simple', 0.2, 0.05)
+    const guarded = riskOf('guarded', 0.2, 0.05)
+    expect(guarded?.falseAccept ?? 1).toBeLessThan(0.2 * (simple?.falseAccept ?? 0))
+    expect(guarded?.falseReject ?? 0).toBeGreaterThan(simple?.falseReject ?? 1)
+    expect(simple && sayRisk(simple)).toMatch(/accepted though out, .* rejected though in/)
+    expect([riskOf('simple', 0.2, 0), riskOf('simple', 0, 0.1)]).toEqual([null, null])
+  })
   test('on the limit it is as likely out as in', () => {
     expect(decideBy('simple', 0.2, 0.2, 0.04).probabilityOut).toBeCloseTo(0.5, 9)
     expect(sayDecision(decideBy('simple', 0.2, 0.2, 0.04))).toMatch(/out of tolerance is 50 %/)

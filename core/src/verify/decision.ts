@@ -1,5 +1,5 @@
 import { sayNumber } from '../quantity/round.ts'
-import { probabilityOut } from './risk.ts'
+import { globalRisk, probabilityOut, spreadOfPopulation, type GlobalRisk } from './risk.ts'
 import { atMost } from './tolerance.ts'
 
 /** How an error is accepted: agreed before anything is read, and printed with the result. */
@@ -33,6 +33,22 @@ export function decideBy(rule: DecisionRule, e: number, T: number, U: number): D
     probabilityOut: U > 0 ? probabilityOut(e, T, U / 2) : null,
   }
 }
+
+/** Share of a plant's devices that is taken to be in tolerance where nobody knows better. */
+const USUALLY_IN = 0.95
+
+/**
+ * Risks of a rule over many devices like this one: bad ones accepted and good ones rejected, as shares of all.
+ * @see JCGM 106
+ */
+export function riskOf(rule: DecisionRule, T: number, U: number): GlobalRisk | null {
+  if (!(T > 0) || !(U > 0)) return null
+  const A = rule === 'guarded' ? Math.max(0, T - U) : T
+  return globalRisk(T, A, U / 2, spreadOfPopulation(T, USUALLY_IN))
+}
+/** Both risks in a sentence. */
+export const sayRisk = (r: GlobalRisk): string =>
+  `Of all devices, with 95 in 100 in tolerance, ${sayProbability(r.falseAccept)} would be accepted though out, ${sayProbability(r.falseReject)} rejected though in.`
 
 /** A probability as people say it: never 0 or 100 where it is neither. */
 export function sayProbability(p: number): string {

@@ -1,6 +1,6 @@
 import { adjusted, decision, write } from '../parts.ts'
 import type { Procedure, Step } from '../step.ts'
-import { beginningClosed, endingClosed, HOT, residual } from './common.ts'
+import { beginningClosed, endingClosed, HOT, OPEN_FLOW, residual, STOP_FLOW } from './common.ts'
 
 const scan = (path: 1 | 2): Step => ({
   id: `scan-${path}`,
@@ -56,16 +56,18 @@ export const CLAMP_ON_START_UP: Procedure = {
       title: 'Can the flow be stopped for the zero?',
       says: 'Where it cannot, the zero stays as it is and the sheet says so.',
       choices: [
-        { value: 'yes', title: 'It is stopped, full and under pressure' },
+        { value: 'yes', title: 'It can be stopped' },
         { value: 'no', title: 'It cannot be stopped' },
       ],
       recommends: 'yes',
       jumps: { no: 'flowing' },
     },
+    STOP_FLOW,
     residual(c),
     decision('Set the zero, or leave it'),
     write('zero', 'Set the flow zero', 'Stopped, full and still.', 'zeroTrim', { apply: 0 }),
     adjusted,
+    OPEN_FLOW,
     {
       id: 'flowing',
       kind: 'read',

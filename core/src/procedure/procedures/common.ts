@@ -27,6 +27,21 @@ export const beginningClosed = (c: ProcedureContext, cautions: readonly string[]
 export const endingClosed = (c: ProcedureContext): Step[] =>
   ending(c).filter((s) => !['disconnect', 'restore'].includes(s.id))
 
+export const STOP_FLOW: Step = {
+  id: 'stopped',
+  kind: 'valve',
+  title: 'Stop the flow, keep the pipe full',
+  says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
+  apply: 0,
+  hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
+}
+export const OPEN_FLOW: Step = {
+  id: 'opened',
+  kind: 'valve',
+  title: 'Open the valves',
+  says: 'Upstream first, slowly.',
+  hold: ['Both valves stand as the operators want them.'],
+}
 /** Residual of a stopped flow, with its noise. */
 export const residual = (c: ProcedureContext): Step => ({
   id: 'asFound-1-read',

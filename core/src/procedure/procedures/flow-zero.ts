@@ -1,6 +1,6 @@
 import { adjusted, decision, write } from '../parts.ts'
 import type { Procedure } from '../step.ts'
-import { beginningClosed, endingClosed, HOT, residual } from './common.ts'
+import { beginningClosed, endingClosed, HOT, OPEN_FLOW, residual, STOP_FLOW } from './common.ts'
 
 export const FLOW_ZERO: Procedure = {
   id: 'flow-zero',
@@ -13,13 +13,7 @@ export const FLOW_ZERO: Procedure = {
   cautions: HOT,
   steps: (c) => [
     ...beginningClosed(c, HOT),
-    {
-      id: 'stopped',
-      kind: 'valve',
-      title: 'Stop the flow, keep the pipe full',
-      says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
-      hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
-    },
+    STOP_FLOW,
     residual(c),
     decision('Set the zero, or leave it'),
     write(
@@ -39,13 +33,7 @@ export const FLOW_ZERO: Procedure = {
       apply: 0,
       fields: [{ name: 'pv', label: 'Residual flow', unit: c.range.unit }],
     },
-    {
-      id: 'opened',
-      kind: 'valve',
-      title: 'Open the valves',
-      says: 'Upstream first, slowly.',
-      hold: ['Both valves stand as the operators want them.'],
-    },
+    OPEN_FLOW,
     ...endingClosed(c),
   ],
 }

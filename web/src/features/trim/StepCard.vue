@@ -4,7 +4,8 @@ import { adviceFor } from '@calm/core/procedure/advice'
 import { adjustmentProblem, type ProcedureRun } from '@calm/core/procedure/engine'
 import type { Step } from '@calm/core/procedure/step'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
+import { nozzleFlow } from '@calm/core/instrument/thermal/nozzle'
+import { convert, printedUnit } from '@calm/core/quantity/units'
 import type { Stability } from '@calm/core/verify/stability'
 import { computed, ref, watch } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
@@ -171,13 +172,15 @@ const closesAsFound = computed(
 function commandOf(): DeviceOrder['command'] | null {
   if (step.kind === 'apply' && step.holdCurrent_mA !== undefined)
     return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
-  if (step.kind === 'apply' && step.apply !== undefined) return { kind: 'apply', value: step.apply }
+  if ((step.kind === 'apply' || step.kind === 'valve') && step.apply !== undefined)
+    return { kind: 'apply', value: step.apply }
   if (step.id === 'adjusted' || step.id === 'stored') return { kind: 'store' }
   if (step.id === 'abort-revertTrim') return { kind: 'revert' }
   if (closesAsFound.value) return { kind: 'markAsFound' }
   if (step.id === 'output')
     return { kind: 'healthCheck', output: draft.value.choice === 'alarm' ? 'alarm' : 'held' }
-  if (step.work === 'disconnect') return { kind: 'apply', value: null }
+  if (step.work === 'disconnect' || step.id === 'opened' || step.id === 'removed')
+    return { kind: 'apply', value: null }
   const { applied = NaN, LRV = NaN, URV = NaN, measured = NaN } = values.value
   switch (step.adjustment) {
     case 'zeroTrim':
@@ -215,24 +218,37 @@ async function done(): Promise<void> {
   // Refused by the rules: the card stays and can be done again.
   sent.value = false
 }
+/** Nitrogen through the nozzle, once its pressures and temperature are known. */
+const nozzle = computed(() => {
+  if (!withDevice.value || !step.id.startsWith('gas-')) return null
+  const { throat_mm = NaN, Cd = 0 } = run.done.find((d) => d.step.id === 'nozzle')?.values ?? {}
+  const { p0_kPa = NaN, t0_C = NaN, after_kPa = NaN } = values.value
+  const flow = nozzleFlow(throat_mm, p0_kPa, t0_C, after_kPa, Cd > 0 ? Cd : null)
+  const told = flow && convert(flow.massFlow_g_s * 3.6, 'kg/h', run.started.context.range.unit)
+  return told?.kind === 'value'
+    ? { says: 'Let the nitrogen flow', command: { kind: 'apply', value: told.value } as const }
+    : null
+})
 /** A trim needs its input on the device first; the output trim its held current. */
-const before = computed(() =>
-  step.kind !== 'write' || !withDevice.value
-    ? null
-    : step.holdCurrent_mA !== undefined
-      ? {
-          says: `Hold ${step.holdCurrent_mA} mA`,
-          command: {
-            kind: 'adjust',
-            adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA },
-          } as const,
-        }
-      : step.apply !== undefined
+const before = computed(
+  () =>
+    nozzle.value ??
+    (step.kind !== 'write' || !withDevice.value
+      ? null
+      : step.holdCurrent_mA !== undefined
         ? {
-            says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
-            command: { kind: 'apply', value: step.apply } as const,
+            says: `Hold ${step.holdCurrent_mA} mA`,
+            command: {
+              kind: 'adjust',
+              adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA },
+            } as const,
           }
-        : null,
+        : step.apply !== undefined
+          ? {
+              says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
+              command: { kind: 'apply', value: step.apply } as const,
+            }
+          : null),
 )
 defineExpose({ done, label, open, waiting })
 </script>

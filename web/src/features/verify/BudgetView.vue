@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { sayNumber, withUncertainty } from '@calm/core/quantity/round'
 import { budgetTable, type ComparisonExtras } from '@calm/core/verify/comparison-budget'
+import { riskOf, sayRisk, type DecisionRule } from '@calm/core/verify/decision'
 import { toleranceAt, type Tolerance } from '@calm/core/verify/tolerance'
 import { computed } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
@@ -9,11 +10,12 @@ import StateMark from '../../ui/StateMark.vue'
 import type { useBudget } from './use-budget.ts'
 
 /** How sure the comparison is, line by line, and whether that is enough for the tolerance. */
-const { budget, span, tolerance } = defineProps<{
+const { budget, span, tolerance, rule } = defineProps<{
   budget: ReturnType<typeof useBudget>
   /** Span of the range, in its unit: what a tolerance in that unit is held against. */
   span: number
   tolerance: Tolerance
+  rule: DecisionRule
 }>()
 const extras = defineModel<ComparisonExtras>('extras', { required: true })
 const set = (name: keyof ComparisonExtras, value: number | null) =>
@@ -24,6 +26,7 @@ const U = computed(() => budget.agreed.value?.U_pct ?? 0)
 /** Tolerance in the middle of the range, % of span: the ratio is told for one place. */
 const T_pct = computed(() => (100 * toleranceAt(tolerance, span, span / 2)) / span)
 const ratio = computed(() => (U.value > 0 ? T_pct.value / U.value : null))
+const risk = computed(() => riskOf(rule, T_pct.value, U.value))
 const ENOUGH = 4
 const FIELDS: readonly (readonly [keyof ComparisonExtras, string, string | null])[] = [
   ['repeat_pct', 'Scatter of repeated readings, % of span', null],
@@ -50,6 +53,7 @@ const FIELDS: readonly (readonly [keyof ComparisonExtras, string, string | null]
           :word="`tolerance is ${sayNumber(ratio, 2)} times that`"
         />
       </p>
+      <p v-if="risk" class="small">{{ sayRisk(risk) }}</p>
       <PlainTable :table="table" />
       <div class="row">
         <v-btn v-if="budget.share.value === null" variant="text" @click="budget.start"

@@ -95,6 +95,7 @@ defineExpose({ begin })
       :budget="budget"
       :span="Math.abs(scale.input.high - scale.input.low)"
       :tolerance="tolerance"
+      :rule="rule"
     />
     <p v-else class="quiet">Choose the test equipment: how sure the comparison is follows from it.</p>
   </div>
