@@ -43,7 +43,7 @@ beforeEach(() => {
   orders = []
   obeys = true
 })
-const stable = { pv: { stable: true, waitsFor: null, mean: 0.31, sd: 0.01 }, mA: 4.0621 } as never
+const stable = { pv: { stable: true, n: 40, waitsFor: null, mean: 0.31, sd: 0.01 }, mA: 4.0621 } as never
 function card(run: ProcedureRun, more: { device?: Partial<DeviceView>; stability?: never } = {}) {
   const step = run.left[0] as Step
   const wrapper = mount(StepCard, {
@@ -123,6 +123,17 @@ describe('one step of a procedure', () => {
       ?.trigger('click')
     await c.vm.done()
     expect(c.answers()[0]?.[1]).toMatchObject({ values: { applied: 0.0004, pv: 0.31, mA: 4.0621 } })
+  })
+  test('a mean of nothing is no reading: it waits for samples of the new input', async () => {
+    const run = upTo('zero-trim', 'asFound-1-read', true)
+    const device: Partial<DeviceView> = { standardShows: 0, signals: [], alerts: [], task: null }
+    const few = { pv: { stable: false, n: 0, waitsFor: 'ten samples', mean: 0, sd: 0 }, mA: 0 } as never
+    const c = card(run, { device, stability: few })
+    const take = c.wrapper.findAll('button').find((b) => b.text() === 'Take the reading')
+    expect(take?.attributes('disabled')).toBeDefined()
+    await take?.trigger('click')
+    await c.vm.done()
+    expect(c.answers()).toEqual([])
   })
   test('before anything is adjusted the device keeps as found; a refusal leaves the step open', async () => {
     const run = upTo('zero-trim', 'asFound-finish', true)

@@ -28,6 +28,7 @@ const { run, step, draftKey, stability, device, busy, ask } = defineProps<{
 const emit = defineEmits<{ answer: [step: string, answer: StepAnswer] }>()
 /** After so long without coming to rest the step says what to look for, s. */
 const GIVE_UP_S = 90
+const LEAST_SAMPLES = 10
 
 interface Draft {
   readonly ticked: readonly number[]
@@ -135,6 +136,8 @@ const waiting = computed(
     withDevice.value &&
     (step.task ? device?.task != null : !(stability?.pv.stable ?? false)),
 )
+/** Right after the input moved nothing has been read at the new one yet: a mean of nothing is no reading. */
+const tooFew = computed(() => (stability?.pv.n ?? 0) < LEAST_SAMPLES)
 const recommended = computed(() => advice.value?.choice ?? step.recommends ?? null)
 const waitedLong = computed(
   // Looked at again with every sample that comes in.
@@ -333,7 +336,9 @@ defineExpose({ done, label, open, waiting })
         @update:model-value="setValue(f.name, $event)"
       />
     </div>
-    <v-btn v-if="withDevice && readable" :disabled="waiting" @click="takeReading">Take the reading</v-btn>
+    <v-btn v-if="withDevice && readable" :disabled="waiting || tooFew" @click="takeReading"
+      >Take the reading</v-btn
+    >
     <p v-for="w in problem.warnings" :key="w" class="advice leave">{{ w }}</p>
     <p v-if="says ?? problem.refused" role="alert" class="trouble">{{ says ?? problem.refused }}</p>
   </article>
