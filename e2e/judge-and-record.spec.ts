@@ -62,7 +62,7 @@ test('FT-402: held against its baseline, which is not drawn out beyond its flows
   await run(2, '2,4 t/h', '2460')
   await wren.getByLabel('Note').focus()
   await expect(wren.getByText(/Since the baseline of 2024-11-05 it moved by \+1\.\d+ %/)).toBeVisible()
-  await expect(wren.getByText(/1 runs lie outside the flows of the baseline/)).toBeVisible()
+  await expect(wren.getByText(/1 run lies outside the flows of the baseline/)).toBeVisible()
   await wren.getByRole('button', { name: 'Record', exact: true }).click()
   await expect(wren.getByText('stored in the record')).toBeVisible()
   await expect(wren.getByRole('listitem').filter({ hasText: 'portable meter, 2 runs' })).toBeVisible()

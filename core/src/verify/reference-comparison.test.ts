@@ -66,7 +66,7 @@ describe('against a reference', () => {
     )
     expect(r.baseline?.points.map((p) => p.baseline)).toEqual([expect.closeTo(0.3, 9), null])
     expect(r.says.join(' ')).toMatch(/moved by \+1\.70 %: more than the uncertainties explain/)
-    expect(r.says.join(' ')).toMatch(/1 runs lie outside/)
+    expect(r.says.join(' ')).toMatch(/1 run lies outside/)
   })
   test('a meter that did not move agrees with its baseline', () => {
     const r = compareWithReference(

@@ -124,7 +124,9 @@ export function compareWithReference(
         `Since the baseline of ${first.at.slice(0, 10)} it moved by ${signed(mean(known))} %${baseline.agrees ? ', within the uncertainties' : ': more than the uncertainties explain'}.`,
       )
     if (outside > 0)
-      says.push(`${outside} runs lie outside the flows of the baseline and are not held against it.`)
+      says.push(
+        `${outside === 1 ? '1 run lies' : `${outside} runs lie`} outside the flows of the baseline, not held against it.`,
+      )
     says.push(...trendSays(past, mean_pct))
   }
   return { errors_pct, En, U_pct, mean_pct, outlier, baseline, says, passes }

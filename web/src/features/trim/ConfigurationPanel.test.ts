@@ -95,7 +95,8 @@ describe('a configuration', () => {
   })
   test('without a link nothing is kept', async () => {
     const p = await panel(false)
-    expect(p.button('Keep this')?.attributes('disabled')).toBeDefined()
+    expect(p.button('Keep this')?.attributes('disabled')).toBe('')
+    expect((await panel(true)).button('Keep this')?.attributes('disabled')).toBeUndefined()
   })
   test('loading writes what differs and never another sensor’s characterization', async () => {
     const p = await panel()

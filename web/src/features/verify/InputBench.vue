@@ -13,6 +13,7 @@ import NextBar from '../../ui/NextBar.vue'
 import NumberField from '../../ui/NumberField.vue'
 import PlainTable from '../../ui/PlainTable.vue'
 import StateMark from '../../ui/StateMark.vue'
+import UnitPicker from '../../ui/UnitPicker.vue'
 import { useInput } from './use-input.ts'
 
 /** A loop that switches: what its input reads now, what it counts, forced both ways, and its switch point. */
@@ -78,6 +79,8 @@ const BITS = [
 ]
 
 const typed = ref({ trips: '', resets: '' })
+/** Of setpoint, ramp and readings alike. */
+const unit = ref('m')
 const point = ref<{
   setpoint: number | null
   rate: number | null
@@ -101,7 +104,7 @@ const points = computed((): InputVerification['points'] => {
   if (setpoint === null || T === null || T <= 0) return null
   return {
     setpoint,
-    unit: 'm',
+    unit: unit.value,
     rate: rate ?? 0,
     latency_s: latency_s ?? 0,
     trips,
@@ -155,8 +158,9 @@ const next = computed(() => {
           <summary>A switch point, ramped to</summary>
           <div class="stack">
             <div class="field-grid">
-              <NumberField v-model="point.setpoint" label="Setpoint" :unit="null" />
-              <NumberField v-model="point.T" label="Allowed ±" :unit="null" />
+              <UnitPicker v-model="unit" label="Unit of the point" />
+              <NumberField v-model="point.setpoint" label="Setpoint" :unit="unit" />
+              <NumberField v-model="point.T" label="Allowed ±" :unit="unit" />
               <NumberField v-model="point.rate" label="Ramp a second, signed towards the trip" :unit="null" />
               <NumberField v-model="point.latency_s" label="Delay of scan and filter" unit="s" />
             </div>
