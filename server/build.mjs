@@ -5,7 +5,9 @@ const { dependencies } = JSON.parse(readFileSync(new URL('package.json', import.
 
 await build({
   absWorkingDir: import.meta.dirname,
-  entryPoints: ['main', 'check-chain', 'check-package', 'backup', 'restore'].map((name) => `src/${name}.ts`),
+  entryPoints: ['main', 'worker', 'prepare', 'check-chain', 'check-package', 'backup', 'restore'].map(
+    (name) => `src/${name}.ts`,
+  ),
   outdir: 'dist',
   bundle: true,
   splitting: true,

@@ -11,6 +11,8 @@ export const NewEvent = z.strictObject({
   id: z.uuid(),
   runId: z.uuid(),
   at: z.iso.datetime(),
+  /** Who did it. An event goes out in that person's session only; the server refuses any other. */
+  by: z.uuid().optional(),
   body: EventBody,
 })
 export type NewEvent = z.output<typeof NewEvent>
@@ -25,8 +27,15 @@ export const StoredEvent = z.object({
   seq: z.int(),
   type: z.string(),
   at: z.string(),
+  /** By the server's clock; inside the hash from form 2 on. */
+  recordedAt: z.string(),
+  form: z.union([z.literal(1), z.literal(2)]),
+  /** It happened before the event recorded before it. */
+  outOfOrder: z.boolean(),
   by: z.uuid(),
   byName: z.string(),
+  /** Came with a package: its author is the package's word, nobody here. */
+  foreign: z.boolean(),
   payload: z.unknown(),
   previous: z.string(),
   hash: z.string(),
@@ -48,6 +57,8 @@ export const RunInfo = z.object({
   verdict: z.string().nullable(),
   startedAt: z.string(),
   startedBy: z.string(),
+  /** Begun elsewhere: it came with a package. */
+  foreign: z.boolean(),
   revision: z.int(),
 })
 export type RunInfo = z.output<typeof RunInfo>

@@ -1,25 +1,27 @@
+import { TagSchema } from '@calm/core/loop/document'
 import { z } from 'zod'
 import { NewEquipment } from './equipment.ts'
-import { Person } from './people.ts'
+import { Role } from './people.ts'
 
 export const PACKAGE_FORMAT = 'calm-loop-package'
-export const PACKAGE_VERSION = 1
+/** 2: events carry the server's time and the form of their hash. Packages of version 1 are still read. */
+export const PACKAGE_VERSION = 2
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/)
 
 /** What a package says about itself: each of its files with its SHA-256. */
 export const PackageManifest = z.strictObject({
   format: z.literal(PACKAGE_FORMAT, 'This is not a package of a loop.'),
-  version: z.literal(PACKAGE_VERSION, 'This package was made by a newer version.'),
+  version: z.union([z.literal(1), z.literal(PACKAGE_VERSION)], 'This package was made by a newer version.'),
   madeAt: z.iso.datetime(),
-  tag: z.string(),
-  files: z.record(z.string(), hash),
+  tag: TagSchema,
+  files: z.record(z.string().max(200), hash),
 })
 export type PackageManifest = z.output<typeof PackageManifest>
 
 /** Everything a loop is made of: enough to make it again elsewhere, and to prove it. */
 export const LoopPackage = z.strictObject({
-  loop: z.strictObject({ id: z.uuid(), tag: z.string().min(1).max(80) }),
+  loop: z.strictObject({ id: z.uuid(), tag: TagSchema }),
   revisions: z
     .array(
       z.strictObject({
@@ -52,6 +54,9 @@ export const LoopPackage = z.strictObject({
         seq: z.int().min(1),
         type: z.string().max(60),
         at: z.iso.datetime(),
+        /** Absent in packages of version 1. */
+        recordedAt: z.iso.datetime().optional(),
+        form: z.union([z.literal(1), z.literal(2)]).default(1),
         by: z.uuid(),
         payload: z.unknown(),
         previous: hash,
@@ -59,8 +64,16 @@ export const LoopPackage = z.strictObject({
       }),
     )
     .min(1),
-  people: z.array(Person),
-  equipment: z.array(z.strictObject(NewEquipment.shape)),
+  /** As the package tells them: nobody elsewhere vouches for these names. */
+  people: z.array(
+    z.strictObject({
+      id: z.uuid(),
+      name: z.string().min(1).max(60),
+      shownName: z.string().min(1).max(120),
+      role: Role,
+    }),
+  ),
+  equipment: z.array(NewEquipment),
 })
 export type LoopPackage = z.output<typeof LoopPackage>
 

@@ -1,15 +1,32 @@
-// npm run backup [FILE]: the whole plant as one ZIP of JSON.
-import { writeFileSync } from 'node:fs'
+// npm run backup [FILE]: the whole plant in one file. With --daily: today's, into the folder of backups.
+import { existsSync, mkdirSync } from 'node:fs'
 import pg from 'pg'
-import { dumpPlant } from './plant/dump.ts'
+import { backupOptions } from './db/prepare.ts'
+import { backUpDaily, backUpTo, megabytes } from './plant/backup-file.ts'
 
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')
 const now = new Date()
-const file = process.argv[2] ?? `calm-loop-${now.toISOString().slice(0, 10)}.zip`
+const { folder, passphrase } = backupOptions(process.env, process.argv[1] ?? '.')
+const [name] = process.argv.slice(2)
 const client = new pg.Client({ connectionString: url })
-await client.connect()
-const bytes = await dumpPlant(client, now)
-await client.end()
-writeFileSync(file, bytes, { flag: 'wx' })
-console.log(`${file}: ${(bytes.length / 1e6).toFixed(1)} MB. Keep it where this machine’s disk is not.`)
+try {
+  const given =
+    name === undefined ? `calm-loop-${now.toISOString().slice(0, 10)}.${passphrase ? 'calm' : 'zip'}` : name
+  if (given !== '--daily' && existsSync(given))
+    throw new Error(`${given} is there already. Name another file: a backup is never overwritten.`)
+  await client.connect()
+  if (given === '--daily') mkdirSync(folder, { recursive: true, mode: 0o700 })
+  const file =
+    given === '--daily'
+      ? await backUpDaily(client, { folder, passphrase }, now)
+      : await backUpTo(client, given, passphrase, now)
+  console.log(
+    `${file}: ${megabytes(file)} MB, ${passphrase === null ? 'not sealed' : 'sealed'}. Keep a copy where this machine’s disk is not.`,
+  )
+} catch (error) {
+  console.log(error instanceof Error ? error.message : error)
+  process.exitCode = 1
+} finally {
+  await client.end().catch(() => undefined)
+}

@@ -4,7 +4,7 @@ import { provePackage } from './package/prove.ts'
 
 let broken = 0
 for (const file of process.argv.slice(2)) {
-  const proof = provePackage(readFileSync(file))
+  const proof = provePackage(readFileSync(file), new Date().toISOString())
   if (proof.kind === 'whole')
     console.log(
       `${file}: ${proof.contents.loop.tag}, ${proof.contents.events.length} events, complete and unchanged, ending in ${proof.contents.events.at(-1)?.hash ?? ''}`,

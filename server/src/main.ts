@@ -2,49 +2,95 @@ import { createServer } from 'node:http'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
-import { createApp } from './app.ts'
+import { createApp, type Settings } from './app.ts'
+import { systemClock } from './clock.ts'
 import { connect } from './db/connection.ts'
-import { migrate } from './db/migrate.ts'
+import { shapeOf } from './db/migrate.ts'
+import { backupOptions } from './db/prepare.ts'
 import { loadDemoPlant } from './demo/load.ts'
 import { fillErrors } from './drift/store.ts'
 import { startLive } from './http/live.ts'
+import { scheduleBackups } from './plant/schedule.ts'
+import { startPool } from './work/pool.ts'
 
 const STOP_AFTER_MS = 3_000
+/** A client that is slower than this with its headers or its body gives its place to others. */
+const HEADERS_MS = 15_000
+const REQUEST_MS = 120_000
+const MOST_CONNECTIONS = 2_000
 
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' })
+
+/** Ends with one sentence for the starter and the terminal, and no trace. */
+function giveUp(says: string): never {
+  process.send?.({ failed: says })
+  process.stderr.write(`${says}\n`)
+  process.exit(1)
+}
+/** A number from the environment, in its range. */
+function numberOf(name: string, usual: number, least: number, most: number): number {
+  const text = process.env[name]
+  const n = text === undefined ? usual : Number(text)
+  return n >= least && n <= most
+    ? n
+    : giveUp(`${name} is “${text}”. It must be a number from ${least} to ${most}.`)
+}
+function addressOf(text: string | undefined): string | null {
+  if (text === undefined || text === '') return null
+  try {
+    if (/^https?:$/.test(new URL(text).protocol)) return text
+  } catch {
+    // Told below.
+  }
+  return giveUp(`CALM_ADDRESS is “${text}”. It must look like https://calm.plant.example.`)
+}
+
 const url = process.env['DATABASE_URL']
-if (!url) throw new Error('DATABASE_URL is not set; start with “npm start”, which sets it')
-const port = Number(process.env['PORT'] ?? 4180)
+if (!url) giveUp('DATABASE_URL is not set. Start with “npm start”, which sets it.')
+const port = numberOf('PORT', 4180, 1, 65_535)
 const here = dirname(fileURLToPath(import.meta.url))
 const webFolder =
   process.env['CALM_WEB'] === 'none' ? null : (process.env['CALM_WEB'] ?? join(here, '../../web/dist'))
+const backups = backupOptions(process.env, fileURLToPath(import.meta.url))
+const settings: Settings = {
+  address: addressOf(process.env['CALM_ADDRESS']),
+  proxy: process.env['CALM_PROXY'] ?? null,
+  idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
+  dataFolder: process.env['CALM_DATA_DIR'] ?? '.',
+  backupFolder: process.env['CALM_BACKUP_DIR'] === 'none' ? null : backups.folder,
+}
 
 const connection = connect(url, log)
-await migrate(connection.db)
+const shape = await shapeOf(connection.pool).catch((error: unknown) =>
+  giveUp(`The database cannot be used: ${error instanceof Error ? error.message : 'unknown'}.`),
+)
+if (shape.is !== 'same')
+  giveUp(
+    `The database has shape ${shape.here}; this program needs shape ${shape.known}. “npm start” makes it ready, after a backup.`,
+  )
 await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 const live = await startLive(connection.pool, log)
-const app = await createApp({
-  connection,
-  live,
-  log,
-  webFolder,
-  signInsPerMinute: Number(process.env['CALM_SIGN_INS_PER_MINUTE'] ?? 10),
-})
+const pool = startPool()
+const stopBackups =
+  settings.backupFolder === null ? () => undefined : scheduleBackups(settings.backupFolder, url, log)
+const app = await createApp({ connection, live, pool, clock: systemClock, log, webFolder, settings })
 
-const server = createServer(app)
+const server = createServer({ headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS }, app)
+server.maxConnections = MOST_CONNECTIONS
+server.on('error', (error: NodeJS.ErrnoException) =>
+  giveUp(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message),
+)
 server.listen(port, '127.0.0.1', () => process.send?.({ listening: port }))
-server.on('error', (error: NodeJS.ErrnoException) => {
-  process.send?.({ failed: error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message })
-  process.exit(1)
-})
 
 let stopping = false
 async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
   setTimeout(() => process.exit(0), STOP_AFTER_MS).unref()
+  stopBackups()
   await live.stop()
+  await pool.stop()
   await new Promise<void>((done) => {
     server.close(() => done())
     server.closeIdleConnections()
@@ -56,3 +102,7 @@ process.on('SIGTERM', () => void stop())
 process.on('SIGINT', () => void stop())
 // The starter died: do not keep its port.
 process.on('disconnect', () => void stop())
+// The starter asks whether this thread still answers; one that does not is ended and started again.
+process.on('message', (message: unknown) => {
+  if (message === 'ping') process.send?.({ pong: true })
+})

@@ -1,22 +1,21 @@
-// npm run restore FILE: a backed-up plant into an empty database.
-import { readFileSync } from 'node:fs'
+// npm run restore FILE: a backed-up plant into an empty database. CALM_BACKUP_PASSPHRASE opens a sealed one.
 import pg from 'pg'
-import { pino } from 'pino'
-import { connect } from './db/connection.ts'
-import { migrate } from './db/migrate.ts'
+import { backupOptions, prepareDatabase } from './db/prepare.ts'
+import { readBackup } from './plant/backup-file.ts'
 import { restorePlant } from './plant/dump.ts'
 
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')
 const file = process.argv[2]
-if (file === undefined) throw new Error('Name the file: npm run restore calm-loop-2026-11-26.zip')
-const connection = connect(url, pino({ level: 'silent' }))
-await migrate(connection.db)
-await connection.pool.end()
-const client = new pg.Client({ connectionString: url })
-await client.connect()
+let client: pg.Client | null = null
 try {
-  const rows = await restorePlant(client, readFileSync(file))
+  if (file === undefined) throw new Error('Name the file: npm run restore calm-loop-2026-11-26.zip')
+  const options = backupOptions(process.env, process.argv[1] ?? '.')
+  const bytes = readBackup(file, options.passphrase)
+  await prepareDatabase(url, options)
+  client = new pg.Client({ connectionString: url })
+  await client.connect()
+  const rows = await restorePlant(client, bytes)
   console.log(
     `Restored: ${Object.entries(rows)
       .map(([t, n]) => `${n} ${t}`)
@@ -26,5 +25,5 @@ try {
   console.log(error instanceof Error ? error.message : error)
   process.exitCode = 1
 } finally {
-  await client.end()
+  await client?.end()
 }

@@ -33,10 +33,13 @@ describe('the chain of a loop', () => {
       seq: i,
       type: 'reading.recorded',
       at: '2026-11-23T10:00:00.000Z',
+      recordedAt: '2026-11-23T10:00:02.000Z',
+      // A record of before the server's time went in goes on in the form of today.
+      form: i === 1 ? 1 : 2,
       by: 'p',
       payload: { value: i },
       previous: chain.at(-1)?.hash ?? CHAIN_START,
-    }
+    } as const
     chain.push({ ...e, hash: eventHash(e, digest) })
   }
   test('untouched it is whole', () => {
@@ -46,6 +49,19 @@ describe('the chain of a loop', () => {
   const edits: readonly [why: string, edit: (c: ChainedEvent[]) => ChainedEvent[], seq: number][] = [
     ['a value changed', (c) => c.map((e) => (e.seq === 2 ? { ...e, payload: { value: 9 } } : e)), 2],
     ['an author changed', (c) => c.map((e) => (e.seq === 3 ? { ...e, by: 'q' } : e)), 3],
+    [
+      'the server’s time changed',
+      (c) => c.map((e) => (e.seq === 3 ? { ...e, recordedAt: '2026-11-22T10:00:00.000Z' } : e)),
+      3,
+    ],
+    [
+      'the server’s time taken out of the hash',
+      (c) => {
+        const at = { ...c[3], form: 1 } as ChainedEvent
+        return [...c.slice(0, 3), { ...at, hash: eventHash(at, digest) }]
+      },
+      4,
+    ],
     ['an event taken out', (c) => c.filter((e) => e.seq !== 2), 3],
     [
       'two events swapped',

@@ -54,7 +54,15 @@ const RunStarted = z.strictObject({
       .optional(),
     /** How an error is accepted; simple acceptance where it was not agreed. */
     rule: z.enum(DECISION_RULES).optional(),
+    /** Why it is judged by something else than the recorded loop and the register; stands on every paper. */
+    deviation: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }).optional(),
   }),
+})
+
+/** Instruments that were used and not named at the beginning. */
+const EquipmentNamed = z.strictObject({
+  type: z.literal('equipment.named'),
+  payload: z.strictObject({ equipment: z.array(z.uuid()).min(1, 'Name an instrument.').max(10) }),
 })
 
 /** One row as it stands now. A row typed again is a new event; the earlier one stays in the record. */
@@ -64,6 +72,8 @@ const ReadingRecorded = z.strictObject({
     phase: Phase,
     index: z.int().min(0).max(60),
     values: z.partialRecord(z.enum(COLUMNS), Typed),
+    /** Columns whose value looks like a slip and was looked at again: it is what was read. */
+    confirmed: z.array(z.enum(COLUMNS)).max(COLUMNS.length).optional(),
   }),
 })
 
@@ -92,6 +102,7 @@ const Returned = z.strictObject({
 
 export const RunEventBody = z.discriminatedUnion('type', [
   RunStarted,
+  EquipmentNamed,
   ReadingRecorded,
   PhaseClosed,
   LeftAsFound,

@@ -1,4 +1,5 @@
 import { namedPlan, type PlanPoint } from '../verify/plan.ts'
+import { maybeSamePerson } from './authors.ts'
 import type { Reading } from '../verify/reading-errors.ts'
 import type { Column, Phase, RunEventBody, RunStartedPayload, Typed } from './run-events.ts'
 
@@ -20,9 +21,13 @@ export interface Run {
   readonly startedBy: string
   readonly startedAt: string
   readonly plan: readonly PlanPoint[]
+  /** Instruments of this run, those named later last. */
+  readonly equipment: readonly string[]
   readonly state: RunState
   readonly asFound: Readonly<Record<number, RowValues>>
   readonly asLeft: Readonly<Record<number, RowValues>>
+  /** Columns of a row that somebody looked at again and confirmed. */
+  readonly confirmed: Readonly<Record<Phase, Readonly<Record<number, readonly Column[]>>>>
   /** True when nothing was adjusted and as-left refers to as-found. */
   readonly leftAsFound: boolean
   readonly adjustments: readonly { readonly note: string; readonly by: string; readonly at: string }[]
@@ -55,9 +60,11 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
         startedBy: by,
         startedAt: at,
         plan: namedPlan(body.payload.plan),
+        equipment: body.payload.equipment,
         state: 'asFound',
         asFound: {},
         asLeft: {},
+        confirmed: { asFound: {}, asLeft: {} },
         leftAsFound: false,
         adjustments: [],
         signatures: [],
@@ -67,8 +74,12 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
   }
   if (!run) return refused('The run has not begun.')
   switch (body.type) {
+    case 'equipment.named':
+      if (run.state === 'signed' || run.state === 'countersigned')
+        return refused('The record is signed: its instruments stand as they are.')
+      return ok({ equipment: [...new Set([...run.equipment, ...body.payload.equipment])] })
     case 'reading.recorded': {
-      const { phase, index, values } = body.payload
+      const { phase, index, values, confirmed = [] } = body.payload
       if (!run.plan.some((p) => p.index === index)) return refused(`The plan has no point ${index + 1}.`)
       if (phase === 'asFound' && run.state !== 'asFound')
         return refused('The as-found readings are closed and stay as they are.')
@@ -80,6 +91,7 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
         )
       return ok({
         [phase]: { ...run[phase], [index]: values },
+        confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: confirmed } },
         ...(phase === 'asLeft' ? { state: 'asLeft' } : {}),
       })
     }
@@ -104,18 +116,23 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
       const signature: Signature = { as: body.payload.as, by, at, statement: body.payload.statement }
       if (body.payload.as === 'technician') {
         if (run.state !== 'ready')
-          return refused('Close as-left before signing, or say that nothing was adjusted.')
+          return refused(
+            run.signatures.length > 0
+              ? 'This record is signed already. One technician signs; another person reviews it.'
+              : 'Close as-left before signing, or say that nothing was adjusted.',
+          )
         return ok({ state: 'signed', signatures: [...run.signatures, signature] })
       }
+      if (run.state === 'countersigned') return refused('This record is signed and reviewed already.')
       if (run.state !== 'signed') return refused('A reviewer signs after the technician has signed.')
-      if (run.signatures.some((s) => s.by === by))
+      if (run.signatures.some((s) => maybeSamePerson(s.by, by)))
         return refused('The record needs a second person: who signed it cannot review it.')
       return ok({ state: 'countersigned', signatures: [...run.signatures, signature] })
     }
     case 'returned':
       if (run.state !== 'signed')
         return refused('Only a signed record that is not yet reviewed can be returned.')
-      if (run.signatures.some((s) => s.by === by))
+      if (run.signatures.some((s) => maybeSamePerson(s.by, by)))
         return refused('The record needs a second person: who signed it cannot review it.')
       // The technician's signature stood for readings that now may change: it is void, the event remains.
       return ok({

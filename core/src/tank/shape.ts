@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 import { endVolume_m3, headDepth_m, headRadius_m, headVolume_m3, segment_m2, type Head } from './head.ts'
 
 /** Inside dimensions of a tank, m. */
@@ -127,13 +128,7 @@ export function tankOf(shape: TankShape): Tank {
     full_m3,
     level_m: (volume) => {
       if (!(volume >= 0 && volume <= full_m3 * (1 + 1e-12))) return null
-      let [lo, hi] = [0, t.height_m]
-      while (hi - lo > CONVERGED_M) {
-        const mid = (lo + hi) / 2
-        if (volume_m3(mid) < volume) lo = mid
-        else hi = mid
-      }
-      return (lo + hi) / 2
+      return bisect((h) => volume_m3(h) >= volume, 0, t.height_m, CONVERGED_M)
     },
   }
 }

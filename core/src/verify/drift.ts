@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 import { studentQuantile } from '../statistics/student-t.ts'
 
 /** One calibration of the past: when, and the largest or level error as found and as left, % of span. */
@@ -26,6 +27,7 @@ export type Drift =
     }
 
 const LEAST = 3
+const CLOSE_DAYS = 1e-6
 const FARTHEST_DAYS = 36_525
 
 /** Drift per period: as-found minus the as-left before it, never across an adjustment. */
@@ -53,13 +55,7 @@ export function driftOf(periods: readonly { dt: number; d: number }[], a0: numbe
   let earliest: number | null = null
   if (out(0)) earliest = 0
   else if (out(FARTHEST_DAYS)) {
-    let [lo, hi] = [0, FARTHEST_DAYS]
-    while (hi - lo > 1e-6) {
-      const mid = (lo + hi) / 2
-      if (out(mid)) hi = mid
-      else lo = mid
-    }
-    earliest = hi
+    earliest = bisect(out, 0, FARTHEST_DAYS, CLOSE_DAYS)
   }
   const central = rate === 0 ? null : (Math.sign(rate) * T - a0) / rate
   const longest = Math.max(...periods.map((p) => p.dt))

@@ -1,3 +1,6 @@
+import { sayNumber } from '../quantity/round.ts'
+import { printedUnit } from '../quantity/units.ts'
+
 /** How much error is allowed: any of percent of span, percent of reading and an absolute amount. */
 export interface Tolerance {
   /** max: the largest of the parts; sum: all together; min: the smallest that is not zero. */
@@ -28,4 +31,15 @@ export function toleranceAt(t: Tolerance, span: number, value: number): number {
       return positive.length === 0 ? 0 : Math.min(...positive)
     }
   }
+}
+
+/** A tolerance in words: "the largest of 0.25 % of span, 0.1 bar". @param unit - of the range */
+export function sayTolerance(t: Tolerance, unit: string): string {
+  const parts = [
+    t.pctSpan > 0 ? `${sayNumber(t.pctSpan)} % of span` : '',
+    t.pctReading > 0 ? `${sayNumber(t.pctReading)} % of reading` : '',
+    t.abs > 0 ? `${sayNumber(t.abs)} ${printedUnit(unit)}` : '',
+  ].filter(Boolean)
+  const how = { max: 'the largest of', sum: 'the sum of', min: 'the smallest of' }[t.mode]
+  return `${parts.length > 1 ? `${how} ` : ''}${parts.join(', ')}`
 }

@@ -1,10 +1,11 @@
-import { answer } from '@calm/core/calculation'
 import { calculationNamed, CATALOGUE } from '@calm/core/catalogue'
 import { z } from 'zod'
 import { endpoint, EVERYONE, type Endpoint } from '../http/endpoint.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { busy, HttpProblem, notFound } from '../http/problems.ts'
+import type { Pool } from '../work/pool.ts'
+import { outOfReason } from './out-of-reason.ts'
 
-export const calcRoutes = (): Endpoint[] => [
+export const calcRoutes = (pool: Pool): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/calc',
@@ -23,10 +24,12 @@ export const calcRoutes = (): Endpoint[] => [
     params: z.object({ name: z.string().max(80) }),
     body: z.unknown(),
     response: z.unknown(),
-    handle({ params, body }) {
-      const calculation = calculationNamed(params.name)
-      if (!calculation) throw notFound('calculation')
-      const told = answer(calculation, body)
+    async handle({ params, body }) {
+      if (!calculationNamed(params.name)) throw notFound('calculation')
+      const outcome = await pool.run({ kind: 'calculate', name: params.name, input: body })
+      if (outcome.kind === 'busy') throw busy()
+      const told =
+        outcome.kind === 'done' ? outcome.result : { kind: 'refused' as const, problems: [outOfReason(body)] }
       if (told.kind === 'refused')
         throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', told.problems)
       return told.result

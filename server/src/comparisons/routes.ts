@@ -1,5 +1,6 @@
 import { KeptComparison, NewComparison } from '@calm/contract/comparisons'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
@@ -7,7 +8,7 @@ import { comparisonsOf, keepComparison } from './store.ts'
 
 const params = z.object({ loop: z.string().min(1).max(80) })
 
-export const comparisonRoutes = (db: Database): Endpoint[] => [
+export const comparisonRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/comparisons',
@@ -27,6 +28,6 @@ export const comparisonRoutes = (db: Database): Endpoint[] => [
     response: KeptComparison,
     status: 201,
     handle: async ({ params, body, person }) =>
-      keepComparison(db, await loopIdOf(db, params.loop), body, person),
+      keepComparison(db, await loopIdOf(db, params.loop), body, person, clock()),
   }),
 ]

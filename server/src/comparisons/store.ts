@@ -4,8 +4,8 @@ import { compareWithReference, type PastComparison } from '@calm/core/verify/ref
 import { and, asc, eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { people } from '../people/schema.ts'
 import { appendOnce } from '../record/append-once.ts'
+import { authorsOf } from '../record/chain.ts'
 import { events } from '../runs/schema.ts'
 
 const COMPARED = 'reference.compared'
@@ -14,12 +14,17 @@ type Payload = Omit<KeptComparison, 'id' | 'at' | 'byName'>
 /** Comparisons in the record, oldest first: the first one is the baseline of the others. */
 export async function comparisonsOf(db: Executor, loopId: string): Promise<KeptComparison[]> {
   const rows = await db
-    .select({ id: events.id, at: events.at, payload: events.payload, byName: people.shownName })
+    .select({ id: events.id, at: events.at, payload: events.payload, seq: events.seq, by: events.by })
     .from(events)
-    .innerJoin(people, eq(people.id, events.by))
     .where(and(eq(events.loopId, loopId), eq(events.type, COMPARED)))
     .orderBy(asc(events.at))
-  return rows.map((r) => ({ ...(r.payload as Payload), id: r.id, at: isoInstant(r.at), byName: r.byName }))
+  const { author, name } = await authorsOf(db, loopId)
+  return rows.map((r) => ({
+    ...(r.payload as Payload),
+    id: r.id,
+    at: isoInstant(r.at),
+    byName: name(author(r.seq, r.by)),
+  }))
 }
 
 export const asPast = (c: KeptComparison): PastComparison => ({
@@ -34,6 +39,7 @@ export async function keepComparison(
   loopId: string,
   { id, at, ...task }: NewComparison,
   person: Person,
+  now = new Date(),
 ): Promise<KeptComparison> {
   const all = await comparisonsOf(db, loopId)
   const here = all.find((c) => c.id === id)
@@ -46,6 +52,6 @@ export async function keepComparison(
     passes: r.passes,
     says: [...r.says],
   }
-  await appendOnce(db, loopId, { id, at, type: COMPARED, payload }, person)
+  await appendOnce(db, loopId, { id, at, type: COMPARED, payload }, person, now)
   return { ...payload, id, at, byName: person.shownName }
 }

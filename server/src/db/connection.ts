@@ -11,15 +11,24 @@ export interface Connection {
   readonly db: Database
 }
 
+const MOST_CLIENTS = 10
+const CONNECT_MS = 5_000
+/** A statement that takes this long is held up by something: it is given up, and nothing was stored. */
+const STATEMENT_MS = 30_000
+
 /** Opens the pool. A database that goes away is logged, not fatal: the next query connects again. */
 export function connect(url: string, log: Pick<Logger, 'warn'>): Connection {
   const pool = new pg.Pool({
     connectionString: url,
-    max: 10,
-    connectionTimeoutMillis: 5_000,
+    max: MOST_CLIENTS,
+    connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: STATEMENT_MS,
     keepAlive: true,
   })
-  // Without a listener the process dies when the database stops.
-  pool.on('error', (error) => log.warn({ err: error.message }, 'database connection lost'))
+  const lost = (error: Error) => log.warn({ err: error.message }, 'database connection lost')
+  // Without these listeners the process dies when the database stops: the pool hears of idle clients only, so
+  // that each client, at work or not, needs one of its own.
+  pool.on('error', lost)
+  pool.on('connect', (client) => client.on('error', lost))
   return { pool, db: drizzle(pool, { casing: 'snake_case' }) }
 }

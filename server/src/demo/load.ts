@@ -7,7 +7,7 @@ import { withField } from '@calm/core/loop/field-path'
 import { LoopDocument } from '@calm/core/loop/document'
 import type { Database } from '../db/connection.ts'
 import { keepComparison } from '../comparisons/store.ts'
-import { addEquipment } from '../equipment/store.ts'
+import { addEquipment, renewed } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { documentsByTag, saveRevision } from '../loops/store.ts'
 import { addPerson, allPeople } from '../people/store.ts'
@@ -40,6 +40,7 @@ const json = (file: string): unknown => JSON.parse(text(file))
 
 /** The plant was entered before its first verification, and walked through before today. */
 const PLANT_ENTERED = new Date('2022-09-01T06:30:00.000Z')
+const FIRST_CERTIFIED = '2022-01-10'
 const WIRING_DRAWN = new Date('2026-10-28T13:40:00.000Z')
 const SITE_CHECKED = new Date('2026-11-02T09:10:00.000Z')
 
@@ -72,7 +73,8 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     for (const e of files.equipment) {
       const id = randomUUID()
       equipmentIds.set(e.serial, id)
-      await addEquipment(tx, { id, ...e })
+      // As they were certified then; the register holds the newest certificate only.
+      await addEquipment(tx, { id, ...e, certifiedOn: FIRST_CERTIFIED })
     }
     for (const { password, name } of files.people)
       await addPerson(tx, nameOf(name), await hashPassword(password))
@@ -81,20 +83,34 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   await importList(db, { id: randomUUID(), text: files.list, update: [] }, first, PLANT_ENTERED)
   for (const held of await allHeld(db)) {
     const mend = files.details.mended.find((m) => m.tag === held.cells.tag)
-    if (mend) await mendRow(db, held.id, { ...held.cells, ...mend.cells }, first)
+    if (mend) await mendRow(db, held.id, { ...held.cells, ...mend.cells }, first, PLANT_ENTERED)
   }
-  for (const { tag, by, runs, ...c } of files.comparisons) {
+  const loopOf = async (tag: string) => {
     const loop = (await documentsByTag(db)).get(tag)
     if (!loop) throw new Error(`the demo plant has no loop ${tag}`)
-    const pairs = runs.map(([reference, indicated]) => ({ reference, indicated, path: null }))
-    await keepComparison(db, loop.id, { ...c, id: randomUUID(), revision: 1, runs: pairs }, nameOf(by))
+    return loop
   }
-  for (const past of files.history) {
-    const loop = (await documentsByTag(db)).get(past.tag)
-    if (!loop) throw new Error(`the demo plant has no loop ${past.tag}`)
-    const equipment = past.equipment.map((serial) => equipmentIds.get(serial) ?? '')
-    await storePast(db, loop.id, pastRun(loop.document, past, equipment), nameOf)
-  }
+  const acts: { at: string; act: () => Promise<unknown> }[] = [
+    ...files.comparisons.map(({ tag, by, runs, ...c }) => ({
+      at: c.at,
+      act: async () => {
+        const pairs = runs.map(([reference, indicated]) => ({ reference, indicated, path: null }))
+        const told = { ...c, id: randomUUID(), revision: 1, runs: pairs }
+        return keepComparison(db, (await loopOf(tag)).id, told, nameOf(by), new Date(c.at))
+      },
+    })),
+    ...files.history.map((past) => ({
+      at: past.at,
+      act: async () => {
+        const loop = await loopOf(past.tag)
+        const equipment = past.equipment.map((serial) => equipmentIds.get(serial) ?? '')
+        return storePast(db, loop.id, pastRun(loop.document, past, equipment), nameOf)
+      },
+    })),
+  ]
+  // A record grows with time.
+  for (const { act } of acts.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await act()
+  for (const e of files.equipment) await renewed(db, equipmentIds.get(e.serial) ?? '', e.certifiedOn)
   const drawn = await documentsByTag(db)
   for (const w of files.wiring) {
     const loop = drawn.get(w.tag)
@@ -138,12 +154,9 @@ async function storePast(
     const by = past[i]?.by ?? ''
     let end = i
     while (past[end]?.by === by) end++
-    await acceptEvents(
-      db,
-      loopId,
-      past.slice(i, end).map((p) => p.event),
-      nameOf(by),
-    )
+    const events = past.slice(i, end).map((p) => p.event)
+    // Recorded when the last of them had happened.
+    await acceptEvents(db, loopId, events, nameOf(by), new Date(events.at(-1)?.at ?? 0))
     i = end
   }
 }

@@ -7,8 +7,8 @@ import type { Database } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { loopDetail } from '../loops/store.ts'
-import { people } from '../people/schema.ts'
 import { appendOnce } from '../record/append-once.ts'
+import { authorsOf } from '../record/chain.ts'
 import { events, runs } from '../runs/schema.ts'
 import type { DeviceLink } from './link.ts'
 
@@ -33,23 +33,23 @@ export async function keepConfiguration(
   const configuration = await link.configuration(loopId, now)
   if (!configuration) throw conflict('No link to the device: connect first, then keep its configuration.')
   const payload: Payload = { note, configuration }
-  return appendOnce(db, loopId, { id, at, type: CONFIGURATION_KEPT, payload }, person)
+  return appendOnce(db, loopId, { id, at, type: CONFIGURATION_KEPT, payload }, person, new Date(now))
 }
 
 /** Configurations in the record, newest first. */
 export async function keptConfigurations(db: Database, loopId: string): Promise<KeptConfiguration[]> {
   const rows = await db
-    .select({ id: events.id, at: events.at, payload: events.payload, byName: people.name })
+    .select({ id: events.id, at: events.at, payload: events.payload, seq: events.seq, by: events.by })
     .from(events)
-    .innerJoin(people, eq(people.id, events.by))
     .where(and(eq(events.loopId, loopId), eq(events.type, CONFIGURATION_KEPT)))
     .orderBy(desc(events.seq))
+  const { author, name } = await authorsOf(db, loopId)
   return rows.map((r) => {
     const { note, configuration } = r.payload as Payload
     return {
       id: r.id,
       at: isoInstant(r.at),
-      byName: r.byName,
+      byName: name(author(r.seq, r.by)),
       note,
       configuration: configuration,
     }

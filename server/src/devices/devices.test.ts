@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { DeviceAnswer, DeviceBackup, DeviceOrder, DeviceView } from '@calm/contract/devices'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { LoopDetail } from '@calm/contract/loops'
+import { contextOf } from '@calm/core/procedure/context'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -79,24 +81,24 @@ describe('a device on its link', () => {
 })
 
 describe('a procedure as a run', () => {
-  const started = (): ProcedureEventBody => ({
-    type: 'procedure.started',
-    payload: {
-      procedure: 'loop-check',
-      revision: 1,
-      context: {
-        tag: 'PT-103',
-        range: { low: 0, high: 6, unit: 'bar' },
-        limits: { low: -1, high: 10 },
-        kind: 'gauge',
-        tolerance_pct: 0.5,
-        tau_s: 1,
-        manifold: null,
-      },
-      withDevice: false,
-      equipment: [],
-    },
+  let loop: LoopDetail
+  beforeAll(async () => {
+    loop = (await wren.get('/api/loops/PT-103').expect(200)).body as LoopDetail
   })
+  const started = (): Extract<ProcedureEventBody, { type: 'procedure.started' }> => {
+    const context = contextOf(loop.document)
+    if (!context) throw new Error('no range')
+    return {
+      type: 'procedure.started',
+      payload: {
+        procedure: 'loop-check',
+        revision: loop.revision,
+        context,
+        withDevice: false,
+        equipment: [],
+      },
+    }
+  }
   const step = (id: string, ticks: number): ProcedureEventBody => ({
     type: 'procedure.step',
     payload: { step: id, ticks, values: {}, choice: null, confirmed: false, note: '', confirmedBy: '' },
@@ -136,6 +138,17 @@ describe('a procedure as a run', () => {
     expect(['aborting', 'aborted']).toContain(runs.find((r) => r.id === run)?.state)
     const { body: proof } = await wren.get('/api/loops/PT-103/chain').expect(200)
     expect(proof).toMatchObject({ kind: 'whole' })
+  })
+  test.each<[string, string, (p: ReturnType<typeof started>['payload']) => void]>([
+    ['a range of its own', 'context', (p) => Object.assign(p.context.range, { high: 7 })],
+    ['a tolerance of its own', 'context', (p) => Object.assign(p.context, { tolerance_pct: 5 })],
+    ['an instrument nobody knows', 'equipment.0', (p) => void p.equipment.push(randomUUID())],
+    ['an older revision', 'revision', (p) => void (p.revision = 1)],
+  ])('%s is refused at its place: the server holds the loop', async (_why, path, change) => {
+    const body = started()
+    change(body.payload)
+    const res = await send(wren, event(randomUUID(), body)).expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe(`events.0.body.payload.${path}`)
   })
   test('an event of a verification does not fit into a procedure', async () => {
     const run = randomUUID()

@@ -9,6 +9,7 @@ import {
 } from '@calm/contract/devices'
 import { loadDifferences } from '@calm/core/device/configuration'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
@@ -18,7 +19,7 @@ import { standInLink } from './store.ts'
 
 const params = z.object({ loop: z.string().min(1).max(80) })
 
-export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): Endpoint[] => [
+export const deviceRoutes = (db: Database, clock: Clock, link: DeviceLink = standInLink(db)): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/device',
@@ -27,7 +28,8 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
     params,
     query: z.object({ since: z.coerce.number().optional() }),
     response: DeviceView,
-    handle: async ({ params, query }) => link.look(await loopIdOf(db, params.loop), Date.now(), query.since),
+    handle: async ({ params, query }) =>
+      link.look(await loopIdOf(db, params.loop), clock().getTime(), query.since),
   }),
   endpoint({
     method: 'post',
@@ -38,7 +40,7 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
     body: DeviceOrder,
     response: DeviceAnswer,
     async handle({ params, body }) {
-      const { answer, device } = await link.ask(await loopIdOf(db, params.loop), body, Date.now())
+      const { answer, device } = await link.ask(await loopIdOf(db, params.loop), body, clock().getTime())
       return { ok: answer.ok, says: answer.says, device }
     },
   }),
@@ -51,7 +53,7 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
     query: z.object({ kind: z.enum(['backup', 'copy']).default('backup') }),
     response: DeviceBackup,
     async handle({ params, query }) {
-      return link.backup(await loopIdOf(db, params.loop), query.kind, Date.now())
+      return link.backup(await loopIdOf(db, params.loop), query.kind, clock().getTime())
     },
   }),
   endpoint({
@@ -66,7 +68,7 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
       otherSensor: z.boolean(),
     }),
     async handle({ params, body }) {
-      const now = await link.backup(await loopIdOf(db, params.loop), 'backup', Date.now())
+      const now = await link.backup(await loopIdOf(db, params.loop), 'backup', clock().getTime())
       const { settings, LRV, URV, kind } = body
       const told = Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined))
       const d = loadDifferences(now, { kind, LRV, URV, settings: told })
@@ -96,7 +98,7 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
     status: 201,
     async handle({ params, body, person }) {
       const loopId = await loopIdOf(db, params.loop)
-      return { stored: await keepConfiguration(db, link, loopId, body, person, Date.now()) }
+      return { stored: await keepConfiguration(db, link, loopId, body, person, clock().getTime()) }
     },
   }),
   endpoint({
@@ -107,6 +109,6 @@ export const deviceRoutes = (db: Database, link: DeviceLink = standInLink(db)): 
     params: z.object({ ...params.shape, id: z.uuid() }),
     response: ConfigurationDifferences,
     handle: async ({ params }) =>
-      configurationDifferences(db, link, await loopIdOf(db, params.loop), params.id, Date.now()),
+      configurationDifferences(db, link, await loopIdOf(db, params.loop), params.id, clock().getTime()),
   }),
 ]

@@ -1,11 +1,12 @@
 import { NewDiagnosis } from '@calm/contract/diagnoses'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { recordDiagnosis } from './store.ts'
 
-export const diagnosisRoutes = (db: Database): Endpoint[] => [
+export const diagnosisRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'post',
     path: '/api/loops/:loop/diagnoses',
@@ -16,7 +17,7 @@ export const diagnosisRoutes = (db: Database): Endpoint[] => [
     response: z.object({ stored: z.boolean() }),
     status: 201,
     async handle({ params, body, person }) {
-      return { stored: await recordDiagnosis(db, await loopIdOf(db, params.loop), body, person) }
+      return { stored: await recordDiagnosis(db, await loopIdOf(db, params.loop), body, person, clock()) }
     },
   }),
 ]

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { check, date, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, date, pgTable, text, uuid } from 'drizzle-orm/pg-core'
 
 export const equipment = pgTable(
   'equipment',
@@ -14,6 +14,8 @@ export const equipment = pgTable(
     certificate: text().notNull(),
     certifiedOn: date({ mode: 'string' }).notNull(),
     dueOn: date({ mode: 'string' }).notNull(),
+    /** Came with a package: shown on its papers, never offered for work here. */
+    foreign: boolean().notNull().default(false),
   },
   (t) => [check('equipment_certificate_lasts', sql`${t.dueOn} > ${t.certifiedOn}`)],
 )

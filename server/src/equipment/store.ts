@@ -1,10 +1,16 @@
 import type { NewEquipment } from '@calm/contract/equipment'
-import { asc, inArray } from 'drizzle-orm'
+import { canonicalJson } from '@calm/core/record/canonical-json'
+import { readEquipment, type EquipmentFunction } from '@calm/core/verify/equipment-spec'
+import { asc, eq, inArray } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
+import { conflict } from '../http/problems.ts'
 import { equipment } from './schema.ts'
 
-export const allEquipment = (db: Executor) => db.select().from(equipment).orderBy(asc(equipment.name))
+/** The plant's own instruments; those that came with a package are no choice here. */
+export const allEquipment = (db: Executor) =>
+  db.select().from(equipment).where(eq(equipment.foreign, false)).orderBy(asc(equipment.name))
 
+/** In the order of the register's list, so that of two that suit the same one is taken everywhere. */
 export const equipmentByIds = (db: Executor, ids: readonly string[]) =>
   ids.length === 0
     ? Promise.resolve([])
@@ -12,8 +18,34 @@ export const equipmentByIds = (db: Executor, ids: readonly string[]) =>
         .select()
         .from(equipment)
         .where(inArray(equipment.id, [...ids]))
+        .orderBy(asc(equipment.name))
 
-/** Sending the same instrument twice stores it once. */
-export async function addEquipment(db: Executor, e: NewEquipment): Promise<void> {
-  await db.insert(equipment).values(e).onConflictDoNothing()
+/** Instruments with what their certificates say they can do. */
+export async function instrumentsByIds(db: Executor, ids: readonly string[]) {
+  return (await equipmentByIds(db, ids)).map((e) => {
+    const read = readEquipment(e)
+    const functions: readonly EquipmentFunction[] = read.kind === 'read' ? read.functions : []
+    return { ...e, functions }
+  })
+}
+
+/** Sending the same instrument twice stores it once; another one under its identifier is refused. */
+export async function addEquipment(db: Executor, e: NewEquipment, foreign = false): Promise<void> {
+  const stored = await db
+    .insert(equipment)
+    .values({ ...e, foreign })
+    .onConflictDoNothing()
+    .returning({ id: equipment.id })
+  if (stored.length > 0) return
+  const [here] = await equipmentByIds(db, [e.id])
+  const { foreign: _foreign, ...same } = here ?? { foreign }
+  if (canonicalJson(same) !== canonicalJson(e))
+    throw conflict(
+      `Another instrument has this identifier: ${here?.name ?? ''}, serial ${here?.serial ?? ''}.`,
+    )
+}
+
+/** A new certificate takes the place of the one before. */
+export async function renewed(db: Executor, id: string, certifiedOn: string): Promise<void> {
+  await db.update(equipment).set({ certifiedOn }).where(eq(equipment.id, id))
 }

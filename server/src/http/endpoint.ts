@@ -1,4 +1,5 @@
 import type { Person, Role } from '@calm/contract/people'
+import { unstorableIn } from '@calm/contract/recorded'
 import { Router, type Request, type Response } from 'express'
 import { z } from 'zod'
 import { HttpProblem, invalid } from './problems.ts'
@@ -67,21 +68,11 @@ function parse(schema: z.ZodType | undefined, value: unknown): unknown {
   return parsed.data
 }
 
-/** Text that a database cannot hold (NUL, half characters) is refused with its path. */
-function refuseUnstorable(value: unknown, path: string): void {
-  if (typeof value === 'string' && (value.includes('\0') || !isWellFormed(value)))
-    throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [
-      { path, says: 'This text holds a character that cannot be stored. Type it again.' },
-    ])
-  if (typeof value === 'object' && value !== null)
-    for (const [k, v] of Object.entries(value)) {
-      if (k.includes('\0') || !isWellFormed(k)) refuseUnstorable(k, path)
-      refuseUnstorable(v, path === '' ? k : `${path}.${k}`)
-    }
+/** Text and numbers that a database cannot hold are refused with their path. */
+function refuseUnstorable(value: unknown): void {
+  const wrong = unstorableIn(value)
+  if (wrong) throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [wrong])
 }
-
-const isWellFormed = (s: string) =>
-  !/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(s)
 
 /** A router of endpoints. `personOf` finds who is signed in. */
 export function routerOf(
@@ -103,7 +94,7 @@ export function routerOf(
       }
       const params = parse(e.params, req.params)
       const query = parse(e.query, req.query)
-      if (e.body) refuseUnstorable(req.body, '')
+      if (e.body) refuseUnstorable(req.body)
       const body = parse(e.body, req.body)
       const result = await e.handle({ params, query, body, person: person ?? NOBODY, req, res } as Context<
         never,
@@ -116,7 +107,9 @@ export function routerOf(
         return
       }
       // Through the schema on the way out too: what it does not name stays here.
-      res.status(e.status ?? 200).json(typeof e.response === 'string' ? result : e.response.parse(result))
+      res
+        .status(e.status ?? res.statusCode)
+        .json(typeof e.response === 'string' ? result : e.response.parse(result))
     })
   return router
 }

@@ -1,9 +1,8 @@
 import type { Response } from 'express'
 import { afterAll, beforeAll, expect, inject, test } from 'vitest'
 import { connect, type Connection } from '../db/connection.ts'
-import { tellWindows } from '../loops/store.ts'
 import { freshDatabase } from '../test/database.ts'
-import { startLive, type Live } from './live.ts'
+import { startLive, tellEnded, tellWindows, type Live } from './live.ts'
 
 const quiet = { warn: () => undefined }
 let connection: Connection
@@ -18,17 +17,24 @@ afterAll(async () => {
 })
 
 /** An open window, as far as the stream needs it. */
-function openWindow() {
+function openWindow(sessionId = 's', personId = 'p') {
+  const ended = { yes: false }
   const heard: string[] = []
   let closed = () => undefined as void
   const res = {
     writeHead: () => res,
     write: (t: string) => heard.push(t),
-    end: () => undefined,
+    writableLength: 0,
+    end: () => void (ended.yes = true),
     on: (_e: string, f: () => void) => (closed = f),
   }
-  live.join(res as unknown as Response)
-  return { heard, close: () => closed(), changes: () => heard.filter((t) => t.startsWith('event: changed')) }
+  live.join(res as unknown as Response, { sessionId, personId, address: '127.0.0.1' })
+  return {
+    heard,
+    ended,
+    close: () => closed(),
+    changes: () => heard.filter((t) => t.startsWith('event: changed')),
+  }
 }
 const news = { loopId: 'l', tag: "O'Hara-1", what: 'revision' as const }
 const soon = (check: () => void) => expect.poll(() => (check(), true), { timeout: 5000 }).toBe(true)
@@ -63,4 +69,18 @@ test('a lost database connection is taken up again and the windows are told to l
   await soon(() => expect(a.heard.some((t) => t.startsWith('event: missed'))).toBe(true))
   await tellWindows(connection.db, news)
   await soon(() => expect(a.changes()).toHaveLength(1))
+})
+
+test('a window ends with its session, on every server, and no other does', async () => {
+  const [mine, other] = [openWindow('mine'), openWindow('other')]
+  await tellEnded(connection.db, ['mine'])
+  await soon(() => expect(mine.ended.yes).toBe(true))
+  expect(other.ended.yes).toBe(false)
+})
+
+test('so many windows of one person and no more; a closed one makes room', () => {
+  const open = Array.from({ length: 24 }, () => openWindow('s', 'many'))
+  expect(() => openWindow('s', 'many')).toThrow(/Too many windows/)
+  open[0]?.close()
+  openWindow('s', 'many')
 })

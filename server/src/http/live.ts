@@ -1,45 +1,89 @@
+import { createHash } from 'node:crypto'
+import { sql } from 'drizzle-orm'
 import type { Response } from 'express'
 import type pg from 'pg'
 import type { Logger } from 'pino'
+import type { Executor } from '../db/connection.ts'
+import { Counter } from './in-flight.ts'
+import { HttpProblem } from './problems.ts'
 
 const CHANNEL = 'calm_live'
+const ENDED = 'calm_sessions_ended'
 const HEARTBEAT_MS = 25_000
+const MOST_STREAMS = { address: 120, person: 24 }
+/** A window that does not read what it is told is closed at this much; it opens again and looks for itself. */
+const MOST_UNREAD_BYTES = 256_000
 
+/** Whose window it is. */
+export interface Listener {
+  readonly sessionId: string
+  readonly personId: string
+  readonly address: string
+}
 export interface Live {
-  readonly join: (res: Response) => void
+  readonly join: (res: Response, who: Listener) => void
   readonly stop: () => Promise<void>
 }
 
-/** What to tell the other windows; sent inside the transaction, so it is heard only when that is committed. */
-export const LIVE_SQL = `select pg_notify('${CHANNEL}', $1)`
+/** What changed of which loop. */
+interface News {
+  readonly loopId: string
+  readonly tag: string
+  readonly what: 'revision' | 'run' | 'events' | 'list'
+}
+
+/** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
+export async function tellWindows(tx: Executor, news: News): Promise<void> {
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`)
+}
+
+/** A session's identifier is a secret: what travels is its hash. */
+const hashOf = (sessionId: string) => createHash('sha256').update(sessionId).digest('hex')
+
+/** Ends the windows of sessions on every server. */
+export async function tellEnded(db: Executor, sessionIds: readonly string[]): Promise<void> {
+  for (const id of sessionIds) await db.execute(sql`select pg_notify(${ENDED}, ${hashOf(id)})`)
+}
 
 /**
  * Passes the database's notifications on to every open window, so that several servers on one database
- * tell each other's windows too. A lost connection is taken up again.
+ * tell each other's windows too. A lost connection is taken up again. A window ends with its session.
  */
 export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promise<Live> {
-  const windows = new Set<Response>()
+  const windows = new Map<Response, string>()
+  const byAddress = new Counter(MOST_STREAMS.address)
+  const byPerson = new Counter(MOST_STREAMS.person)
   let client: pg.PoolClient | null = null
   let stopped = false
   let retry: NodeJS.Timeout | undefined
 
   const send = (text: string) => {
-    for (const res of windows) res.write(text)
+    for (const res of windows.keys()) {
+      res.write(text)
+      if (res.writableLength > MOST_UNREAD_BYTES) res.destroy()
+    }
+  }
+  const end = (hash: string) => {
+    for (const [res, of] of windows) if (of === hash) res.end()
   }
   async function listen(): Promise<void> {
     const c = await pool.connect()
     client = c
-    c.on('notification', (n) => send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`))
-    c.on('error', (error) => {
+    c.on('notification', (n) =>
+      n.channel === ENDED ? end(n.payload ?? '') : send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`),
+    )
+    c.once('error', (error) => {
       log.warn({ err: error.message }, 'live connection lost')
       c.release(true)
       client = null
       again()
     })
     await c.query(`listen ${CHANNEL}`)
+    await c.query(`listen ${ENDED}`)
   }
   function again(): void {
     if (stopped) return
+    clearTimeout(retry)
     retry = setTimeout(() => {
       // What changed meanwhile is unknown: the windows look for themselves.
       listen().then(() => send('event: missed\ndata: {}\n\n'), again)
@@ -47,28 +91,47 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
     retry.unref()
   }
   await listen()
-  const heartbeat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS)
+  /** Sessions end by time too, and by a word that was missed. */
+  async function look(): Promise<void> {
+    send(': still here\n\n')
+    if (windows.size === 0) return
+    const { rows } = await pool.query<{ sid: string }>('select sid from sessions where expire > now()')
+    const alive = new Set(rows.map((r) => hashOf(r.sid)))
+    for (const [res, of] of windows) if (!alive.has(of)) res.end()
+  }
+  const heartbeat = setInterval(() => void look().catch(() => undefined), HEARTBEAT_MS)
   heartbeat.unref()
 
   return {
-    join(res) {
+    join(res, who) {
+      const places = [byAddress.take(who.address), byPerson.take(who.personId)]
+      const giveBack = () => {
+        for (const p of places) p?.()
+      }
+      if (places.includes(null)) {
+        giveBack()
+        throw new HttpProblem(429, 'busy', 'Too many windows are open here. Close some, then reload.')
+      }
       res.writeHead(200, {
         'Content-Type': 'text/event-stream',
-        'Cache-Control': 'no-cache, no-transform',
+        'Cache-Control': 'no-store, no-transform',
         Connection: 'keep-alive',
         'X-Accel-Buffering': 'no',
       })
       res.write('retry: 2000\n\n')
-      windows.add(res)
-      res.on('close', () => windows.delete(res))
+      windows.set(res, hashOf(who.sessionId))
+      res.on('close', () => {
+        windows.delete(res)
+        giveBack()
+      })
     },
     async stop() {
       stopped = true
       clearInterval(heartbeat)
       clearTimeout(retry)
-      for (const res of windows) res.end()
+      for (const res of windows.keys()) res.end()
       if (client) {
-        await client.query(`unlisten ${CHANNEL}`).catch(() => undefined)
+        await client.query(`unlisten *`).catch(() => undefined)
         client.release(true)
       }
     },

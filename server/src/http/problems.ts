@@ -23,9 +23,16 @@ export class HttpProblem extends Error {
 }
 
 export const notFound = (what: string) => new HttpProblem(404, 'not-found', `There is no such ${what}.`)
-export const notAllowed = (says: string) => new HttpProblem(403, 'not-allowed', says)
+export const notAllowed = (says: string, extra: Readonly<Record<string, unknown>> = {}) =>
+  new HttpProblem(403, 'not-allowed', says, [], extra)
 export const conflict = (says: string, extra: Readonly<Record<string, unknown>> = {}) =>
   new HttpProblem(409, 'conflict', says, [], extra)
+
+export const busy = () =>
+  new HttpProblem(429, 'busy', 'Too much is being reckoned at once. Wait a moment, then try again.')
+/** Something that no page of ours sends: not read any further. */
+export const unreadable = (path: string, says: string) =>
+  new HttpProblem(400, 'unreadable', 'The request cannot be read.', [{ path, says }])
 
 /** Every wrong value by its path. */
 export const invalid = (error: z.ZodError) =>
@@ -44,8 +51,14 @@ interface Told {
   readonly extra?: Readonly<Record<string, unknown>>
 }
 
-const DATABASE_GONE = /^(08|57P0|53)/
-const NOT_REACHED = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
+/** Connection lost or refused, no room, stopped while at work, only readable, or held up by another. */
+const DATABASE_AWAY = /^(08|53|57P0|57014|25006|40001|40P01|55P03)/
+const NOT_REACHED = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT'])
+/** A socket that is not there; a file that is not there says nothing of the database. */
+const isMissingSocket = (code: unknown, syscall: unknown) => code === 'ENOENT' && syscall === 'connect'
+/** Words of the database's driver for which it has no code. */
+const AWAY_WORDS =
+  /Connection terminated|not queryable|timeout exceeded when trying to connect|Query read timeout|Client was closed/i
 
 /** The whole chain of causes, outermost first: database libraries wrap what really happened. */
 function causes(error: unknown): unknown[] {
@@ -57,14 +70,17 @@ function causes(error: unknown): unknown[] {
 
 function databaseIsGone(error: unknown): boolean {
   return causes(error).some((e) => {
-    const { code, message } = e as { code?: unknown; message?: unknown }
-    if (typeof code === 'string' && (DATABASE_GONE.test(code) || NOT_REACHED.has(code))) return true
-    return (
-      typeof message === 'string' &&
-      /Connection terminated|timeout exceeded when trying to connect/i.test(message)
-    )
+    const { code, message, syscall } = e as { code?: unknown; message?: unknown; syscall?: unknown }
+    if (isMissingSocket(code, syscall)) return true
+    // A body that broke off has one of these codes too, but no word of a database: the parser's errors are told before.
+    if (typeof code === 'string' && (DATABASE_AWAY.test(code) || NOT_REACHED.has(code))) return true
+    return typeof message === 'string' && AWAY_WORDS.test(message)
   })
 }
+
+/** Where the text stops being JSON, in the parser's own words. */
+const sayParser = (error: unknown): string =>
+  error instanceof SyntaxError ? `Not JSON: ${error.message.slice(0, 120)}.` : 'It broke off, or is not JSON.'
 
 function tell(error: unknown): Told {
   if (error instanceof HttpProblem)
@@ -80,7 +96,14 @@ function tell(error: unknown): Told {
   if (parser.type === 'entity.too.large')
     return { status: 413, code: 'too-large', says: 'This is more than can be sent at once.' }
   if (typeof parser.type === 'string' && parser.status === 400)
-    return { status: 400, code: 'unreadable', says: 'The request is not readable JSON.' }
+    return {
+      status: 400,
+      code: 'unreadable',
+      says: 'The request is not readable JSON.',
+      errors: [{ path: '', says: sayParser(error) }],
+    }
+  if (parser.status === 404)
+    return { status: 404, code: 'not-found', says: 'There is no such file. Reload the page.' }
   if (parser.status === 415)
     return { status: 415, code: 'unreadable', says: 'This encoding is not understood.' }
   if (error instanceof URIError)
@@ -89,7 +112,7 @@ function tell(error: unknown): Told {
     return {
       status: 503,
       code: 'database-away',
-      says: 'The database does not answer. Nothing was stored; send it again.',
+      says: 'The database does not answer. Send it again: what is stored already is not stored twice.',
     }
   return {
     status: 500,
@@ -119,6 +142,6 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, ne
   const told = tell(error)
   if (told.status >= 500) req.log.error({ err: error }, told.says)
   if (res.headersSent) return next(error)
-  if (told.status === 503) res.set('Retry-After', '2')
+  if (told.status === 503 || told.status === 429) res.set('Retry-After', '2')
   sendProblem(req, res, told)
 }

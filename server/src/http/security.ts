@@ -21,6 +21,32 @@ export const securityHeaders: RequestHandler = helmet({
   strictTransportSecurity: false,
 })
 
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]'])
+const LEFT_OUT_PORT = /:\d+$/
+
+/**
+ * The Host header names this server: its configured address, or loopback where none is. A page of another site whose
+ * name was pointed here would else be taken for ours.
+ * @param address - as people type it, `https://calm.plant.example`; null for this machine only
+ */
+export function knownHost(address: string | null): RequestHandler {
+  const own = address === null ? null : new URL(address).host
+  return (req, _res, next) => {
+    const host = (req.headers.host ?? '').toLowerCase()
+    if (host !== own && !LOOPBACK.has(host.replace(LEFT_OUT_PORT, '')))
+      throw new HttpProblem(421, 'other-host', 'This server does not answer under that name.', [
+        { path: 'host', says: `Ask for ${own ?? 'localhost'}, or configure CALM_ADDRESS.` },
+      ])
+    next()
+  }
+}
+
+/** What the API answers is for who asked, and kept by nobody on the way. */
+export const keptByNobody: RequestHandler = (_req, res, next) => {
+  res.setHeader('Cache-Control', 'no-store')
+  next()
+}
+
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
 
 /** Every write must come from our own pages: same origin by the browser's word, or by the Origin header. */
@@ -41,3 +67,22 @@ function originHost(origin: string): string | null {
     return null
   }
 }
+
+/** The person a page believes to be signed in; another page of the same browser may have changed that. */
+export const PERSON_HEADER = 'x-calm-person'
+
+/** A write goes under the name that its page shows, or not at all. */
+export const samePersonWrites =
+  (personOf: (req: Parameters<RequestHandler>[0]) => string | undefined): RequestHandler =>
+  (req, _res, next) => {
+    const told = req.get(PERSON_HEADER)
+    const person = personOf(req)
+    if (!SAFE.has(req.method) && told !== undefined && person !== undefined && told !== person)
+      throw new HttpProblem(
+        403,
+        'another-person',
+        'Another person has signed in here meanwhile. Nothing was recorded under that name; what you typed is kept.',
+        [{ path: 'person', says: 'Sign in again as who did it.' }],
+      )
+    next()
+  }

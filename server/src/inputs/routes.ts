@@ -1,5 +1,6 @@
 import { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
@@ -7,7 +8,7 @@ import { liveInput, verifyInput } from './store.ts'
 
 const params = z.object({ loop: z.string().min(1).max(80) })
 
-export const inputRoutes = (db: Database): Endpoint[] => [
+export const inputRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/input',
@@ -23,7 +24,7 @@ export const inputRoutes = (db: Database): Endpoint[] => [
     }),
     response: LiveInput,
     handle: async ({ params, query }) =>
-      liveInput(db, await loopIdOf(db, params.loop), query.seconds, Date.now()),
+      liveInput(db, await loopIdOf(db, params.loop), query.seconds, clock().getTime()),
   }),
   endpoint({
     method: 'post',
@@ -35,6 +36,6 @@ export const inputRoutes = (db: Database): Endpoint[] => [
     response: InputVerified,
     status: 201,
     handle: async ({ params, body, person }) =>
-      verifyInput(db, await loopIdOf(db, params.loop), body, person),
+      verifyInput(db, await loopIdOf(db, params.loop), body, person, clock()),
   }),
 ]

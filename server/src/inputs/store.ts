@@ -46,6 +46,7 @@ export async function verifyInput(
   loopId: string,
   { id, at, ...looked }: InputVerification,
   person: Person,
+  now = new Date(),
 ): Promise<InputVerified> {
   const cylinder = await cylinderOf(db, loopId)
   const { counted, forced, points } = looked
@@ -63,7 +64,7 @@ export async function verifyInput(
     passes: verdict.passes,
     says: [...verdict.says],
   }
-  await appendOnce(db, loopId, { id, at, type: INPUT_VERIFIED, payload }, person)
+  await appendOnce(db, loopId, { id, at, type: INPUT_VERIFIED, payload }, person, now)
   await db.transaction((tx) => refreshSummary(tx, loopId))
   return payload
 }

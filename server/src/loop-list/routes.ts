@@ -7,13 +7,14 @@ import {
   PreviewRequest,
 } from '@calm/contract/loop-list'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { allHeld, exportList, importList, letGo, mendRow, preview } from './store.ts'
 
 const params = z.object({ row: z.uuid() })
 
-export const loopListRoutes = (db: Database): Endpoint[] => [
+export const loopListRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'post',
     path: '/api/loop-list/preview',
@@ -30,7 +31,7 @@ export const loopListRoutes = (db: Database): Endpoint[] => [
     allow: WORKERS,
     body: ImportRequest,
     response: ImportResult,
-    handle: ({ body, person }) => importList(db, body, person),
+    handle: ({ body, person }) => importList(db, body, person, clock()),
   }),
   endpoint({
     method: 'get',
@@ -49,7 +50,7 @@ export const loopListRoutes = (db: Database): Endpoint[] => [
     body: MendRow,
     response: z.object({ still: HeldRow.nullable() }),
     handle: async ({ params, body, person }) => ({
-      still: await mendRow(db, params.row, body.cells, person),
+      still: await mendRow(db, params.row, body.cells, person, clock()),
     }),
   }),
   endpoint({

@@ -11,7 +11,7 @@ import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Executor } from '../db/connection.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
-import { createLoop, documentsByTag, saveRevision } from '../loops/store.ts'
+import { createLoop, documentsByTag, saveRevisionIn } from '../loops/store.ts'
 import { heldRows, imports } from './schema.ts'
 
 const MOST_ROWS = 20_000
@@ -83,52 +83,49 @@ function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
   }
 }
 
-/** Imports the good rows, changes the ones that were ticked, holds the bad ones back. */
+/**
+ * Imports the good rows, changes the ones that were ticked, holds the bad ones back: all of it or nothing, and the
+ * result tells what was done, after it was done.
+ */
 export async function importList(
   db: Database,
   request: { id: string; text: string; mapping?: ColumnMapping | undefined; update: readonly number[] },
   person: Person,
   at = new Date(),
 ): Promise<ImportResult> {
-  const [done] = await db.select().from(imports).where(eq(imports.id, request.id))
-  if (done) return ImportResult.parse(done.result)
-  const { rows, known } = await readText(db, request.text, request.mapping)
-  const fresh = rows.filter((r) => r.standing === 'new')
-  const bad = rows.filter((r) => r.standing === 'bad')
-  const changed = rows.filter((r) => r.standing === 'changed' && request.update.includes(r.row))
-  const result: ImportResult = {
-    created: fresh.length,
-    updated: changed.length,
-    same: rows.length - fresh.length - bad.length - changed.length,
-    held: bad.length,
-  }
-  await db.transaction(async (tx) => {
+  return db.transaction(async (tx) => {
     // The identifier first: of two sends at the same time the second waits here and then finds it taken.
-    await tx.insert(imports).values({ id: request.id, by: person.id, result })
-    for (const r of fresh)
-      if (r.document)
+    const begun = await tx
+      .insert(imports)
+      .values({ id: request.id, by: person.id, at, result: {} })
+      .onConflictDoNothing()
+      .returning({ id: imports.id })
+    if (begun.length === 0) {
+      const [done] = await tx.select().from(imports).where(eq(imports.id, request.id))
+      return ImportResult.parse(done?.result)
+    }
+    const { rows, known } = await readText(tx, request.text, request.mapping)
+    const result: ImportResult = { created: 0, updated: 0, same: 0, held: 0 }
+    for (const r of rows) {
+      const here = r.document && known.get(r.document.tag.toUpperCase())
+      if (r.standing === 'new' && r.document) {
         await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`, at)
-    if (bad.length > 0)
-      await tx.insert(heldRows).values(
-        bad.map((r) => {
-          const { row, cells, findings } = told(r)
-          return { importId: request.id, row, cells, findings }
-        }),
-      )
+        result.created++
+      } else if (r.standing === 'changed' && r.document && here && request.update.includes(r.row)) {
+        const document = updated(here.document, r.document)
+        const reason = `row ${r.row} of an imported list`
+        // Somebody who was faster stops the whole import: what would be done is no longer what was shown.
+        if (await saveRevisionIn(tx, here.id, here.revision, document, person, reason, at)) result.updated++
+        else result.same++
+      } else if (r.standing === 'bad') {
+        const { row, cells, findings } = told(r)
+        await tx.insert(heldRows).values({ importId: request.id, row, cells, findings })
+        result.held++
+      } else result.same++
+    }
+    await tx.update(imports).set({ result }).where(eq(imports.id, request.id))
+    return result
   })
-  for (const r of changed) {
-    const here = r.document && known.get(r.document.tag.toUpperCase())
-    if (r.document && here)
-      await saveRevision(
-        db,
-        here.id,
-        here.revision,
-        updated(here.document, r.document),
-        person,
-        `row ${r.row} of an imported list`,
-      )
-  }
-  return result
 }
 
 export const allHeld = (db: Executor): Promise<HeldRow[]> =>
@@ -143,6 +140,7 @@ export async function mendRow(
   id: string,
   cells: Cells,
   person: Person,
+  at = new Date(),
 ): Promise<HeldRow | null> {
   return db.transaction(async (tx) => {
     const [row] = await tx.select().from(heldRows).where(eq(heldRows.id, id)).for('update')
@@ -157,7 +155,7 @@ export async function mendRow(
     if (read.document) {
       const known = await documentsByTag(tx)
       if (!known.has(read.document.tag.toUpperCase())) {
-        await createLoop(tx, randomUUID(), read.document, person, 'imported after mending')
+        await createLoop(tx, randomUUID(), read.document, person, 'imported after mending', at)
         await tx.delete(heldRows).where(eq(heldRows.id, id))
         return null
       }

@@ -3,10 +3,10 @@ import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '@calm/cont
 import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import Papa from 'papaparse'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
-import { allPeople } from '../people/store.ts'
-import { eventsOfLoop, proveLoop } from '../record/chain.ts'
+import { proveLoop, toldEvents } from '../record/chain.ts'
 import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
 import { acceptEvents, runsOfLoop } from '../runs/store.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
@@ -24,7 +24,7 @@ const CardLevels = z.object({
 })
 const params = z.object({ loop: z.string().min(1).max(80) })
 
-export const loopRoutes = (db: Database): Endpoint[] => [
+export const loopRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops',
@@ -42,7 +42,7 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     response: LoopDetail,
     status: 201,
     async handle({ body, person }) {
-      await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry'))
+      await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
       return loopDetail(db, body.id)
     },
   }),
@@ -65,7 +65,7 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     response: LoopDetail,
     async handle({ params, body, person }) {
       const id = await loopIdOf(db, params.loop)
-      await saveRevision(db, id, body.base, body.document, person, body.reason)
+      await saveRevision(db, id, body.base, body.document, person, body.reason, clock())
       return loopDetail(db, id)
     },
   }),
@@ -86,11 +86,7 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     params,
     response: z.array(StoredEvent),
     async handle({ params }) {
-      const names = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
-      return (await eventsOfLoop(db, await loopIdOf(db, params.loop))).map((e) => ({
-        ...e,
-        byName: names.get(e.by) ?? '',
-      }))
+      return toldEvents(db, await loopIdOf(db, params.loop))
     },
   }),
   endpoint({
@@ -102,7 +98,9 @@ export const loopRoutes = (db: Database): Endpoint[] => [
     body: NewEvents,
     response: z.object({ accepted: z.int() }),
     async handle({ params, body, person }) {
-      return { accepted: await acceptEvents(db, await loopIdOf(db, params.loop), body.events, person) }
+      return {
+        accepted: await acceptEvents(db, await loopIdOf(db, params.loop), body.events, person, clock()),
+      }
     },
   }),
   endpoint({

@@ -1,6 +1,7 @@
 import type { SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopDrift } from '@calm/core/record/loop-drift'
 import type { LoopSummary } from '@calm/core/loop/summary'
+import type { Taken } from '@calm/core/record/authors'
 import { sql } from 'drizzle-orm'
 import {
   date,
@@ -14,7 +15,6 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
-import { people } from '../people/schema.ts'
 
 /** One row a loop: what a list needs, and the head of its record. The document stands in its revisions. */
 export const loops = pgTable(
@@ -39,6 +39,8 @@ export const loops = pgTable(
     /** Position and hash of the newest event: the next one ties on to it. */
     lastSeq: integer().notNull().default(0),
     lastHash: text().notNull(),
+    /** Packages that brought the record up to an event, folded from it: whose events are foreign. */
+    taken: jsonb().$type<readonly Taken[]>().notNull().default([]),
   },
   (t) => [
     uniqueIndex('loops_tag_whatever_case').on(sql`upper(${t.tag})`),
@@ -55,9 +57,7 @@ export const loopRevisions = pgTable(
       .references(() => loops.id),
     number: integer().notNull(),
     document: jsonb().$type<SavedLoopDocument>().notNull(),
-    by: uuid()
-      .notNull()
-      .references(() => people.id),
+    by: uuid().notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
     reason: text().notNull(),
   },

@@ -8,10 +8,12 @@ import { summarise } from '@calm/core/loop/summary'
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { LIVE_SQL } from '../http/live.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
-import { people } from '../people/schema.ts'
-import { append, holdLoop, sha256 } from '../record/append.ts'
+import { append, holdLoop } from '../record/append.ts'
+import { sha256 } from '../record/digest.ts'
+import { authorsOf } from '../record/chain.ts'
+import { events } from '../runs/schema.ts'
 import { driftOfLoop } from '../drift/past.ts'
 import { newestInput } from '../inputs/newest.ts'
 import { newestRun, procedureState } from '../runs/fold.ts'
@@ -47,17 +49,27 @@ export async function loopIdOf(db: Executor, idOrTag: string): Promise<string> {
 
 export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> {
   const [row] = await db
-    .select({ ...listed, document: loopRevisions.document, at: loopRevisions.at, by: people.shownName })
+    .select({ ...listed, document: loopRevisions.document, at: loopRevisions.at })
     .from(loops)
     .innerJoin(
       loopRevisions,
       and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
     )
-    .innerJoin(people, eq(people.id, loopRevisions.by))
     .where(eq(loops.id, id))
   if (!row) throw notFound('loop')
-  const { at, by, document, ...loop } = row
+  const { at, document, ...loop } = row
+  const by = (await revisionAuthors(db, id)).get(row.revision) ?? ''
   return { ...loop, document: currentLoopDocument(document), revisedAt: isoInstant(at), revisedBy: by }
+}
+
+/** Names of who saved each revision; foreign ones are shown as such. */
+async function revisionAuthors(db: Executor, loopId: string): Promise<Map<number, string>> {
+  const saved = await db
+    .select({ seq: events.seq, by: events.by, payload: events.payload })
+    .from(events)
+    .where(and(eq(events.loopId, loopId), eq(events.type, 'revision.saved')))
+  const { author, name } = await authorsOf(db, loopId)
+  return new Map(saved.map((e) => [(e.payload as { number: number }).number, name(author(e.seq, e.by))]))
 }
 
 export async function documentOf(db: Executor, loopId: string, number: number): Promise<LoopDocument> {
@@ -91,26 +103,18 @@ export async function documentsByTag(
 
 export async function revisionsOf(db: Executor, loopId: string): Promise<Revision[]> {
   const rows = await db
-    .select({ revision: loopRevisions, by: people.shownName })
+    .select()
     .from(loopRevisions)
-    .innerJoin(people, eq(people.id, loopRevisions.by))
     .where(eq(loopRevisions.loopId, loopId))
     .orderBy(desc(loopRevisions.number))
-  return rows.map(({ revision: { number, document, at, reason }, by }) => ({
+  const by = await revisionAuthors(db, loopId)
+  return rows.map(({ number, document, at, reason }) => ({
     number,
     document: currentLoopDocument(document),
     at: isoInstant(at),
     reason,
-    by,
+    by: by.get(number) ?? '',
   }))
-}
-
-/** Tells every open window what changed; heard when the transaction is committed. */
-export async function tellWindows(
-  tx: Executor,
-  news: { loopId: string; tag: string; what: 'revision' | 'run' | 'events' | 'list' },
-): Promise<void> {
-  await tx.execute(sql.raw(LIVE_SQL.replace('$1', `'${JSON.stringify(news).replaceAll("'", "''")}'`)))
 }
 
 /** Computes anew what lists show of a loop. */
@@ -150,15 +154,8 @@ async function storeRevision(
 ): Promise<void> {
   await tx.insert(loopRevisions).values({ loopId, number, document, by: person.id, at, reason })
   const { head } = await holdLoop(tx, loopId)
-  await append(tx, head, [
-    {
-      runId: null,
-      type: 'revision.saved',
-      at,
-      by: person.id,
-      payload: { number, reason, documentHash: sha256(canonicalJson(document)) },
-    },
-  ])
+  const payload = { number, reason, documentHash: sha256(canonicalJson(document)) }
+  await append(tx, head, [{ runId: null, type: 'revision.saved', at, by: person.id, payload }], at)
 }
 
 async function tagIsFree(tx: Executor, tag: string, loopId: string): Promise<void> {
@@ -181,8 +178,15 @@ export async function createLoop(
   reason: string,
   at = new Date(),
 ): Promise<void> {
-  const [here] = await tx.select({ id: loops.id }).from(loops).where(eq(loops.id, id))
-  if (here) return
+  const [here] = await tx
+    .select({ tag: loops.tag, revision: loops.revision })
+    .from(loops)
+    .where(eq(loops.id, id))
+  if (here) {
+    const first = await documentOf(tx, id, 1)
+    if (canonicalJson(first) === canonicalJson(document)) return
+    throw conflict(`A loop with this identifier is here already: ${here.tag}.`)
+  }
   await tagIsFree(tx, document.tag, id)
   const { lastCalibrated, ...summary } = summarise(document, null, [])
   await tx
@@ -195,8 +199,44 @@ export async function createLoop(
 /**
  * Saves a new revision on top of `base`. When somebody was faster, nothing is stored and both versions
  * come back in a 409; when the document is the newest one already, nothing happens.
+ * @returns whether there is a new revision
  */
-export async function saveRevision(
+export async function saveRevisionIn(
+  tx: Executor,
+  loopId: string,
+  base: number,
+  document: LoopDocument,
+  person: Person,
+  reason: string,
+  at = new Date(),
+): Promise<boolean> {
+  const { row } = await holdLoop(tx, loopId)
+  const newest = await documentOf(tx, loopId, row.revision)
+  if (canonicalJson(newest) === canonicalJson(document)) return false
+  if (row.revision !== base) {
+    const theirs = await loopDetail(tx, loopId)
+    const body: RevisionConflict = {
+      base: { number: base, document: await documentOf(tx, loopId, base) },
+      theirs: { number: row.revision, document: newest, by: theirs.revisedBy, at: theirs.revisedAt },
+    }
+    throw conflict(
+      `${theirs.revisedBy} saved revision ${row.revision} of ${row.tag} meanwhile. Yours is not lost: merge the two.`,
+      body,
+    )
+  }
+  await tagIsFree(tx, document.tag, loopId)
+  await tx
+    .update(loops)
+    .set({ ...columnsOf(document), revision: base + 1 })
+    .where(eq(loops.id, loopId))
+  await storeRevision(tx, loopId, base + 1, document, person, reason, at)
+  await refreshSummary(tx, loopId)
+  await tellWindows(tx, { loopId, tag: document.tag, what: 'revision' })
+  return true
+}
+
+/** The same in a transaction of its own. */
+export const saveRevision = (
   db: Database,
   loopId: string,
   base: number,
@@ -204,29 +244,4 @@ export async function saveRevision(
   person: Person,
   reason: string,
   at = new Date(),
-): Promise<void> {
-  await db.transaction(async (tx) => {
-    const { row } = await holdLoop(tx, loopId)
-    const newest = await documentOf(tx, loopId, row.revision)
-    if (canonicalJson(newest) === canonicalJson(document)) return
-    if (row.revision !== base) {
-      const theirs = await loopDetail(tx, loopId)
-      const body: RevisionConflict = {
-        base: { number: base, document: await documentOf(tx, loopId, base) },
-        theirs: { number: row.revision, document: newest, by: theirs.revisedBy, at: theirs.revisedAt },
-      }
-      throw conflict(
-        `${theirs.revisedBy} saved revision ${row.revision} meanwhile. Yours is not lost: merge the two.`,
-        body,
-      )
-    }
-    await tagIsFree(tx, document.tag, loopId)
-    await tx
-      .update(loops)
-      .set({ ...columnsOf(document), revision: base + 1 })
-      .where(eq(loops.id, loopId))
-    await storeRevision(tx, loopId, base + 1, document, person, reason, at)
-    await refreshSummary(tx, loopId)
-    await tellWindows(tx, { loopId, tag: document.tag, what: 'revision' })
-  })
-}
+): Promise<boolean> => db.transaction((tx) => saveRevisionIn(tx, loopId, base, document, person, reason, at))

@@ -1,5 +1,7 @@
 import { LoopPackage } from '@calm/contract/loop-package'
+import type { PackageTakenIn } from '@calm/contract/recorded'
 import { eq, inArray } from 'drizzle-orm'
+import type { z } from 'zod'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { equipmentByIds } from '../equipment/store.ts'
@@ -35,6 +37,11 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
     .select({ id: people.id, name: people.name, shownName: people.shownName, role: people.role })
     .from(people)
     .where(inArray(people.id, who))
+  // Who came with a package and is nobody here goes on as that package told them.
+  const foreign = events
+    .flatMap((e) => (e.type === 'package.taken' ? (e.payload as z.output<typeof PackageTakenIn>).people : []))
+    .filter((p, i, all) => who.includes(p.id) && all.findIndex((x) => x.id === p.id) === i)
+    .filter((p) => !known.some((k) => k.id === p.id))
   return LoopPackage.parse({
     loop,
     revisions: revisions.map((r) => ({
@@ -52,19 +59,23 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
       startedAt: isoInstant(r.startedAt),
       startedBy: r.startedBy,
     })),
-    events: events.map(({ id, runId, seq, type, at, by, payload, previous, hash }) => ({
+    events: events.map(({ id, runId, seq, type, at, recordedAt, form, by, payload, previous, hash }) => ({
       id,
       loopId,
       runId,
       seq,
       type,
       at,
+      recordedAt,
+      form,
       by,
       payload,
       previous,
       hash,
     })),
-    people: known,
-    equipment: await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload))),
+    people: [...known, ...foreign],
+    equipment: (await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload)))).map(
+      ({ foreign: _foreign, ...e }) => e,
+    ),
   })
 }

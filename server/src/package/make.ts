@@ -16,7 +16,7 @@ import { certificatePdf } from '../reports/certificate.ts'
 import { errorPlotSvg } from '../reports/error-plot.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { contentsOf } from './contents.ts'
-import { sha256Bytes } from './prove.ts'
+import { sha256Bytes } from '../record/digest.ts'
 
 const README = (tag: string) => `Loop ${tag}, as one package.
 
@@ -27,8 +27,9 @@ revisions.csv, events.csv  the same as lists
 certificates, readings, plots  of its closed verifications
 
 The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
-runId, seq, type, at, by, payload and previous; previous is the hash of the event before it, 64 zeros for the
-first. npm run check:package FILE proves a package without a server.
+runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
+is the hash of the event before it, 64 zeros for the first. An event "package.taken" says that everything before it
+came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server.
 `
 const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
 const csv = (rows: readonly (readonly unknown[])[]) =>

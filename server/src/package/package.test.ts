@@ -1,12 +1,13 @@
 import type { LoopPackage, PackageTaken } from '@calm/contract/loop-package'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import type TestAgent from 'supertest/lib/agent.js'
-import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp } from '../test/app.ts'
 import { provePackage } from './prove.ts'
 
 const TAG = 'PT-202'
+const NOW = '2026-11-27T13:00:00.000Z'
+const EMPTY = 'truncate loops, loop_revisions, runs, events, stand_ins cascade'
 let here: Awaited<ReturnType<typeof testApp>>
 let elsewhere: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
@@ -15,7 +16,7 @@ beforeAll(async () => {
   here = await testApp()
   elsewhere = await testApp({ own: true })
   // Another plant: its own people, none of these loops.
-  await elsewhere.connection.db.execute(sql`truncate loops, loop_revisions, runs, events, stand_ins cascade`)
+  await elsewhere.tamper(EMPTY)
   wren = await elsewhere.as('wren')
   const answer = await (
     await here.as('tern')
@@ -59,7 +60,7 @@ describe('a package', () => {
       expect(names).toContain(wanted)
     for (const kind of [/^certificates\/.*\.pdf$/, /^readings\/.*\.csv$/, /^plots\/.*\.svg$/])
       expect(names.filter((n) => kind.test(n)).length).toBeGreaterThanOrEqual(4)
-    const proof = provePackage(bytes)
+    const proof = provePackage(bytes, NOW)
     expect(proof).toMatchObject({ kind: 'whole', contents: { loop: { tag: TAG } } })
   })
   test('a reading changed by hand is told by its event', () => {
@@ -70,7 +71,7 @@ describe('a package', () => {
       at.seq = e.seq
       ;(e.payload as { index: number }).index += 1
     })
-    const proof = provePackage(forgery)
+    const proof = provePackage(forgery, NOW)
     expect(proof).toMatchObject({ kind: 'refused', path: `loop.json.events.${at.seq - 1}` })
     if (proof.kind === 'refused')
       expect(proof.says).toBe(`Event ${at.seq} (reading.recorded) was changed after it was recorded.`)
@@ -102,7 +103,13 @@ describe('a package', () => {
       const [a, b] = await Promise.all([there.get(path).expect(200), wren.get(path).expect(200)])
       expect(b.body).toEqual(a.body)
     }
-    await same(`/api/loops/${TAG}/chain`)
+    const chains = await Promise.all([
+      there.get(`/api/loops/${TAG}/chain`).expect(200),
+      wren.get(`/api/loops/${TAG}/chain`).expect(200),
+    ])
+    const [before, after] = chains.map((c) => c.body as { kind: string; events: number })
+    // One more: that it was taken in, by whom and when.
+    expect(after).toMatchObject({ kind: 'whole', events: (before?.events ?? 0) + 1 })
     await same(`/api/loops/${TAG}/drift`)
     const { body: runs } = await there.get(`/api/loops/${TAG}/runs`).expect(200)
     const { body: taken } = await wren.get(`/api/loops/${TAG}/runs`).expect(200)

@@ -1,14 +1,25 @@
 import { PackageTaken } from '@calm/contract/loop-package'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { busy, HttpProblem } from '../http/problems.ts'
 import { loopIdOf } from '../loops/store.ts'
+import type { Pool } from '../work/pool.ts'
 import { makePackage } from './make.ts'
-import { provePackage } from './prove.ts'
+import type { ProvedPackage } from './prove.ts'
 import { takePackage } from './take.ts'
 
-export const packageRoutes = (db: Database): Endpoint[] => [
+/** Proved in a thread of its own: what a package holds may be anything. */
+async function proved(pool: Pool, body: unknown, now: Date): Promise<ProvedPackage> {
+  const refuse = (says: string) => ({ kind: 'refused', path: '', says }) as const
+  if (!Buffer.isBuffer(body)) return refuse('Send a package as application/zip.')
+  const outcome = await pool.run({ kind: 'prove-package', bytes: body, now: now.toISOString() })
+  if (outcome.kind === 'busy') throw busy()
+  return outcome.kind === 'done' ? outcome.result : refuse('This package is too large to be a loop.')
+}
+
+export const packageRoutes = (db: Database, pool: Pool, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/loops/:loop/package.zip',
@@ -17,7 +28,7 @@ export const packageRoutes = (db: Database): Endpoint[] => [
     params: z.object({ loop: z.string().min(1).max(80) }),
     response: 'application/zip',
     async handle({ params, res }) {
-      const { tag, bytes } = await makePackage(db, await loopIdOf(db, params.loop), new Date())
+      const { tag, bytes } = await makePackage(db, await loopIdOf(db, params.loop), clock())
       res.attachment(`${tag}-package.zip`).type('application/zip').send(Buffer.from(bytes))
     },
   }),
@@ -27,16 +38,14 @@ export const packageRoutes = (db: Database): Endpoint[] => [
     summary: 'Take in the package of a loop (application/zip); the same one twice is there once',
     allow: WORKERS,
     response: PackageTaken,
-    async handle({ req }) {
-      const body: unknown = req.body
-      const proved = Buffer.isBuffer(body)
-        ? provePackage(body)
-        : ({ kind: 'refused', path: '', says: 'Send a package as application/zip.' } as const)
-      if (proved.kind === 'refused')
+    async handle({ req, person }) {
+      const now = clock()
+      const told = await proved(pool, req.body, now)
+      if (told.kind === 'refused')
         throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
-          { path: proved.path, says: proved.says },
+          { path: told.path, says: told.says },
         ])
-      return takePackage(db, proved.contents)
+      return takePackage(db, told, person, now)
     },
   }),
 ]

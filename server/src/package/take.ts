@@ -1,63 +1,109 @@
-import { randomBytes, randomUUID } from 'node:crypto'
+import type { NewEquipment } from '@calm/contract/equipment'
 import type { LoopPackage, PackageTaken } from '@calm/contract/loop-package'
+import type { Person } from '@calm/contract/people'
+import { PackageTakenIn } from '@calm/contract/recorded'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import type { Taken } from '@calm/core/record/authors'
+import { canonicalJson } from '@calm/core/record/canonical-json'
 import { LoopDocument } from '@calm/core/loop/document'
 import { summarise } from '@calm/core/loop/summary'
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
-import { addEquipment } from '../equipment/store.ts'
+import { addEquipment, equipmentByIds } from '../equipment/store.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopRevisions, loops } from '../loops/schema.ts'
-import { refreshSummary, tellWindows } from '../loops/store.ts'
-import { people } from '../people/schema.ts'
-import { addPerson } from '../people/store.ts'
+import { refreshSummary } from '../loops/store.ts'
+import { append } from '../record/append.ts'
 import { columnsOf } from '../runs/columns.ts'
 import { anyRunOf } from '../runs/fold.ts'
 import { events, runs } from '../runs/schema.ts'
+import { chainOf, type ProvedPackage } from './prove.ts'
 
-/** People who are not here yet come along as viewers that nobody can sign in as. */
-async function addPeople(tx: Executor, list: LoopPackage['people']): Promise<void> {
-  const here = await tx
-    .select({ id: people.id })
-    .from(people)
-    .where(
-      inArray(
-        people.id,
-        list.map((p) => p.id),
-      ),
-    )
-  for (const person of list.filter((p) => !here.some((h) => h.id === p.id))) {
-    const [taken] = await tx
-      .select({ id: people.id })
-      .from(people)
-      .where(eq(sql`lower(${people.name})`, person.name.toLowerCase()))
-    const name = taken ? `${person.name}-${randomUUID().slice(0, 8)}` : person.name
-    // No password has this hash.
-    await addPerson(tx, { ...person, name, role: 'viewer' }, `none:${randomBytes(16).toString('hex')}`)
+/** Everything before an event of this kind came with a package. */
+export const PACKAGE_TAKEN = 'package.taken'
+
+/** What the record's own events say of packages that it came with, also those of plants before. */
+const takenIn = (all: readonly { type: string; by: string; payload?: unknown }[]): Taken[] =>
+  all.flatMap((e) => {
+    if (e.type !== PACKAGE_TAKEN) return []
+    const { events: n, people } = PackageTakenIn.parse(e.payload)
+    return [{ events: n, by: e.by, names: Object.fromEntries(people.map((p) => [p.id, p.shownName])) }]
+  })
+
+/** Instruments come along for the papers; one that is here must be the same one. */
+async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Promise<void> {
+  const here = new Map(
+    (
+      await equipmentByIds(
+        tx,
+        list.map((e) => e.id),
+      )
+    ).map((e) => [e.id, e]),
+  )
+  for (const [i, e] of list.entries()) {
+    const known = here.get(e.id)
+    if (known) {
+      const { foreign: _foreign, ...same } = known
+      if (canonicalJson(same) !== canonicalJson(e satisfies NewEquipment))
+        throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+          {
+            path: `loop.json.equipment.${i}`,
+            says: `${known.name}, serial ${known.serial}, is in the register here with other particulars.`,
+          },
+        ])
+    } else await addEquipment(tx, e, true)
   }
 }
 
-/** A proved package becomes the loop it was made of; taken in twice, it is there once. */
-export async function takePackage(db: Database, contents: LoopPackage): Promise<PackageTaken> {
+/** What the package brings must not be somewhere else here already. */
+async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackage): Promise<void> {
+  const ids = all.map((e) => e.id)
+  const [event] = await tx.select({ id: events.id }).from(events).where(inArray(events.id, ids)).limit(1)
+  if (event) {
+    const i = ids.indexOf(event.id)
+    throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+      { path: `loop.json.events.${i}.id`, says: `Event ${i + 1} is in the record of another loop here.` },
+    ])
+  }
+  if (list.length === 0) return
+  const runIds = list.map((r) => r.id)
+  const [run] = await tx.select({ id: runs.id }).from(runs).where(inArray(runs.id, runIds)).limit(1)
+  if (run)
+    throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+      { path: `loop.json.runs.${runIds.indexOf(run.id)}.id`, says: 'This run belongs to another loop here.' },
+    ])
+}
+
+/**
+ * A proved package becomes the loop it was made of; taken in twice, it is there once. Taking it in is itself an
+ * event under the name of who did it, and what others did in it stays foreign: no person here did it.
+ */
+export async function takePackage(
+  db: Database,
+  { contents, manifest, file }: Extract<ProvedPackage, { kind: 'whole' }>,
+  person: Person,
+  now: Date,
+): Promise<PackageTaken> {
   const { loop, revisions } = contents
-  const head = contents.events.at(-1)
+  const chain = chainOf(contents)
+  const head = chain.at(-1)
   const newest = revisions.at(-1)
   if (!head || !newest) throw new RangeError('a proved package has events and revisions')
-  const told = { id: loop.id, tag: loop.tag, events: contents.events.length }
-  const document = LoopDocument.safeParse(currentLoopDocument(newest.document as SavedLoopDocument))
-  if (!document.success)
-    throw new HttpProblem(422, 'wrong-values', 'The package cannot be used.', [
-      {
-        path: `loop.json.revisions.${revisions.length - 1}.document`,
-        says: document.error.issues[0]?.message ?? '',
-      },
-    ])
+  const told = { id: loop.id, tag: loop.tag, events: chain.length }
+  const d = LoopDocument.parse(currentLoopDocument(newest.document as SavedLoopDocument))
   const stored = await db.transaction(async (tx) => {
     // Two sends of one package follow each other; the second finds the loop of the first.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${loop.id}))`)
     const [here] = await tx.select().from(loops).where(eq(loops.id, loop.id)).for('update')
     if (here) {
-      if (here.lastHash === head.hash) return false
+      if (here.lastHash === head.hash || here.taken.some((t) => t.events === head.seq)) {
+        const [last] = await tx
+          .select({ hash: events.hash })
+          .from(events)
+          .where(sql`${events.loopId} = ${loop.id} and ${events.seq} = ${head.seq}`)
+        if (last?.hash === head.hash) return false
+      }
       throw conflict(
         `${here.tag} is here already with ${here.lastSeq} events and the package has ${told.events}: its own record stays as it is.`,
       )
@@ -68,10 +114,16 @@ export async function takePackage(db: Database, contents: LoopPackage): Promise<
       .where(eq(sql`upper(${loops.tag})`, loop.tag.toUpperCase()))
     if (taken)
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
-    await addPeople(tx, contents.people)
-    for (const e of contents.equipment) await addEquipment(tx, e)
-    const d = document.data
+    await refuseTaken(tx, contents)
+    await addInstruments(tx, contents.equipment)
     const { lastCalibrated, ...summary } = summarise(d, null, [])
+    const payload = {
+      events: head.seq,
+      head: head.hash,
+      file,
+      madeAt: manifest.madeAt,
+      people: contents.people,
+    }
     await tx.insert(loops).values({
       id: loop.id,
       tag: d.tag,
@@ -84,6 +136,7 @@ export async function takePackage(db: Database, contents: LoopPackage): Promise<
       lastCalibrated,
       lastSeq: head.seq,
       lastHash: head.hash,
+      taken: takenIn([...chain, { type: PACKAGE_TAKEN, by: person.id, payload }]),
     })
     await tx.insert(loopRevisions).values(
       revisions.map((r) => ({
@@ -99,7 +152,15 @@ export async function takePackage(db: Database, contents: LoopPackage): Promise<
         .values(
           contents.runs.map((r) => ({ ...r, loopId: loop.id, state: '', startedAt: new Date(r.startedAt) })),
         )
-    await tx.insert(events).values(contents.events.map((e) => ({ ...e, at: new Date(e.at) })))
+    await tx
+      .insert(events)
+      .values(chain.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
+    await append(
+      tx,
+      { loopId: loop.id, seq: head.seq, hash: head.hash },
+      [{ runId: null, type: PACKAGE_TAKEN, at: now, by: person.id, payload }],
+      now,
+    )
     // Where each run stands is told by its events, not by who sent the package.
     for (const { id } of contents.runs) {
       const any = await anyRunOf(tx, id)

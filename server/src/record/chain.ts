@@ -1,15 +1,53 @@
-import { proveChain, type ChainedEvent, type ChainProof } from '@calm/core/record/hash-chain'
+import type { StoredEvent } from '@calm/contract/events'
+import { authorOf, isForeign, nameOfAuthor, type Taken } from '@calm/core/record/authors'
+import { isOutOfOrder } from '@calm/core/record/event-time'
+import { proveRecord, type ChainedEvent, type ChainProof } from '@calm/core/record/hash-chain'
 import { asc, eq } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { loopRevisions, loops } from '../loops/schema.ts'
+import { allPeople } from '../people/store.ts'
 import { events } from '../runs/schema.ts'
-import { canonicalJson } from '@calm/core/record/canonical-json'
-import { sha256 } from './append.ts'
+import { sha256 } from './digest.ts'
 
 export async function eventsOfLoop(db: Executor, loopId: string): Promise<ChainedEvent[]> {
   const rows = await db.select().from(events).where(eq(events.loopId, loopId)).orderBy(asc(events.seq))
-  return rows.map((e) => ({ ...e, at: isoInstant(e.at) }))
+  return rows.map((e) => ({ ...e, at: isoInstant(e.at), recordedAt: isoInstant(e.recordedAt) }))
+}
+
+/** Which packages brought a loop's record here. */
+export async function takenOf(db: Executor, loopId: string): Promise<readonly Taken[]> {
+  const [row] = await db.select({ taken: loops.taken }).from(loops).where(eq(loops.id, loopId))
+  return row?.taken ?? []
+}
+
+/** Names for the authors of a loop's events; foreign ones are shown as such. */
+export interface Authors {
+  readonly author: (seq: number, by: string) => string
+  readonly foreign: (seq: number, by: string) => boolean
+  /** Name of an author as a fold keeps it. */
+  readonly name: (author: string) => string
+}
+export async function authorsOf(db: Executor, loopId: string): Promise<Authors> {
+  const taken = await takenOf(db, loopId)
+  const here = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
+  return {
+    author: (seq, by) => authorOf(seq, by, taken),
+    foreign: (seq, by) => isForeign(seq, by, taken),
+    name: (author) => nameOfAuthor(author, here, taken),
+  }
+}
+
+/** The record as it is shown: with names, and with what must be seen of each event. */
+export async function toldEvents(db: Executor, loopId: string): Promise<StoredEvent[]> {
+  const { author, foreign, name } = await authorsOf(db, loopId)
+  const all = await eventsOfLoop(db, loopId)
+  return all.map((e, i) => ({
+    ...e,
+    byName: name(author(e.seq, e.by)),
+    foreign: foreign(e.seq, e.by),
+    outOfOrder: isOutOfOrder(e.at, all[i - 1]?.at),
+  }))
 }
 
 /**
@@ -18,32 +56,11 @@ export async function eventsOfLoop(db: Executor, loopId: string): Promise<Chaine
  */
 export async function proveLoop(db: Executor, loopId: string): Promise<ChainProof> {
   const chain = await eventsOfLoop(db, loopId)
-  const proof = proveChain(chain, sha256)
-  if (proof.kind === 'broken') return proof
-  const [loop] = await db
+  const revisions = await db.select().from(loopRevisions).where(eq(loopRevisions.loopId, loopId))
+  const [end] = await db
     .select({ seq: loops.lastSeq, hash: loops.lastHash })
     .from(loops)
     .where(eq(loops.id, loopId))
-  const last = chain.at(-1)
-  if (loop && (loop.seq !== proof.events || loop.hash !== proof.head))
-    return {
-      kind: 'broken',
-      seq: loop.seq,
-      eventId: last?.id ?? '',
-      says: `The record ends at event ${proof.events}, but ${loop.seq} were recorded.`,
-    }
-  const revisions = await db.select().from(loopRevisions).where(eq(loopRevisions.loopId, loopId))
-  for (const e of chain) {
-    if (e.type !== 'revision.saved') continue
-    const told = e.payload as { number: number; documentHash: string }
-    const revision = revisions.find((r) => r.number === told.number)
-    if (!revision || sha256(canonicalJson(revision.document)) !== told.documentHash)
-      return {
-        kind: 'broken',
-        seq: e.seq,
-        eventId: e.id,
-        says: `Revision ${told.number} is not the document that was recorded.`,
-      }
-  }
-  return proof
+  const { revision: _revision, ...proof } = proveRecord(loopId, chain, revisions, sha256, end)
+  return proof as ChainProof
 }

@@ -1,13 +1,14 @@
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/loop/summary'
+import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'
+import { runDeviations, type RunDeviation } from '@calm/core/record/run-deviations'
 import type { Judgement } from '@calm/core/verify/verdict'
 import type { Database } from '../db/connection.ts'
-import { equipmentByIds } from '../equipment/store.ts'
+import { instrumentsByIds } from '../equipment/store.ts'
 import { conflict } from '../http/problems.ts'
 import { documentOf } from '../loops/store.ts'
-import { allPeople } from '../people/store.ts'
-import { eventsOfLoop } from '../record/chain.ts'
+import { authorsOf, eventsOfLoop } from '../record/chain.ts'
 import { runOf } from '../runs/fold.ts'
 import { runRow } from '../runs/store.ts'
 
@@ -26,7 +27,14 @@ export interface CertificateData {
     readonly certifiedOn: string
     readonly dueOn: string
   }[]
-  readonly nameOf: (personId: string) => string
+  /** Where it was judged by something else than the recorded loop and the register. */
+  readonly deviations: readonly RunDeviation[]
+  /** Name of an author as the run keeps it; a foreign one is shown as such. */
+  readonly nameOf: (author: string) => string
+  /** Some of it came with a package. */
+  readonly foreign: boolean
+  /** How many of its events happened before the event recorded before them. */
+  readonly outOfOrder: number
   /** The last event of this run and its hash: what a signature stands for. */
   readonly chain: { readonly seq: number; readonly hash: string }
 }
@@ -36,17 +44,27 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
   const run = await runOf(db, runId)
   if (!run) throw conflict('This run has no events yet.')
   const document = await documentOf(db, row.loopId, run.started.revision)
-  const names = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
-  const last = (await eventsOfLoop(db, row.loopId)).findLast((e) => e.runId === runId)
+  const authors = await authorsOf(db, row.loopId)
+  const all = await eventsOfLoop(db, row.loopId)
+  const mine = all.filter((e) => e.runId === runId)
+  const last = mine.at(-1)
   const hasLeft = run.leftAsFound || Object.keys(run.asLeft).length > 0
+  const equipment = await instrumentsByIds(db, run.equipment)
   return {
     runId,
     run,
     document,
     asFound: judgeRun(run, document.path, 'asFound'),
     asLeft: hasLeft ? judgeRun(run, document.path, 'asLeft') : null,
-    equipment: await equipmentByIds(db, run.started.equipment),
-    nameOf: (id) => names.get(id) ?? 'unknown',
+    equipment,
+    deviations: runDeviations(
+      run.started,
+      document,
+      equipment.filter((e) => run.started.equipment.includes(e.id)),
+    ),
+    nameOf: authors.name,
+    foreign: mine.some((e) => authors.foreign(e.seq, e.by)),
+    outOfOrder: mine.filter((e, i) => isOutOfOrder(e.at, mine[i - 1]?.at)).length,
     chain: { seq: last?.seq ?? 0, hash: last?.hash ?? '' },
   }
 }

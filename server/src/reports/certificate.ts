@@ -4,6 +4,7 @@ import { readings } from '@calm/core/record/run'
 import type { Phase } from '@calm/core/record/run-events'
 import { combine } from '@calm/core/statistics/budget'
 import { budgetTable } from '@calm/core/verify/comparison-budget'
+import { sayTolerance } from '@calm/core/verify/tolerance'
 import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
@@ -126,6 +127,25 @@ function uncertainty({ run }: CertificateData): Content[] {
   ]
 }
 
+/** What a reader must know before the verdict: deviations from the recorded loop, a record from elsewhere. */
+function caveats(data: CertificateData): Content[] {
+  const { deviations, run, foreign, outOfOrder } = data
+  const lines = [
+    ...(deviations.length > 0
+      ? [
+          `Deviation from the recorded loop: ${deviations.map((d) => d.says).join(' ')} Reason: ${run.started.deviation?.reason ?? 'none was stated.'}`,
+        ]
+      : []),
+    ...(foreign
+      ? [
+          'Foreign record: it came with a package. Names marked foreign are the package’s word; nobody here vouches for them.',
+        ]
+      : []),
+    ...(outOfOrder > 0 ? [`${outOfOrder} event(s) were recorded out of the order of their times.`] : []),
+  ]
+  return lines.map((text) => ({ text, bold: true, margin: [0, 6, 0, 0] as [number, number, number, number] }))
+}
+
 const facts = (rows: readonly (readonly [string, string])[]): Content => ({
   layout: 'noBorders',
   table: { widths: [88, '*'], body: rows.map(([k, v]): TableCell[] => [k, mono(v)]) },
@@ -136,12 +156,6 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
   const { run, document: loop, asFound, asLeft } = data
   const { inputRange, outputRange, tolerance, U_pct } = run.started
   const range = (r: typeof inputRange) => `${sayNumber(r.low)} to ${sayNumber(r.high)} ${printedUnit(r.unit)}`
-  const parts = [
-    tolerance.pctSpan > 0 ? `${sayNumber(tolerance.pctSpan)} % of span` : '',
-    tolerance.pctReading > 0 ? `${sayNumber(tolerance.pctReading)} % of reading` : '',
-    tolerance.abs > 0 ? `${sayNumber(tolerance.abs)} ${printedUnit(outputRange.unit)}` : '',
-  ].filter(Boolean)
-  const how = { max: 'the largest of', sum: 'the sum of', min: 'the smallest of' }[tolerance.mode]
   const verdict = (j: Judgement | null, none: string): Content =>
     j
       ? {
@@ -187,18 +201,19 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           facts([
             ['Begun', instant(run.startedAt)],
             ['By', data.nameOf(run.startedBy)],
-            ['Tolerance', `${parts.length > 1 ? `${how} ` : ''}${parts.join(', ')}`],
+            ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
             [
               'Decision rule',
               `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
                 U_pct > 0
-                  ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}`
+                  ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}${run.started.budget ? '' : ', as stated by who began it'}`
                   : 'uncertainty not stated'
               }`,
             ],
           ]),
         ],
       },
+      ...caveats(data),
       heading('As found'),
       verdict(asFound, 'No readings.'),
       ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),

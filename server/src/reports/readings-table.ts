@@ -15,11 +15,13 @@ const HEADING = [
   'controller_unit',
   'error_pct_span',
   'tolerance_pct_span',
+  'deviation',
 ]
 
 /** All readings of a verification as rows, as-found first; numbers unrounded, with a decimal point. */
 export function readingsTable(data: CertificateData): (string | number)[][] {
-  const { inputRange, outputRange } = data.run.started
+  const { inputRange, outputRange, deviation } = data.run.started
+  const told = [...data.deviations.map((d) => d.says), ...(deviation ? [`Reason: ${deviation.reason}`] : [])]
   const rows = (phase: Phase) => {
     const judgement = phase === 'asFound' ? data.asFound : data.asLeft
     if (!judgement) return []
@@ -38,6 +40,7 @@ export function readingsTable(data: CertificateData): (string | number)[][] {
         outputRange.unit,
         e?.loop_pct ?? '',
         e?.allowed_pct ?? '',
+        told.join(' '),
       ]
     })
   }

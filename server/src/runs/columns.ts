@@ -2,7 +2,7 @@ import { judgeRun, lastPhase } from '@calm/core/loop/summary'
 import { pastErrors } from '@calm/core/record/loop-drift'
 import type { Executor } from '../db/connection.ts'
 import { documentOf } from '../loops/store.ts'
-import type { AnyRun } from './fold.ts'
+import type { AnyRun } from './apply.ts'
 
 /** What a run's row in lists says, told by the folded run alone. */
 export async function columnsOf(db: Executor, loopId: string, any: AnyRun) {

@@ -4,8 +4,7 @@ import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, type Endpoint } from '../http/endpoint.ts'
 import { notFound } from '../http/problems.ts'
-import { allPeople } from '../people/store.ts'
-import { eventsOfLoop } from '../record/chain.ts'
+import { toldEvents } from '../record/chain.ts'
 import { certificateData } from '../reports/certificate-data.ts'
 import { certificatePdf } from '../reports/certificate.ts'
 import { readingsTable } from '../reports/readings-table.ts'
@@ -25,10 +24,7 @@ export const runRoutes = (db: Database): Endpoint[] => [
       const row = await runRow(db, params.run)
       const run = (await runsOfLoop(db, row.loopId)).find((r) => r.id === row.id)
       if (!run) throw notFound('run')
-      const names = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
-      const events = (await eventsOfLoop(db, row.loopId))
-        .filter((e) => e.runId === row.id)
-        .map((e) => ({ ...e, byName: names.get(e.by) ?? '' }))
+      const events = (await toldEvents(db, row.loopId)).filter((e) => e.runId === row.id)
       return { run, events }
     },
   }),

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto'
-import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
+import type { LoopDetail } from '@calm/contract/loops'
+import { loopScale } from '@calm/core/verify/reading-errors'
 import type { RunEventBody } from '@calm/core/record/run-events'
 import { testApp, type TestApp } from '../test/app.ts'
 
@@ -9,28 +10,35 @@ let app: TestApp
 let wren: TestAgent
 let heron: TestAgent
 let equipment: Map<string, string>
+let loop: LoopDetail
 beforeAll(async () => {
   app = await testApp()
   wren = await app.as('wren')
   heron = await app.as('heron')
   const { body } = await wren.get('/api/equipment')
   equipment = new Map((body as { serial: string; id: string }[]).map((e) => [e.serial, e.id]))
+  loop = (await wren.get('/api/loops/PT-202')).body as LoopDetail
 })
 afterAll(() => app.stop())
 
-const RANGE = { low: 0, high: 85, unit: 'bar(g)' }
-const begin = (serials: string[] = []): RunEventBody => ({
-  type: 'run.started',
-  payload: {
-    plan: 'P3',
-    revision: 1,
-    tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 },
-    inputRange: RANGE,
-    outputRange: RANGE,
-    equipment: serials.map((s) => equipment.get(s) ?? ''),
-    U_pct: 0,
-  },
-})
+const PUMP = 'GS-PC-011'
+/** A beginning by the recorded loop, as the page makes it. */
+function begin(serials: string[] = [PUMP]): Extract<RunEventBody, { type: 'run.started' }> {
+  const scale = loopScale(loop.document.path)
+  if (!scale || !loop.document.tolerance) throw new Error('no scale')
+  return {
+    type: 'run.started',
+    payload: {
+      plan: 'P3',
+      revision: loop.revision,
+      tolerance: structuredClone(loop.document.tolerance),
+      inputRange: { ...scale.input },
+      outputRange: { ...scale.output },
+      equipment: serials.map((s) => equipment.get(s) ?? ''),
+      U_pct: 0,
+    },
+  }
+}
 const typed = (value: number) => ({ value, typed: String(value) })
 const read = (index: number, applied: number, error = 0): RunEventBody => ({
   type: 'reading.recorded',
@@ -134,7 +142,7 @@ describe('a verification over HTTP', () => {
 })
 
 describe('who may sign', () => {
-  const ready = async (serials: string[] = []) => {
+  const ready = async (serials: string[] = [PUMP]) => {
     const run = randomUUID()
     await send(wren, events(run, begin(serials), read(0, 0), close, asLeft)).expect(200)
     return run
@@ -157,8 +165,7 @@ describe('who may sign', () => {
   })
   test('the budget and the rule that were agreed stand in the certificate', async () => {
     const run = randomUUID()
-    const start = begin()
-    if (start.type !== 'run.started') throw new Error('no start')
+    const start = begin([])
     Object.assign(start.payload, {
       U_pct: 0.02,
       rule: 'guarded',
@@ -231,9 +238,7 @@ describe('the record proves itself', () => {
   ]
   test.each(tamper)('%s is named', async (_why, tag, change, says) => {
     const of = change.includes('loop_revisions') ? 'loop_revisions' : 'events'
-    await app.connection.db.execute(
-      sql.raw(`${change} and ${of}.loop_id = (select id from loops where tag = '${tag}')`),
-    )
+    await app.tamper(`${change} and ${of}.loop_id = (select id from loops where tag = '${tag}')`)
     const { body } = await wren.get(`/api/loops/${tag}/chain`)
     expect(body.kind).toBe('broken')
     expect(body.says).toMatch(says)

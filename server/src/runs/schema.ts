@@ -1,8 +1,18 @@
 import type { PastErrors } from '@calm/core/record/loop-drift'
 import { sql } from 'drizzle-orm'
-import { check, index, integer, jsonb, pgTable, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import {
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  smallint,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { loops } from '../loops/schema.ts'
-import { people } from '../people/schema.ts'
 
 /** A run's place in lists; what it holds is told by its events alone. */
 export const runs = pgTable(
@@ -21,9 +31,8 @@ export const runs = pgTable(
     errors: jsonb().$type<PastErrors>(),
     revision: integer().notNull(),
     startedAt: timestamp({ withTimezone: true }).notNull(),
-    startedBy: uuid()
-      .notNull()
-      .references(() => people.id),
+    /** Somebody here, or a foreign person of a package: the record tells which. */
+    startedBy: uuid().notNull(),
   },
   (t) => [
     index('runs_of_loop').on(t.loopId, t.startedAt),
@@ -42,12 +51,12 @@ export const events = pgTable(
     runId: uuid().references(() => runs.id),
     seq: integer().notNull(),
     type: text().notNull(),
-    /** By the clock where it happened; the server's own is beside it. */
+    /** By the clock where it happened; the server's own is beside it, and inside the hash from form 2 on. */
     at: timestamp({ withTimezone: true, precision: 3 }).notNull(),
-    recordedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
-    by: uuid()
-      .notNull()
-      .references(() => people.id),
+    recordedAt: timestamp({ withTimezone: true, precision: 3 }).notNull(),
+    form: smallint().$type<1 | 2>().notNull().default(1),
+    /** Somebody here, or a foreign person of a package: the record tells which. */
+    by: uuid().notNull(),
     payload: jsonb().notNull(),
     previous: text().notNull(),
     hash: text().notNull(),

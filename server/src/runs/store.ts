@@ -1,32 +1,35 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
-import { canonicalJson } from '@calm/core/record/canonical-json'
-import { desc, eq, inArray } from 'drizzle-orm'
+import { desc, eq, inArray, min } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { equipmentByIds } from '../equipment/store.ts'
-import { conflict, HttpProblem, notAllowed, notFound } from '../http/problems.ts'
-import { refreshSummary, tellWindows } from '../loops/store.ts'
-import { people } from '../people/schema.ts'
+import { tellWindows } from '../http/live.ts'
+import { conflict, HttpProblem, notFound } from '../http/problems.ts'
+import { refreshSummary } from '../loops/store.ts'
 import { append, holdLoop, type Happening } from '../record/append.ts'
+import { checkTime, isReplay } from '../record/append-once.ts'
+import { authorsOf } from '../record/chain.ts'
+import { checkEvent } from './checks.ts'
 import { columnsOf } from './columns.ts'
-import { anyRunOf, applyEvent, type AnyRun } from './fold.ts'
+import { applyEvent, type AnyRun } from './apply.ts'
+import { anyRunOf } from './fold.ts'
 import { events, runs } from './schema.ts'
-
-type EventRow = typeof events.$inferSelect
 
 export async function runsOfLoop(db: Executor, loopId: string) {
   const rows = await db
-    .select({ run: runs, startedByName: people.shownName })
+    .select({ run: runs, seq: min(events.seq) })
     .from(runs)
-    .innerJoin(people, eq(people.id, runs.startedBy))
+    .innerJoin(events, eq(events.runId, runs.id))
     .where(eq(runs.loopId, loopId))
+    .groupBy(runs.id)
     .orderBy(desc(runs.startedAt))
-  return rows.map(({ run, startedByName }) => ({
+  const { author, name, foreign } = await authorsOf(db, loopId)
+  return rows.map(({ run, seq }) => ({
     ...run,
     kind: run.kind === 'procedure' ? ('procedure' as const) : ('verification' as const),
     startedAt: isoInstant(run.startedAt),
-    startedBy: startedByName,
+    startedBy: name(author(seq ?? 0, run.startedBy)),
+    foreign: foreign(seq ?? 0, run.startedBy),
   }))
 }
 
@@ -34,44 +37,6 @@ export async function runRow(db: Executor, runId: string) {
   const [row] = await db.select().from(runs).where(eq(runs.id, runId))
   if (!row) throw notFound('run')
   return row
-}
-
-/** Work is not begun with an instrument whose certificate has ended. */
-async function checkEquipment(tx: Executor, event: NewEvent): Promise<void> {
-  if (event.body.type !== 'procedure.started') return
-  const day = event.at.slice(0, 10)
-  const expired = (await equipmentByIds(tx, event.body.payload.equipment)).find((e) => e.dueOn < day)
-  if (expired)
-    throw conflict(`The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`)
-}
-
-/** Who may sign as what, and with which equipment. */
-async function checkSignature(
-  tx: Executor,
-  any: AnyRun | null,
-  event: NewEvent,
-  person: Person,
-): Promise<void> {
-  if (event.body.type !== 'signed' && event.body.type !== 'returned') return
-  const run = any?.kind === 'verification' ? any.run : null
-  const asReviewer = event.body.type === 'returned' || event.body.payload.as === 'reviewer'
-  if (asReviewer && person.role !== 'reviewer')
-    throw notAllowed('Only a reviewer may countersign or return a record.')
-  if (asReviewer || !run) return
-  const day = run.startedAt.slice(0, 10)
-  const expired = (await equipmentByIds(tx, run.started.equipment)).filter((e) => e.dueOn < day)
-  if (expired[0])
-    throw conflict(
-      `${expired[0].name} had no valid certificate on ${day}: it ended on ${expired[0].dueOn}. Repeat the readings with valid equipment.`,
-    )
-}
-
-function sameEvent(stored: EventRow, sent: NewEvent): boolean {
-  return (
-    stored.type === sent.body.type &&
-    stored.runId === sent.runId &&
-    canonicalJson(stored.payload) === canonicalJson(sent.body.payload)
-  )
 }
 
 /**
@@ -84,7 +49,17 @@ export async function acceptEvents(
   loopId: string,
   sent: readonly NewEvent[],
   person: Person,
+  now = new Date(),
 ): Promise<number> {
+  const another = sent.findIndex((e) => e.by !== undefined && e.by !== person.id)
+  if (another >= 0)
+    throw new HttpProblem(
+      403,
+      'another-person',
+      'This was done by another person and is not recorded under your name. It goes out when that person signs in.',
+      [{ path: `events.${another}.by`, says: `${person.shownName} is signed in here.` }],
+      { eventId: sent[another]?.id },
+    )
   return db.transaction(async (tx) => {
     const { row, head } = await holdLoop(tx, loopId)
     const here = await tx
@@ -97,7 +72,14 @@ export async function acceptEvents(
         ),
       )
     const folded = new Map<string, AnyRun | null>()
-    const happenings: Happening[] = []
+    let happenings: Happening[] = []
+    const changed = new Set<string>()
+    let accepted = 0
+    const store = async () => {
+      await append(tx, head, happenings, now)
+      accepted += happenings.length
+      happenings = []
+    }
     const begun: string[] = []
     /** Lists show where a procedure stands, not its steps: most steps change nothing there. */
     let listed = false
@@ -105,14 +87,22 @@ export async function acceptEvents(
     for (const [i, event] of sent.entries()) {
       const stored = here.find((e) => e.id === event.id)
       if (stored || seen.has(event.id)) {
-        if (stored && !sameEvent(stored, event))
-          throw conflict('An event with this identifier was recorded with other contents.')
+        const { id, runId, at, body } = event
+        if (stored)
+          await isReplay(
+            tx,
+            stored,
+            { id, runId, at, type: body.type, payload: body.payload },
+            loopId,
+            person.id,
+          )
         continue
       }
       seen.add(event.id)
       if (!folded.has(event.runId)) {
         const [existing] = await tx.select().from(runs).where(eq(runs.id, event.runId))
-        if (existing && existing.loopId !== loopId) throw conflict('This run belongs to another loop.')
+        if (existing && existing.loopId !== loopId)
+          throw conflict('This run belongs to another loop.', { eventId: event.id })
         folded.set(event.runId, existing ? await anyRunOf(tx, event.runId) : null)
       }
       const before = folded.get(event.runId) ?? null
@@ -120,12 +110,11 @@ export async function acceptEvents(
         event.body.type === 'run.started' || event.body.type === 'procedure.started'
           ? event.body.payload.revision
           : null
-      if (begins !== null && begins > row.revision)
-        throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [
-          { path: `events.${i}.body.payload.revision`, says: `The loop has ${row.revision} revisions.` },
-        ])
-      await checkEquipment(tx, event)
-      await checkSignature(tx, before, event, person)
+      // Who signs is held against what was read, also where both come in one send.
+      if (event.body.type === 'signed') await store()
+      const path = `events.${i}`
+      checkTime(event.at, now, `${path}.at`, before?.run.startedAt, { eventId: event.id })
+      await checkEvent(tx, { event, path, loopId, revision: row.revision, now, person }, before)
       const next = applyEvent(before, { body: event.body, by: person.id, at: event.at })
       if (next.kind === 'refused')
         throw conflict(next.says, {
@@ -147,6 +136,7 @@ export async function acceptEvents(
       }
       listed ||= next.next.kind === 'verification' || next.next.run.state !== before?.run.state
       folded.set(event.runId, next.next)
+      changed.add(event.runId)
       happenings.push({
         id: event.id,
         runId: event.runId,
@@ -156,10 +146,10 @@ export async function acceptEvents(
         payload: event.body.payload,
       })
     }
-    if (happenings.length === 0) return 0
-    await append(tx, head, happenings)
+    await store()
+    if (accepted === 0) return 0
     for (const [runId, any] of folded) {
-      if (!any || !happenings.some((h) => h.runId === runId)) continue
+      if (!any || !changed.has(runId)) continue
       await tx
         .update(runs)
         .set(await columnsOf(tx, loopId, any))
@@ -167,6 +157,6 @@ export async function acceptEvents(
     }
     if (listed) await refreshSummary(tx, loopId)
     await tellWindows(tx, { loopId, tag: row.tag, what: begun.length > 0 ? 'run' : 'events' })
-    return happenings.length
+    return accepted
   })
 }

@@ -1,34 +1,22 @@
-import { promisify } from 'node:util'
 import { SessionInfo, SignIn } from '@calm/contract/people'
 import { hash, verify } from '@node-rs/argon2'
-import { rateLimit } from 'express-rate-limit'
-import type { RequestHandler } from 'express'
+import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
-import { endpoint, type Endpoint } from '../http/endpoint.ts'
-import { HttpProblem, sendProblem } from '../http/problems.ts'
+import { endpoint, EVERYONE, type Endpoint } from '../http/endpoint.ts'
+import { HttpProblem } from '../http/problems.ts'
 import { personWithHash } from '../people/store.ts'
+import { noteTry, takeTry } from './limits.ts'
+import { beginSession, endSession, endSessionsOf } from './session.ts'
 
 export const hashPassword = (password: string): Promise<string> => hash(password)
 
 /** Compared against when nobody has that name, so that a wrong name takes as long as a wrong password. */
 let unknownHash: Promise<string> | null = null
 
-/** Ten tries a minute from one address: enough for cold fingers, not for a list of passwords. */
-export const signInLimit = (perMinute: number): RequestHandler =>
-  rateLimit({
-    windowMs: 60_000,
-    limit: perMinute,
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: (req, res) =>
-      sendProblem(req, res, {
-        status: 429,
-        code: 'too-many',
-        says: 'Too many tries. Wait a minute, then sign in again.',
-      }),
-  })
+const COOKIE = 'calm.sid'
 
-export const sessionRoutes = (db: Database): Endpoint[] => [
+export const sessionRoutes = (db: Database, clock: Clock): Endpoint[] => [
   endpoint({
     method: 'get',
     path: '/api/session',
@@ -45,14 +33,14 @@ export const sessionRoutes = (db: Database): Endpoint[] => [
     body: SignIn,
     response: SessionInfo,
     async handle({ body, req }) {
+      const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }
+      await takeTry(db, tried)
       const found = await personWithHash(db, body.name)
       unknownHash ??= hashPassword('nobody')
       const right = await verify(found?.passwordHash ?? (await unknownHash), body.password)
-      if (!found || !right)
-        throw new HttpProblem(401, 'wrong-sign-in', 'Name and password do not belong together. Check both.')
-      await promisify(req.session.regenerate.bind(req.session))()
-      req.session.personId = found.person.id
-      await promisify(req.session.save.bind(req.session))()
+      await noteTry(db, tried, found && right ? 'right' : 'wrong')
+      if (!found || !right) throw new HttpProblem(401, 'wrong-sign-in', 'Wrong name or password.')
+      await beginSession(req, found.person.id)
       return { person: found.person }
     },
   }),
@@ -64,9 +52,21 @@ export const sessionRoutes = (db: Database): Endpoint[] => [
     response: SessionInfo,
     status: 204,
     async handle({ req, res }) {
-      await promisify(req.session.destroy.bind(req.session))()
-      res.clearCookie('calm.sid')
+      await endSession(db, req)
+      res.clearCookie(COOKIE)
       return { person: null }
+    },
+  }),
+  endpoint({
+    method: 'delete',
+    path: '/api/session/everywhere',
+    summary: 'Sign out on every machine',
+    allow: EVERYONE,
+    response: z.object({ ended: z.int() }),
+    async handle({ person, res }) {
+      const ended = await endSessionsOf(db, person.id)
+      res.clearCookie(COOKIE)
+      return { ended }
     },
   }),
 ]

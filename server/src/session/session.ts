@@ -1,18 +1,26 @@
 import { randomBytes } from 'node:crypto'
 import connectPgSimple from 'connect-pg-simple'
-import { eq } from 'drizzle-orm'
-import type { RequestHandler } from 'express'
+import { eq, sql } from 'drizzle-orm'
+import type { Request, RequestHandler } from 'express'
 import session from 'express-session'
-import type { Connection } from '../db/connection.ts'
-import { settings } from './schema.ts'
+import type { Connection, Database } from '../db/connection.ts'
+import { tellEnded } from '../http/live.ts'
+import { sessions as table, settings } from './schema.ts'
 
 declare module 'express-session' {
   interface SessionData {
     personId: string
+    /** By the server's clock, ms. */
+    begunAt: number
+    seenAt: number
   }
 }
 
-const TWELVE_HOURS_MS = 12 * 3600 * 1000
+const HOUR_MS = 3_600_000
+/** However busy it is, a session ends after a week. */
+const LONGEST_MS = 7 * 24 * HOUR_MS
+/** When it was seen last is written down so often; more would be a write for every look. */
+const NOTE_EVERY_MS = 60_000
 const SECRET_KEY = 'session secret'
 
 /** The secret that signs the cookies, made once and kept in the database for every server on it. */
@@ -37,9 +45,58 @@ export async function sessions(connection: Connection): Promise<RequestHandler> 
       tableName: 'sessions',
       disableTouch: true,
       pruneSessionInterval: 900,
+      // A lost connection here is told by the next request; it is no reason to fill the terminal.
+      errorLog: () => undefined,
     }),
     resave: false,
     saveUninitialized: false,
-    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: TWELVE_HOURS_MS },
+    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: LONGEST_MS },
   })
+}
+
+/** Ends sessions that nobody has used for a while, and those that are too old. */
+export const endsWhenIdle =
+  (idleHours: number): RequestHandler =>
+  (req, _res, next) => {
+    const { personId, begunAt = 0, seenAt = 0 } = req.session
+    if (personId === undefined) return next()
+    const now = Date.now()
+    if (now - seenAt > idleHours * HOUR_MS || now - begunAt > LONGEST_MS)
+      return req.session.regenerate((error) => next(error))
+    if (now - seenAt > NOTE_EVERY_MS) req.session.seenAt = now
+    next()
+  }
+
+/** Begins a session for a person; the cookie of before opens nothing any more. */
+export async function beginSession(req: Request, personId: string): Promise<void> {
+  await new Promise<void>((done, fail) =>
+    req.session.regenerate((error: unknown) => (error ? fail(error as Error) : done())),
+  )
+  const now = Date.now()
+  Object.assign(req.session, { personId, begunAt: now, seenAt: now })
+  await new Promise<void>((done, fail) =>
+    req.session.save((error: unknown) => (error ? fail(error as Error) : done())),
+  )
+}
+
+/** Ends this session, with its windows. */
+export async function endSession(db: Database, req: Request): Promise<void> {
+  const id = req.sessionID
+  await new Promise<void>((done, fail) =>
+    req.session.destroy((error: unknown) => (error ? fail(error as Error) : done())),
+  )
+  await tellEnded(db, [id])
+}
+
+/** Ends every session of a person, on every machine. @returns how many */
+export async function endSessionsOf(db: Database, personId: string): Promise<number> {
+  const gone = await db
+    .delete(table)
+    .where(sql`${table.sess} ->> 'personId' = ${personId}`)
+    .returning({ sid: table.sid })
+  await tellEnded(
+    db,
+    gone.map((g) => g.sid),
+  )
+  return gone.length
 }

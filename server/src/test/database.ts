@@ -5,11 +5,12 @@ import { join } from 'node:path'
 import type { TestProject } from 'vitest/node'
 import pg from 'pg'
 import { connect } from '../db/connection.ts'
-import { migrate } from '../db/migrate.ts'
+import { prepareDatabase } from '../db/prepare.ts'
 import { loadDemoPlant } from '../demo/load.ts'
 // The same program that starts the product's own cluster: tests run on a real PostgreSQL.
 import { ensurePostgres } from '../../../scripts/lib/install.mjs'
 import { startCluster } from '../../../scripts/lib/postgres.mjs'
+import { buildWorker } from '../../build-worker.mjs'
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -27,9 +28,8 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const { pool } = connect(cluster.url, quiet)
   await pool.query('create database template_calm')
   await pool.end()
-  const template = connect(databaseUrl(cluster.url, 'template_calm'), quiet)
-  await migrate(template.db)
-  await template.pool.end()
+  process.env['CALM_WORKER'] = await buildWorker()
+  await prepareDatabase(databaseUrl(cluster.url, 'template_calm'), { folder: folder, passphrase: null })
   // Loading the demo plant takes seconds; copying it does not.
   const demo = connect(await freshDatabase(cluster.url, 'template_calm', 'template_demo'), quiet)
   await loadDemoPlant(demo.db)

@@ -1,3 +1,4 @@
+import { bisect } from '../../numeric/bisect.ts'
 import { K_EXPONENTIAL, THERMOCOUPLE_PIECES } from './thermocouple-table.ts'
 
 export const THERMOCOUPLES = ['B', 'E', 'J', 'K', 'N', 'R', 'S', 'T'] as const
@@ -27,17 +28,12 @@ const CLOSE_C = 1e-9
 
 /** Temperature of a total voltage (reference junction at 0 °C), °C; null outside. By halving on the function itself. */
 export function thermocouple_C(type: Thermocouple, mV: number): number | null {
-  let [lo, hi] = thermocoupleRange_C(type)
-  lo = LEAST_INVERSE_C[type] ?? lo
+  const [from, hi] = thermocoupleRange_C(type)
+  const lo = LEAST_INVERSE_C[type] ?? from
   const least = thermocouple_mV(type, lo) ?? 0
   const most = thermocouple_mV(type, hi) ?? 0
   if (!(mV >= least - 1e-9 && mV <= most + 1e-9)) return null
-  while (hi - lo > CLOSE_C) {
-    const mid = (lo + hi) / 2
-    if ((thermocouple_mV(type, mid) ?? 0) < mV) lo = mid
-    else hi = mid
-  }
-  return (lo + hi) / 2
+  return bisect((t) => (thermocouple_mV(type, t) ?? 0) >= mV, lo, hi, CLOSE_C)
 }
 
 /** Temperature from a measured voltage and the cold junction: voltages add, temperatures do not. */

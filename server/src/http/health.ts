@@ -1,0 +1,98 @@
+import { statfs } from 'node:fs/promises'
+import { z } from 'zod'
+import { settings } from '../session/schema.ts'
+import type { Connection } from '../db/connection.ts'
+import { dailyBackups } from '../plant/backup-file.ts'
+import type { Pool } from '../work/pool.ts'
+
+const Part = z.object({ ok: z.boolean(), says: z.string() })
+export const Health = z.object({
+  /** Whether work can go on: the database answers and stores. */
+  ok: z.boolean(),
+  database: Part,
+  writing: Part,
+  disk: Part,
+  backup: Part,
+  calculations: Part,
+})
+export type Health = z.output<typeof Health>
+
+/** Asked by anybody and often: what costs something is looked at so often at most. */
+const KEEP_MS = 1_000
+const WRITE_EVERY_MS = 10_000
+const LOW_DISK_MB = 500
+const DAY_MS = 86_400_000
+/** A daily backup may be late by this much before anybody is told. */
+const LATE_MS = 2 * DAY_MS
+
+export interface HealthParts {
+  readonly connection: Connection
+  readonly pool: Pool
+  readonly dataFolder: string
+  readonly backupFolder: string | null
+}
+
+/** Looks at everything that work rests on. */
+export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthParts): () => Promise<Health> {
+  let newest: { at: number; health: Promise<Health> } | null = null
+  let wrote = { at: 0, ok: false }
+
+  async function database(): Promise<z.output<typeof Part>> {
+    try {
+      await connection.pool.query('select 1')
+      return { ok: true, says: 'answers' }
+    } catch {
+      return { ok: false, says: 'does not answer' }
+    }
+  }
+  async function writing(now: number): Promise<z.output<typeof Part>> {
+    if (!wrote.ok || now - wrote.at > WRITE_EVERY_MS)
+      try {
+        const value = new Date(now).toISOString()
+        await connection.db
+          .insert(settings)
+          .values({ key: 'last write', value })
+          .onConflictDoUpdate({ target: settings.key, set: { value } })
+        wrote = { at: now, ok: true }
+      } catch {
+        wrote = { at: now, ok: false }
+      }
+    return wrote.ok ? { ok: true, says: 'stores' } : { ok: false, says: 'does not store' }
+  }
+  async function disk(): Promise<z.output<typeof Part>> {
+    try {
+      const s = await statfs(dataFolder)
+      const free_MB = Math.floor((s.bavail * s.bsize) / 1e6)
+      return { ok: free_MB >= LOW_DISK_MB, says: `${free_MB} MB free` }
+    } catch {
+      return { ok: false, says: 'its free space cannot be read' }
+    }
+  }
+  function backup(now: number): z.output<typeof Part> {
+    if (backupFolder === null) return { ok: false, says: 'none is scheduled' }
+    const last = dailyBackups(backupFolder).at(-1)
+    if (!last) return { ok: false, says: 'none yet' }
+    return { ok: now - Date.parse(last.day) < LATE_MS, says: `the last of ${last.day}` }
+  }
+  async function look(now: number): Promise<Health> {
+    const base = await database()
+    const [write, free] = await Promise.all([
+      base.ok ? writing(now) : Promise.resolve({ ok: false, says: 'does not store' }),
+      disk(),
+    ])
+    const { threads, busy, waiting } = pool.state()
+    return {
+      ok: base.ok && write.ok,
+      database: base,
+      writing: write,
+      disk: free,
+      backup: backup(now),
+      calculations: { ok: waiting === 0, says: `${busy} of ${threads} threads at work, ${waiting} waiting` },
+    }
+  }
+  return () => {
+    const now = Date.now()
+    if (!newest || now - newest.at > KEEP_MS) newest = { at: now, health: look(now) }
+    return newest.health
+  }
+}

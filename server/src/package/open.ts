@@ -1,0 +1,103 @@
+import { strFromU8, Unzip, UnzipInflate, UnzipPassThrough } from 'fflate'
+
+/** Larger than any loop with decades of history, smaller than what would choke the server. */
+const LARGEST_BYTES = 200e6
+const LARGEST_FILE_BYTES = 100e6
+const MOST_FILES = 2_000
+/** Bytes of the archive read at a time: what comes out is counted between. */
+const STEP = 64 * 1024
+
+const TOO_LARGE = 'This package is too large to be a loop.'
+const NO_ARCHIVE = 'This file is no ZIP archive, or it was cut off. Fetch it again.'
+
+/** A name that a package may give a file: no way out of its own folder, nothing that is a property of everything. */
+const NAME = /^(?!.*(?:^|\/)\.{1,2}(?:\/|$))(?!__proto__)[\w][\w./ -]{0,190}$/
+
+class Refused extends Error {}
+
+/**
+ * The files of an archive, read piece by piece: what comes out is counted as it comes, whatever the archive says of
+ * itself, so that a small file cannot grow without end.
+ * @returns the files, or a sentence
+ */
+export function openArchive(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> | string {
+  const files = new Map<string, Uint8Array>()
+  const open = new Set<string>()
+  let total = 0
+  const unzip = new Unzip((file) => {
+    if (files.size + open.size >= MOST_FILES) throw new Refused(TOO_LARGE)
+    if (!NAME.test(file.name))
+      throw new Refused('A file in this package has a name that no package of ours gives.')
+    if (files.has(file.name) || open.has(file.name))
+      throw new Refused(`${file.name} stands in this package twice.`)
+    open.add(file.name)
+    const chunks: Uint8Array[] = []
+    let size = 0
+    file.ondata = (error, chunk, final) => {
+      // The archive's own error may only follow from ours: the first one counts.
+      if (error) throw error instanceof Refused ? error : new Refused(NO_ARCHIVE)
+      size += chunk.length
+      total += chunk.length
+      if (size > LARGEST_FILE_BYTES || total > LARGEST_BYTES) {
+        file.terminate()
+        throw new Refused(TOO_LARGE)
+      }
+      chunks.push(chunk)
+      if (!final) return
+      open.delete(file.name)
+      files.set(file.name, joined(chunks, size))
+    }
+    file.start()
+  })
+  unzip.register(UnzipInflate)
+  unzip.register(UnzipPassThrough)
+  try {
+    for (let at = 0; at < bytes.length; at += STEP)
+      unzip.push(bytes.subarray(at, at + STEP), at + STEP >= bytes.length)
+  } catch (error) {
+    return error instanceof Refused ? error.message : NO_ARCHIVE
+  }
+  return files.size === 0 || open.size > 0 ? NO_ARCHIVE : files
+}
+
+function joined(chunks: readonly Uint8Array[], size: number): Uint8Array {
+  const out = new Uint8Array(size)
+  let at = 0
+  for (const c of chunks) {
+    out.set(c, at)
+    at += c.length
+  }
+  return out
+}
+
+/** Deepest nesting that our own documents come anywhere near. */
+export const DEEPEST = 64
+
+/** Whether JSON text nests deeper than anything of ours, told without walking it: a parser or a schema would. */
+export function tooDeep(text: string): boolean {
+  let depth = 0
+  let inText = false
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    if (inText) {
+      if (c === 92) i++
+      else if (c === 34) inText = false
+    } else if (c === 34) inText = true
+    else if (c === 91 || c === 123) {
+      if (++depth > DEEPEST) return true
+    } else if (c === 93 || c === 125) depth--
+  }
+  return false
+}
+
+/** JSON of a file of the package, or a sentence. */
+export function jsonOf(bytes: Uint8Array | undefined, name: string): { data: unknown } | { says: string } {
+  if (!bytes) return { says: `The package holds no ${name}.` }
+  const text = strFromU8(bytes)
+  if (tooDeep(text)) return { says: `${name} nests deeper than any package of ours.` }
+  try {
+    return { data: JSON.parse(text) as unknown }
+  } catch {
+    return { says: `${name} is not JSON.` }
+  }
+}

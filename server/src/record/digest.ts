@@ -1,0 +1,8 @@
+import { createHash } from 'node:crypto'
+import type { Digest } from '@calm/core/record/hash-chain'
+
+/** SHA-256 of a text, in hexadecimal: the digest of every chain. */
+export const sha256: Digest = (text) => createHash('sha256').update(text, 'utf8').digest('hex')
+
+/** SHA-256 of a file. */
+export const sha256Bytes = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')

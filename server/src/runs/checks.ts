@@ -1,0 +1,190 @@
+import type { NewEvent } from '@calm/contract/events'
+import type { Person } from '@calm/contract/people'
+import { contextOf } from '@calm/core/procedure/context'
+import { canonicalJson } from '@calm/core/record/canonical-json'
+import { signingProblems } from '@calm/core/record/may-sign'
+import { runDeviations } from '@calm/core/record/run-deviations'
+import type { RunStartedPayload } from '@calm/core/record/run-events'
+import { and, eq, gt, inArray, lte, max, min } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { equipmentByIds, instrumentsByIds } from '../equipment/store.ts'
+import { conflict, HttpProblem, notAllowed } from '../http/problems.ts'
+import { loopRevisions } from '../loops/schema.ts'
+import { documentOf } from '../loops/store.ts'
+import type { AnyRun } from './apply.ts'
+import { events } from './schema.ts'
+
+/** What the server holds against an event before it is folded: the recorded loop and the register, not the client's word. */
+export interface Checked {
+  readonly event: NewEvent
+  /** Place of the event in what was sent. */
+  readonly path: string
+  readonly loopId: string
+  /** Number of the newest revision. */
+  readonly revision: number
+  readonly now: Date
+  readonly person: Person
+}
+
+const day = (d: Date) => d.toISOString().slice(0, 10)
+
+const wrong = (c: Checked, errors: readonly { path: string; says: string }[]) =>
+  new HttpProblem(
+    422,
+    'wrong-values',
+    'Some values cannot be used.',
+    errors.map((e) => ({ path: `${c.path}.body.payload.${e.path}`, says: e.says })),
+    { eventId: c.event.id },
+  )
+
+/** Instruments stand in the plant's own register, else nobody knows what they can. */
+async function checkRegister(tx: Executor, c: Checked, ids: readonly string[]): Promise<void> {
+  const known = await equipmentByIds(tx, ids)
+  const errors = ids.flatMap((id, i) => {
+    const e = known.find((k) => k.id === id)
+    if (!e) return [{ path: `equipment.${i}`, says: 'This instrument is not in the register.' }]
+    if (e.foreign)
+      return [
+        {
+          path: `equipment.${i}`,
+          says: `${e.name} came with a package: it is not an instrument of this plant. Add it to the register first.`,
+        },
+      ]
+    return []
+  })
+  if (errors.length > 0) throw wrong(c, errors)
+}
+
+/** The revision that a run is begun on: one that is there, and no newer one was there when it began. */
+async function checkRevision(tx: Executor, c: Checked, revision: number): Promise<void> {
+  if (revision > c.revision)
+    throw wrong(c, [{ path: 'revision', says: `The loop has ${c.revision} revisions.` }])
+  const [later] = await tx
+    .select({ number: loopRevisions.number, at: loopRevisions.at })
+    .from(loopRevisions)
+    .where(
+      and(
+        eq(loopRevisions.loopId, c.loopId),
+        gt(loopRevisions.number, revision),
+        lte(loopRevisions.at, new Date(c.event.at)),
+      ),
+    )
+    .limit(1)
+  if (later)
+    throw wrong(c, [
+      {
+        path: 'revision',
+        says: `Revision ${later.number} was saved before this began. Load the loop anew and begin on that one.`,
+      },
+    ])
+}
+
+/** Tolerance, ranges and uncertainty are the recorded ones, or a deviation that is stated with its reason. */
+async function checkStarted(tx: Executor, c: Checked, started: RunStartedPayload): Promise<void> {
+  await checkRevision(tx, c, started.revision)
+  await checkRegister(tx, c, started.equipment)
+  if (started.deviation) return
+  const document = await documentOf(tx, c.loopId, started.revision)
+  const told = runDeviations(started, document, await instrumentsByIds(tx, started.equipment))
+  if (told.length > 0)
+    throw wrong(
+      c,
+      told.map(({ path, says }) => ({
+        path,
+        says: `${says} To verify otherwise than recorded, state the deviation with its reason.`,
+      })),
+    )
+}
+
+async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
+  const { body, at } = c.event
+  if (body.type !== 'procedure.started') return
+  await checkRevision(tx, c, body.payload.revision)
+  await checkRegister(tx, c, body.payload.equipment)
+  const context = contextOf(await documentOf(tx, c.loopId, body.payload.revision))
+  if (canonicalJson(context) !== canonicalJson(body.payload.context))
+    throw wrong(c, [
+      {
+        path: 'context',
+        says: `Range, limits and tolerance are not those of revision ${body.payload.revision}. Load the loop anew.`,
+      },
+    ])
+  // Work is not begun with an instrument whose certificate has ended, whatever the clock in the field says.
+  const days = [at.slice(0, 10), day(c.now)]
+  const expired = (await equipmentByIds(tx, body.payload.equipment)).find((e) =>
+    days.some((d) => e.dueOn < d),
+  )
+  if (expired)
+    throw conflict(
+      `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
+      {
+        eventId: c.event.id,
+      },
+    )
+}
+
+/** Days on which a run was at work, by the field's clock and by the server's: neither alone can be set back. */
+async function daysOf(tx: Executor, c: Checked): Promise<string[]> {
+  const [r] = await tx
+    .select({
+      first: min(events.at),
+      firstHere: min(events.recordedAt),
+      last: max(events.at),
+      lastHere: max(events.recordedAt),
+    })
+    .from(events)
+    .where(and(eq(events.runId, c.event.runId), inArray(events.type, ['run.started', 'reading.recorded'])))
+  // What is sent together with its beginning was recorded just now.
+  return [r?.first, r?.firstHere, r?.last, r?.lastHere, ...(r?.first ? [] : [c.now])].flatMap((d) =>
+    d ? [day(d)] : [],
+  )
+}
+
+async function checkInstruments(
+  tx: Executor,
+  c: Checked,
+  ids: readonly string[],
+  began: string,
+): Promise<void> {
+  const days = [began.slice(0, 10), ...(await daysOf(tx, c))]
+  for (const e of await equipmentByIds(tx, ids)) {
+    const after = days.find((d) => e.dueOn < d)
+    const before = days.find((d) => e.certifiedOn > d)
+    if (after ?? before)
+      throw conflict(
+        after
+          ? `${e.name} had no valid certificate on ${after}: it ended on ${e.dueOn}. Repeat the readings with valid equipment.`
+          : `${e.name} had no valid certificate on ${before}: it begins on ${e.certifiedOn}. Repeat the readings with valid equipment.`,
+        { eventId: c.event.id },
+      )
+  }
+}
+
+/** Who may sign as what, what, and with which equipment. */
+async function checkSignature(tx: Executor, c: Checked, any: AnyRun | null): Promise<void> {
+  const { body } = c.event
+  if (body.type !== 'signed' && body.type !== 'returned') return
+  const run = any?.kind === 'verification' ? any.run : null
+  const asReviewer = body.type === 'returned' || body.payload.as === 'reviewer'
+  if (asReviewer && c.person.role !== 'reviewer')
+    throw notAllowed('Only a reviewer may countersign or return a record.', { eventId: c.event.id })
+  if (body.type === 'signed' && body.payload.statement.trim() === '')
+    throw wrong(c, [
+      { path: 'statement', says: 'Say what is signed: a signature without a statement says nothing.' },
+    ])
+  // A signature that cannot come now is told so by the fold, whatever else it lacks.
+  if (asReviewer || !run || run.state !== 'ready') return
+  const { path } = await documentOf(tx, c.loopId, run.started.revision)
+  const [problem] = signingProblems(run, path)
+  if (problem) throw conflict(problem.says, { eventId: c.event.id })
+  await checkInstruments(tx, c, run.equipment, run.startedAt)
+}
+
+/** Everything that an event is held against. @throws HttpProblem with the place in what was sent */
+export async function checkEvent(tx: Executor, c: Checked, before: AnyRun | null): Promise<void> {
+  const { body } = c.event
+  if (body.type === 'run.started' && before === null) await checkStarted(tx, c, body.payload)
+  if (body.type === 'equipment.named') await checkRegister(tx, c, body.payload.equipment)
+  if (before === null) await checkProcedure(tx, c)
+  await checkSignature(tx, c, before)
+}

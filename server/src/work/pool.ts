@@ -1,0 +1,162 @@
+import { existsSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { availableParallelism } from 'node:os'
+import { Worker } from 'node:worker_threads'
+import type { Results, Task } from './tasks.ts'
+
+/** What became of a task: its result, or why there is none. */
+export type Outcome<K extends Task['kind']> =
+  | { readonly kind: 'done'; readonly result: Results[K] }
+  | { readonly kind: 'too-long' | 'too-large' | 'busy' }
+
+interface Limits {
+  readonly time_ms: number
+  readonly memory_MB: number
+}
+/** A calculation of ours takes milliseconds; a package of decades a few seconds. */
+const LIMITS: Readonly<Record<Task['kind'], Limits>> = {
+  calculate: { time_ms: 2_000, memory_MB: 256 },
+  'prove-package': { time_ms: 20_000, memory_MB: 1_024 },
+}
+/** Longer queues only mean that everybody waits in vain. */
+const MOST_WAITING = 64
+
+interface Job {
+  readonly task: Task
+  readonly settle: (o: Outcome<Task['kind']>) => void
+  readonly fail: (e: Error) => void
+}
+interface Thread {
+  readonly worker: Worker
+  readonly memory_MB: number
+  ready: boolean
+  job: Job | null
+  timer: NodeJS.Timeout | undefined
+}
+type Told =
+  | { readonly ready: true }
+  | { readonly ok: true; readonly result: Results[Task['kind']] }
+  | { readonly ok: false; readonly says: string }
+
+export interface Pool {
+  readonly run: <K extends Task['kind']>(task: Extract<Task, { kind: K }>) => Promise<Outcome<K>>
+  /** How many threads there are, how many are at work, and how many tasks wait. */
+  readonly state: () => { readonly threads: number; readonly busy: number; readonly waiting: number }
+  readonly stop: () => Promise<void>
+}
+
+/** The bundled thread: beside the bundled server, or where the tests built it. */
+function workerFile(): string {
+  const given = process.env['CALM_WORKER']
+  if (given) return given
+  let at = dirname(fileURLToPath(import.meta.url))
+  for (;;) {
+    for (const file of [join(at, 'worker.js'), join(at, 'dist/worker.js')]) if (existsSync(file)) return file
+    const up = dirname(at)
+    if (up === at) throw new Error('the pool’s worker is not built')
+    at = up
+  }
+}
+
+/**
+ * Threads for work that could hold the server up. Each task has a time and a memory: a thread that does not answer
+ * in time, or runs out of memory, is ended and another takes its place; the main thread never waits.
+ */
+export function startPool(threads = Math.max(1, Math.min(4, availableParallelism()))): Pool {
+  const file = workerFile()
+  const all = new Set<Thread>()
+  const waiting: Job[] = []
+  let stopped = false
+
+  function drop(t: Thread): void {
+    clearTimeout(t.timer)
+    all.delete(t)
+    void t.worker.terminate()
+  }
+  function begin(memory_MB: number): Thread {
+    const worker = new Worker(file, { resourceLimits: { maxOldGenerationSizeMb: memory_MB }, execArgv: [] })
+    worker.unref()
+    const t: Thread = { worker, memory_MB, ready: false, job: null, timer: undefined }
+    all.add(t)
+    worker.on('message', (told: Told) => {
+      if ('ready' in told) {
+        t.ready = true
+        return next()
+      }
+      const { job } = t
+      clearTimeout(t.timer)
+      t.job = null
+      if (told.ok) job?.settle({ kind: 'done', result: told.result })
+      else job?.fail(new Error(told.says))
+      next()
+    })
+    const ended = (error: NodeJS.ErrnoException) => {
+      const { job } = t
+      t.job = null
+      drop(t)
+      if (error.code === 'ERR_WORKER_OUT_OF_MEMORY') job?.settle({ kind: 'too-large' })
+      else job?.fail(error)
+      next()
+    }
+    worker.on('error', ended)
+    return t
+  }
+  /** Gives a task to a thread that is free and large enough; an idle one that is too small makes room. */
+  function next(): void {
+    if (stopped) return
+    while (waiting.length > 0) {
+      const job = waiting[0]
+      if (!job) return
+      const { memory_MB, time_ms } = LIMITS[job.task.kind]
+      const idle = [...all].filter((t) => t.job === null)
+      let t = idle.find((x) => x.memory_MB === memory_MB)
+      if (!t) {
+        const other = idle[0]
+        if (all.size >= threads && !other) return
+        if (all.size >= threads && other) drop(other)
+        t = begin(memory_MB)
+      }
+      if (!t.ready) return
+      waiting.shift()
+      const thread = t
+      thread.job = job
+      thread.timer = setTimeout(() => {
+        thread.job = null
+        drop(thread)
+        job.settle({ kind: 'too-long' })
+        next()
+      }, time_ms)
+      thread.worker.postMessage(job.task)
+    }
+  }
+  // The first asker does not wait for a thread to start.
+  for (let i = 0; i < threads; i++) begin(LIMITS.calculate.memory_MB)
+
+  return {
+    run: <K extends Task['kind']>(task: Extract<Task, { kind: K }>) =>
+      new Promise<Outcome<K>>((settle, fail) => {
+        if (stopped || waiting.length >= MOST_WAITING) return settle({ kind: 'busy' })
+        // The task's kind and its result belong together; the queue holds both kinds.
+        waiting.push({ task, settle: settle as Job['settle'], fail })
+        next()
+      }),
+    state: () => ({
+      threads: all.size,
+      busy: [...all].filter((t) => t.job !== null).length,
+      waiting: waiting.length,
+    }),
+    async stop() {
+      stopped = true
+      for (const job of waiting.splice(0)) job.settle({ kind: 'busy' })
+      await Promise.all(
+        [...all].map((t) => {
+          clearTimeout(t.timer)
+          t.job?.settle({ kind: 'busy' })
+          return t.worker.terminate()
+        }),
+      )
+      all.clear()
+    },
+  }
+}
