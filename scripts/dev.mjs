@@ -4,18 +4,25 @@ import { join } from 'node:path'
 import { ensurePackages, ensurePostgres, ROOT } from './lib/install.mjs'
 import { openDatabase } from './lib/postgres.mjs'
 import { say } from './lib/say.mjs'
+import { ensureBuilt } from './lib/build.mjs'
+import { prepare } from './lib/serve.mjs'
+import { buildWorker } from '../server/build-worker.mjs'
 
 ensurePackages()
 const database = await openDatabase(
   process.env['DATABASE_URL'] ? '' : ensurePostgres(),
   process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'),
 )
+ensureBuilt()
+const { url } = await prepare(database.url)
 const port = process.env['PORT'] ?? '4180'
 const run = (/** @type {string[]} */ args, /** @type {Record<string, string>} */ env) =>
   spawn(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } })
 const children = [
   run(['node_modules/tsx/dist/cli.mjs', 'watch', '--clear-screen=false', 'server/src/main.ts'], {
-    DATABASE_URL: database.url,
+    DATABASE_URL: url,
+    CALM_WORKER: await buildWorker(),
+    CALM_BACKUP_DIR: 'none',
     PORT: port,
     CALM_WEB: 'none',
     LOG_LEVEL: 'info',

@@ -6,7 +6,13 @@ import { ROOT } from './install.mjs'
 import { giveUp, say } from './say.mjs'
 
 const SOURCES = ['core/src', 'contract/src', 'server/src', 'server/migrations', 'web/src', 'web/public']
-const FILES = ['package-lock.json', 'web/index.html', 'web/vite.config.ts', 'server/build.mjs']
+const FILES = [
+  'package-lock.json',
+  'web/index.html',
+  'web/vite.config.ts',
+  'server/build.mjs',
+  'server/build-worker.mjs',
+]
 
 /** Name, size and time of every source file: cheap to read and different whenever something changed. */
 function fingerprint() {

@@ -1,10 +1,10 @@
 import { execFileSync, spawnSync } from 'node:child_process'
-import { randomBytes } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import {
   chownSync,
   existsSync,
   mkdirSync,
-  mkdtempSync,
+  readdirSync,
   readFileSync,
   readlinkSync,
   renameSync,
@@ -13,7 +13,8 @@ import {
 } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
-import { giveUp } from './say.mjs'
+import { createInterface } from 'node:readline/promises'
+import { giveUp, say } from './say.mjs'
 
 /**
  * A private PostgreSQL cluster in a folder: made once, started on a free loopback port, found again when it
@@ -57,21 +58,74 @@ export function freePort() {
   })
 }
 
+/** Whether a process is a database server that works in this folder. @param {string} pid @param {string} [pgdata] */
+function isPostgres(pid, pgdata) {
+  try {
+    return (
+      (pgdata === undefined || readlinkSync(`/proc/${pid}/cwd`) === pgdata) &&
+      readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres')
+    )
+  } catch {
+    // No such process, or not ours to see.
+    return false
+  }
+}
+
 /** The port of a server that really runs on this folder, or null; a stale pid file is removed. @param {string} pgdata */
 function runningPort(pgdata) {
   const file = join(pgdata, 'postmaster.pid')
   if (!existsSync(file)) return null
   const lines = readFileSync(file, 'utf8').split('\n')
-  const pid = lines[0]?.trim() ?? ''
-  try {
-    const cwd = readlinkSync(`/proc/${pid}/cwd`)
-    if (cwd === pgdata && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('postgres'))
-      return Number(lines[3])
-  } catch {
-    // No such process, or not ours to see: the file is stale.
-  }
+  if (isPostgres(lines[0]?.trim() ?? '', pgdata)) return Number(lines[3])
   rmSync(file, { force: true })
   return null
+}
+
+const OLD_SOCKETS = /^calm-pg-\w+$/
+/** Servers of before had a folder for a socket each; what a fall left of them goes. */
+function removeOldSockets() {
+  for (const name of readdirSync('/tmp').filter((n) => OLD_SOCKETS.test(n))) {
+    const folder = join('/tmp', name)
+    try {
+      const lock = readdirSync(folder).find((n) => n.endsWith('.lock'))
+      const pid = lock && readFileSync(join(folder, lock), 'utf8').split('\n')[0]?.trim()
+      if (!pid || !isPostgres(pid)) rmSync(folder, { recursive: true, force: true })
+    } catch {
+      // Somebody else's.
+    }
+  }
+}
+
+/** A folder of this checkout alone, where the database's user may go. @param {string} dataDir */
+const ownElsewhere = (dataDir) =>
+  join('/var/lib/calm-loop', createHash('sha256').update(dataDir).digest('hex').slice(0, 12))
+
+/**
+ * The folder for the cluster. One that the database's user cannot enter (under root's home) is asked about where
+ * somebody can answer; where nobody can, it is said, and the other folder is never one that others share.
+ * @param {string} dataDir @param {{uid?: number, gid?: number}} who @returns {Promise<string>}
+ */
+async function enterable(dataDir, who) {
+  try {
+    mkdirSync(dataDir, { recursive: true })
+  } catch (error) {
+    giveUp(
+      `The folder ${dataDir} cannot be written (${/** @type {NodeJS.ErrnoException} */ (error).code}). Choose another with CALM_DATA_DIR=/path npm start.`,
+    )
+  }
+  if (canEnter(dataDir, who)) return dataDir
+  const other = ownElsewhere(dataDir)
+  const why = `The database’s user “postgres” cannot enter ${dataDir}.`
+  if (process.stdin.isTTY && process.stdout.isTTY && !existsSync(join(other, 'pg'))) {
+    const ask = createInterface({ input: process.stdin, output: process.stdout })
+    const answer = await ask.question(`${why} Keep the database in ${other} instead? [y/n] `)
+    ask.close()
+    if (!/^y(es)?$/i.test(answer.trim()))
+      giveUp('Nothing was made. Name a folder that it can enter: CALM_DATA_DIR=/path npm start.')
+  } else
+    say(`${why} The database is in ${other}, for this checkout alone; CALM_DATA_DIR names another folder.`)
+  mkdirSync(other, { recursive: true, mode: 0o755 })
+  return other
 }
 
 /**
@@ -82,10 +136,8 @@ function runningPort(pgdata) {
  */
 export async function startCluster(bin, dataDir, samePort) {
   const who = owner()
-  mkdirSync(dataDir, { recursive: true })
-  // A folder under root's home cannot be entered by the server's user.
-  const home = canEnter(dataDir, who) ? dataDir : '/var/lib/calm-loop'
-  mkdirSync(home, { recursive: true, mode: 0o755 })
+  removeOldSockets()
+  const home = await enterable(dataDir, who)
   const pgdata = join(home, 'pg')
   const passwordFile = join(home, 'pg-password')
   const log = join(home, 'pg-log')
@@ -102,7 +154,13 @@ export async function startCluster(bin, dataDir, samePort) {
     rmSync(half, { recursive: true, force: true })
     rmSync(pgdata, { recursive: true, force: true })
     makeOwned(half, who)
-    writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 })
+    try {
+      writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 })
+    } catch (error) {
+      giveUp(
+        `The folder ${home} cannot be written (${/** @type {NodeJS.ErrnoException} */ (error).code}). Choose another with CALM_DATA_DIR=/path npm start.`,
+      )
+    }
     if (who.uid !== undefined && who.gid !== undefined) chownSync(passwordFile, who.uid, who.gid)
     const made = spawnSync(
       join(bin, 'initdb'),
@@ -136,8 +194,6 @@ export async function startCluster(bin, dataDir, samePort) {
   if (running !== null) return { url: urlAt(running), stop, started: false, port: running, alive }
   for (let attempt = 0; attempt < 8; attempt++) {
     const port = samePort ?? (await freePort())
-    const sockets = mkdtempSync('/tmp/calm-pg-')
-    makeOwned(sockets, who)
     const started = spawnSync(
       join(bin, 'pg_ctl'),
       [
@@ -149,7 +205,8 @@ export async function startCluster(bin, dataDir, samePort) {
         '-l',
         join(log, 'server.log'),
         '-o',
-        `-p ${port} -h 127.0.0.1 -k ${sockets}`,
+        // Loopback only: a socket would need a folder that a fall leaves behind.
+        `-p ${port} -h 127.0.0.1 -k ""`,
         'start',
       ],
       options,

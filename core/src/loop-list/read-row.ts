@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Finding } from '../finding.ts'
+import { unguardedCell } from '../harmless-cell.ts'
 import { ASSUMED_FIELDS, defaultPath } from '../loop/default-path.ts'
 import { LoopDocument, TagSchema } from '../loop/document.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
@@ -22,7 +23,7 @@ export function cellsOf(record: readonly string[], mapping: ColumnMapping): Cell
   const cells: Cells = {}
   mapping.forEach((column, i) => {
     if (!column) return
-    const text = (record[i] ?? '').trim()
+    const text = unguardedCell((record[i] ?? '').trim())
     cells[column] = column === 'remark' ? text.replace(/\r\n/g, '\n') : text.replace(/\s*\r?\n\s*/g, ' ')
   })
   return cells

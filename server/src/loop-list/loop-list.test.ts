@@ -105,6 +105,43 @@ describe('importing', () => {
     expect(d1.document.path.find((s: { kind: string }) => s.kind === 'transmitter').range.high).toBe(16)
     expect((await wren.get('/api/loops/D-2')).body.revision).toBe(1)
   })
+  test('two sends of one import at the same time do it once and say the same', async () => {
+    const id = randomUUID()
+    const text = `${HEAD}\n${row('G-1')}\n${row('G-2', 'ten')}`
+    const both = await Promise.all([bring(text, [], id), bring(text, [], id), bring(text, [], id)])
+    expect(both.map((b) => [b.status, b.body])).toEqual(
+      [1, 2, 3].map(() => [200, { created: 1, updated: 0, same: 0, held: 1 }]),
+    )
+  })
+  test('what cannot be done whole is not done at all, and the result says only what was done', async () => {
+    await bring(`${HEAD}\n${row('H-1')}\n${row('H-2')}`)
+    // A colleague renames one of the loops between the look at the list and its import: its tag is new again, and
+    // that of another row is taken.
+    const { body: h1 } = await wren.get('/api/loops/H-1')
+    const id = randomUUID()
+    const text = `${HEAD}\n${row('H-1', '16')}\n${row('H-2', '25')}\n${row('H-3')}`
+    await app.tamper(`create or replace function fail_h2() returns trigger language plpgsql as $$ begin
+      if new.tag = 'H-2' then raise exception 'held up' using errcode = '57014'; end if; return new; end $$;
+      create trigger fail_h2 before update on loops for each row execute function fail_h2();
+      alter table loops enable always trigger fail_h2`)
+    expect((await bring(text, [2, 3], id)).status).toBe(503)
+    expect((await wren.get('/api/loops/H-1')).body.revision).toBe(h1.revision)
+    await wren.get('/api/loops/H-3').expect(404)
+    await app.tamper('drop trigger fail_h2 on loops')
+    const { body } = await bring(text, [2, 3], id).expect(200)
+    expect(body).toEqual({ created: 1, updated: 2, same: 0, held: 0 })
+    expect((await bring(text, [2, 3], id)).body).toEqual(body)
+  })
+  test('a cell comes back as it was, though it was guarded on its way out', async () => {
+    await bring(`${HEAD}\n${row('K-1').replace('Spare', '-1+1')}`)
+    const { text } = await wren.get('/api/loop-list.csv').expect(200)
+    expect(text).toContain("K-1;'-1+1;")
+    const again = await preview(text).expect(200)
+    const k1 = (again.body.rows as { cells: { tag: string; service: string }; standing: string }[]).find(
+      (r) => r.cells.tag === 'K-1',
+    )
+    expect([k1?.standing, k1?.cells.service]).toEqual(['same', '-1+1'])
+  })
   test('a held row is mended step by step and then is a loop', async () => {
     await bring(`${HEAD}\n${row('E-1', 'ten')}`)
     const held = (

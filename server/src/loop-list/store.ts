@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { ImportResult, type HeldRow, type Preview } from '@calm/contract/loop-list'
 import type { Person } from '@calm/contract/people'
-import { harmlessCell } from '@calm/core/harmless-cell'
 import { LIST_COLUMNS, suggestMapping, type ColumnMapping } from '@calm/core/loop-list/columns'
 import { readList, type ListRow } from '@calm/core/loop-list/read-list'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
@@ -10,6 +9,7 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Executor } from '../db/connection.ts'
+import { csvOf } from '../reports/csv.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
 import { createLoop, documentsByTag, saveRevisionIn } from '../loops/store.ts'
 import { heldRows, imports } from './schema.ts'
@@ -179,6 +179,6 @@ export async function letGo(db: Executor, id: string): Promise<void> {
 /** The plant's list in the form it came in: semicolons, byte-order mark, numbers as typed. */
 export async function exportList(db: Executor): Promise<string> {
   const known = await documentsByTag(db)
-  const rows = [...known.values()].map((k) => writeRow(k.document).map(harmlessCell))
-  return `\ufeff${Papa.unparse([LIST_COLUMNS.map((c) => c.title), ...rows], { delimiter: ';' })}\r\n`
+  const rows = [...known.values()].map((k) => writeRow(k.document))
+  return csvOf([LIST_COLUMNS.map((c) => c.title), ...rows], ';')
 }

@@ -1,12 +1,12 @@
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '@calm/contract/events'
 import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '@calm/contract/loops'
 import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
-import Papa from 'papaparse'
 import { z } from 'zod'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, WORKERS, type Endpoint } from '../http/endpoint.ts'
 import { proveLoop, toldEvents } from '../record/chain.ts'
+import { csvOf } from '../reports/csv.ts'
 import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
 import { acceptEvents, runsOfLoop } from '../runs/store.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
@@ -137,10 +137,7 @@ export const loopRoutes = (db: Database, clock: Clock): Endpoint[] => [
     async handle({ params, query, res }) {
       const loop = await loopDetail(db, await loopIdOf(db, params.loop))
       const rows = pocketCardRows(pocketCard(loop.document.path, query.levels))
-      res
-        .attachment(`${loop.tag}-pocket-card.csv`)
-        .type('text/csv; charset=utf-8')
-        .send(`\ufeff${Papa.unparse(rows)}\r\n`)
+      res.attachment(`${loop.tag}-pocket-card.csv`).type('text/csv; charset=utf-8').send(csvOf(rows))
     },
   }),
   endpoint({

@@ -6,13 +6,13 @@ import {
 } from '@calm/contract/loop-package'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import { strToU8, zip, type Zippable } from 'fflate'
-import Papa from 'papaparse'
 import { promisify } from 'node:util'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { calmLineSvg } from '../reports/calm-line.ts'
 import { certificateData } from '../reports/certificate-data.ts'
 import { certificatePdf } from '../reports/certificate.ts'
+import { csvOf } from '../reports/csv.ts'
 import { errorPlotSvg } from '../reports/error-plot.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { contentsOf } from './contents.ts'
@@ -32,8 +32,7 @@ is the hash of the event before it, 64 zeros for the first. An event "package.ta
 came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server.
 `
 const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
-const csv = (rows: readonly (readonly unknown[])[]) =>
-  strToU8(`\ufeff${Papa.unparse(rows.map((r) => [...r]))}\r\n`)
+const csv = (rows: readonly (readonly unknown[])[]) => strToU8(csvOf(rows))
 
 /** A loop as one ZIP in open formats; taken in elsewhere it becomes the same loop. */
 export async function makePackage(

@@ -37,6 +37,10 @@ const wrong = (c: Checked, errors: readonly { path: string; says: string }[]) =>
     { eventId: c.event.id },
   )
 
+/** Not now, or not so: told at the event. */
+const cannot = (c: Checked, says: string) =>
+  conflict(says, { errors: [{ path: `${c.path}.body`, says }], eventId: c.event.id })
+
 /** Instruments stand in the plant's own register, else nobody knows what they can. */
 async function checkRegister(tx: Executor, c: Checked, ids: readonly string[]): Promise<void> {
   const known = await equipmentByIds(tx, ids)
@@ -115,11 +119,9 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
     days.some((d) => e.dueOn < d),
   )
   if (expired)
-    throw conflict(
+    throw cannot(
+      c,
       `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
-      {
-        eventId: c.event.id,
-      },
     )
 }
 
@@ -151,11 +153,11 @@ async function checkInstruments(
     const after = days.find((d) => e.dueOn < d)
     const before = days.find((d) => e.certifiedOn > d)
     if (after ?? before)
-      throw conflict(
+      throw cannot(
+        c,
         after
           ? `${e.name} had no valid certificate on ${after}: it ended on ${e.dueOn}. Repeat the readings with valid equipment.`
           : `${e.name} had no valid certificate on ${before}: it begins on ${e.certifiedOn}. Repeat the readings with valid equipment.`,
-        { eventId: c.event.id },
       )
   }
 }
@@ -176,7 +178,7 @@ async function checkSignature(tx: Executor, c: Checked, any: AnyRun | null): Pro
   if (asReviewer || !run || run.state !== 'ready') return
   const { path } = await documentOf(tx, c.loopId, run.started.revision)
   const [problem] = signingProblems(run, path)
-  if (problem) throw conflict(problem.says, { eventId: c.event.id })
+  if (problem) throw cannot(c, problem.says)
   await checkInstruments(tx, c, run.equipment, run.startedAt)
 }
 

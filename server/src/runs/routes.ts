@@ -1,5 +1,4 @@
 import { RunInfo, StoredEvent } from '@calm/contract/events'
-import Papa from 'papaparse'
 import { z } from 'zod'
 import type { Database } from '../db/connection.ts'
 import { endpoint, EVERYONE, type Endpoint } from '../http/endpoint.ts'
@@ -7,6 +6,7 @@ import { notFound } from '../http/problems.ts'
 import { toldEvents } from '../record/chain.ts'
 import { certificateData } from '../reports/certificate-data.ts'
 import { certificatePdf } from '../reports/certificate.ts'
+import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { runRow, runsOfLoop } from './store.ts'
 
@@ -40,7 +40,7 @@ export const runRoutes = (db: Database): Endpoint[] => [
       res
         .attachment(`${data.document.tag}-${data.run.startedAt.slice(0, 10)}-readings.csv`)
         .type('text/csv; charset=utf-8')
-        .send(`\ufeff${Papa.unparse(readingsTable(data))}\r\n`)
+        .send(csvOf(readingsTable(data)))
     },
   }),
   endpoint({

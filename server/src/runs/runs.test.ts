@@ -1,68 +1,21 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
-import type { LoopDetail } from '@calm/contract/loops'
-import { loopScale } from '@calm/core/verify/reading-errors'
-import type { RunEventBody } from '@calm/core/record/run-events'
 import { testApp, type TestApp } from '../test/app.ts'
+import { asLeft, close, events, PUMP, read, send, sign, starter } from '../test/verification.ts'
 
 let app: TestApp
 let wren: TestAgent
 let heron: TestAgent
-let equipment: Map<string, string>
-let loop: LoopDetail
+let begin: Awaited<ReturnType<typeof starter>>['begin']
+const typed = (value: number) => ({ value, typed: String(value) })
 beforeAll(async () => {
   app = await testApp()
   wren = await app.as('wren')
   heron = await app.as('heron')
-  const { body } = await wren.get('/api/equipment')
-  equipment = new Map((body as { serial: string; id: string }[]).map((e) => [e.serial, e.id]))
-  loop = (await wren.get('/api/loops/PT-202')).body as LoopDetail
+  begin = (await starter(wren)).begin
 })
 afterAll(() => app.stop())
-
-const PUMP = 'GS-PC-011'
-/** A beginning by the recorded loop, as the page makes it. */
-function begin(serials: string[] = [PUMP]): Extract<RunEventBody, { type: 'run.started' }> {
-  const scale = loopScale(loop.document.path)
-  if (!scale || !loop.document.tolerance) throw new Error('no scale')
-  return {
-    type: 'run.started',
-    payload: {
-      plan: 'P3',
-      revision: loop.revision,
-      tolerance: structuredClone(loop.document.tolerance),
-      inputRange: { ...scale.input },
-      outputRange: { ...scale.output },
-      equipment: serials.map((s) => equipment.get(s) ?? ''),
-      U_pct: 0,
-    },
-  }
-}
-const typed = (value: number) => ({ value, typed: String(value) })
-const read = (index: number, applied: number, error = 0): RunEventBody => ({
-  type: 'reading.recorded',
-  payload: {
-    phase: 'asFound',
-    index,
-    values: {
-      applied: typed(applied),
-      pv: typed(applied + error),
-      loopCurrent_mA: typed(4 + (16 * (applied + error)) / 85),
-    },
-  },
-})
-const close: RunEventBody = { type: 'phase.closed', payload: { phase: 'asFound' } }
-const asLeft: RunEventBody = { type: 'left.asFound', payload: {} }
-const sign = (as: 'technician' | 'reviewer'): RunEventBody => ({
-  type: 'signed',
-  payload: { as, statement: 'done' },
-})
-let clock = Date.parse('2026-11-23T10:00:00.000Z')
-const events = (runId: string, ...bodies: RunEventBody[]) =>
-  bodies.map((body) => ({ id: randomUUID(), runId, at: new Date((clock += 1000)).toISOString(), body }))
-const send = (agent: TestAgent, list: unknown[], tag = 'PT-202') =>
-  agent.post(`/api/loops/${tag}/events`).send({ events: list })
 
 describe('a verification over HTTP', () => {
   test('from start to countersignature, with verdict, due date, PDF and CSV', async () => {

@@ -27,7 +27,7 @@ export interface TestApp {
 const TODAY_MS = Date.parse('2026-11-27T12:00:00.000Z')
 const BEGAN_MS = Date.now()
 export const testClock = () => new Date(TODAY_MS + Date.now() - BEGAN_MS)
-const NO_BACKUPS = { folder: '/nonexistent', passphrase: null }
+const NO_BACKUPS = { folder: '/dev/null/backups', passphrase: null }
 
 /**
  * The whole application on a database of its own, with the demo plant.

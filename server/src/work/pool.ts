@@ -19,13 +19,15 @@ const LIMITS: Readonly<Record<Task['kind'], Limits>> = {
   calculate: { time_ms: 2_000, memory_MB: 256 },
   'prove-package': { time_ms: 20_000, memory_MB: 1_024 },
 }
-/** Longer queues only mean that everybody waits in vain. */
+/** Longer queues only mean that everybody waits in vain; so does a longer wait. */
 const MOST_WAITING = 64
+const LONGEST_WAIT_MS = 3_000
 
 interface Job {
   readonly task: Task
   readonly settle: (o: Outcome<Task['kind']>) => void
   readonly fail: (e: Error) => void
+  readonly since: number
 }
 interface Thread {
   readonly worker: Worker
@@ -63,8 +65,10 @@ function workerFile(): string {
  * Threads for work that could hold the server up. Each task has a time and a memory: a thread that does not answer
  * in time, or runs out of memory, is ended and another takes its place; the main thread never waits.
  */
-export function startPool(threads = Math.max(1, Math.min(4, availableParallelism()))): Pool {
-  const file = workerFile()
+export function startPool(
+  threads = Math.max(1, Math.min(4, availableParallelism())),
+  file = workerFile(),
+): Pool {
   const all = new Set<Thread>()
   const waiting: Job[] = []
   let stopped = false
@@ -108,6 +112,11 @@ export function startPool(threads = Math.max(1, Math.min(4, availableParallelism
     while (waiting.length > 0) {
       const job = waiting[0]
       if (!job) return
+      if (performance.now() - job.since > LONGEST_WAIT_MS) {
+        waiting.shift()
+        job.settle({ kind: 'busy' })
+        continue
+      }
       const { memory_MB, time_ms } = LIMITS[job.task.kind]
       const idle = [...all].filter((t) => t.job === null)
       let t = idle.find((x) => x.memory_MB === memory_MB)
@@ -138,7 +147,7 @@ export function startPool(threads = Math.max(1, Math.min(4, availableParallelism
       new Promise<Outcome<K>>((settle, fail) => {
         if (stopped || waiting.length >= MOST_WAITING) return settle({ kind: 'busy' })
         // The task's kind and its result belong together; the queue holds both kinds.
-        waiting.push({ task, settle: settle as Job['settle'], fail })
+        waiting.push({ task, settle: settle as Job['settle'], fail, since: performance.now() })
         next()
       }),
     state: () => ({

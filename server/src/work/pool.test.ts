@@ -1,0 +1,99 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { calculationNamed } from '@calm/core/catalogue'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import type TestAgent from 'supertest/lib/agent.js'
+import { outOfReason } from '../calc/out-of-reason.ts'
+import { testApp, type TestApp } from '../test/app.ts'
+import { startPool, type Pool } from './pool.ts'
+
+describe('threads that may be ended', () => {
+  let pool: Pool
+  beforeAll(() => {
+    pool = startPool(1)
+  })
+  afterAll(() => pool.stop())
+  const calculate = (name: string, input: unknown) => pool.run({ kind: 'calculate', name, input })
+  test('a result, a refusal, and one after the other', async () => {
+    const all = await Promise.all([
+      calculate('signal.currentState', { mA: 3.5 }),
+      calculate('signal.currentState', { mA: 'x' }),
+      calculate('units.convert', { value: 1, from: 'bar', to: 'kPa' }),
+    ])
+    expect(all.map((o) => o.kind)).toEqual(['done', 'done', 'done'])
+    expect(all[1]).toMatchObject({ result: { kind: 'refused' } })
+  })
+  test('a failure of ours is told as one and the thread goes on', async () => {
+    await expect(calculate('no.such', {})).rejects.toThrow(/no calculation/)
+    expect(await calculate('signal.currentState', { mA: 12 })).toMatchObject({ kind: 'done' })
+  })
+  test('one that does not come to an end is ended, one that eats all memory too; the next one is answered', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'calm-pool-'))
+    const file = join(folder, 'worker.mjs')
+    writeFileSync(
+      file,
+      `import { parentPort } from 'node:worker_threads'
+       parentPort.on('message', ({ name }) => {
+         const kept = []
+         while (name === 'loop') kept.length = 0
+         while (name === 'eat') kept.push(new Array(1e5).fill(name + kept.length))
+         parentPort.postMessage({ ok: true, result: name })
+       })
+       parentPort.postMessage({ ready: true })`,
+    )
+    const hard = startPool(1, file)
+    const run = (name: string) => hard.run({ kind: 'calculate', name, input: null })
+    const began = Date.now()
+    const [loop, next, eat, last] = await Promise.all([run('loop'), run('a'), run('eat'), run('b')])
+    expect(loop).toEqual({ kind: 'too-long' })
+    expect(next).toEqual({ kind: 'done', result: 'a' })
+    expect(['too-large', 'too-long']).toContain(eat.kind)
+    expect(['done', 'busy']).toContain(last.kind)
+    expect(Date.now() - began).toBeLessThan(8_000)
+    expect(await run('c')).toEqual({ kind: 'done', result: 'c' })
+    await hard.stop()
+    rmSync(folder, { recursive: true })
+  })
+  test('stopped, it takes nothing more', async () => {
+    const other = startPool(1)
+    await other.stop()
+    expect(await other.run({ kind: 'calculate', name: 'signal.currentState', input: {} })).toEqual({
+      kind: 'busy',
+    })
+  })
+})
+
+test.each<[string, unknown, string]>([
+  ['the largest', { level: 3, tank: { height: 1e30 } }, 'tank.height'],
+  ['the smallest', { a: 12, b: 1e-40 }, 'b'],
+  ['a list without end', { a: 12, rows: Array.from({ length: 5000 }, () => 1) }, 'rows'],
+  ['a negative one', { list: [1, -1e20] }, 'list.1'],
+  ['nothing to suspect', {}, ''],
+])('the field that is out of reason: %s', (_why, input, path) => {
+  expect(outOfReason(input).path).toBe(path)
+})
+
+describe('no calculation holds the server', () => {
+  let app: TestApp
+  let wren: TestAgent
+  beforeAll(async () => {
+    app = await testApp()
+    wren = await app.as('wren')
+  })
+  afterAll(() => app.stop())
+  test('a tank of 1e30 m answers', async () => {
+    const began = Date.now()
+    const huge = (x: unknown): unknown =>
+      typeof x === 'number'
+        ? x * 1e30
+        : typeof x === 'object' && x !== null && !Array.isArray(x)
+          ? Object.fromEntries(Object.entries(x).map(([k, v]) => [k, huge(v)]))
+          : x
+    const { tank } = calculationNamed('tank.level')?.example as { tank: object }
+    const res = await wren.post('/api/calc/tank.level').send({ tank: huge(tank), volume: 1e80 })
+    expect(res.status).toBe(200)
+    expect((res.body as { h: number }).h).toBeGreaterThan(1e20)
+    expect(Date.now() - began).toBeLessThan(2500)
+  })
+})
