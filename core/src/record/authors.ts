@@ -16,9 +16,12 @@ const FOREIGN = 'foreign:'
 export const isForeign = (seq: number, by: string, taken: readonly Taken[]): boolean =>
   taken.some((t) => seq <= t.events && t.by !== by)
 
+/** The author of an event that came with a package. */
+export const foreignAuthor = (by: string): string => `${FOREIGN}${by}`
+
 /** Who did an event, so that a foreign person is never taken for the one here who has the same identifier. */
 export const authorOf = (seq: number, by: string, taken: readonly Taken[]): string =>
-  isForeign(seq, by, taken) ? `${FOREIGN}${by}` : by
+  isForeign(seq, by, taken) ? foreignAuthor(by) : by
 
 /** The identifier of an author, foreign or not. */
 const bareId = (author: string): string =>

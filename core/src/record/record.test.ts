@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { fieldAt, withField } from '../loop/field-path.ts'
+import { authorOf, isForeign, maybeSamePerson, nameOfAuthor } from './authors.ts'
 import { canonicalJson } from './canonical-json.ts'
+import { eventTimeProblem } from './event-time.ts'
 import { CHAIN_START, eventHash, proveChain, type ChainedEvent } from './hash-chain.ts'
 import { differences, mergeDocuments } from './revision-difference.ts'
 import { applyRunEvent, foldRun, readings, type Folded, type Happened, type Run } from './run.ts'
@@ -13,6 +15,11 @@ const digest = (text: string) => createHash('sha256').update(text).digest('hex')
 describe('canonical JSON', () => {
   test('is the same whatever the order of the keys', () => {
     expect(canonicalJson({ b: [1, { d: 1, c: undefined }], a: 'ä"' })).toBe('{"a":"ä\\"","b":[1,{"d":1}]}')
+  })
+  test('what JSON cannot say has none', () => {
+    for (const x of [NaN, Infinity, -Infinity, 'a\ud800', { k: ['\udc00'] }])
+      expect(() => canonicalJson(x)).toThrow(RangeError)
+    expect(canonicalJson('\u{1f9c2}')).toBe('"\u{1f9c2}"')
   })
   test('is what JSON reads back', () => {
     fc.assert(
@@ -237,5 +244,54 @@ describe('a verification as its events tell it', () => {
   })
   test('stored events that break the rules are a programming error', () => {
     expect(() => foldRun(happen(sign('technician')))).toThrow(/stored event/)
+  })
+})
+
+describe('whose word an event is', () => {
+  const taken = [
+    { events: 10, by: 'x', names: { a: 'Ann', x: 'Xena' } },
+    { events: 13, by: 'y', names: { a: 'Ann', x: 'Xena' } },
+  ]
+  test.each<[why: string, seq: number, by: string, foreign: boolean]>([
+    ['from the first package', 3, 'a', true],
+    ['by who took in the first, which came with the second', 11, 'x', true],
+    ['by who took in the second', 12, 'y', false],
+    ['recorded here', 14, 'a', false],
+  ])('%s', (_why, seq, by, foreign) => {
+    expect(isForeign(seq, by, taken)).toBe(foreign)
+    const author = authorOf(seq, by, taken)
+    expect(maybeSamePerson(author, by)).toBe(true)
+    expect(author === by).toBe(!foreign)
+    const name = nameOfAuthor(
+      author,
+      new Map([
+        ['a', 'Ann of here'],
+        ['y', 'Yves'],
+      ]),
+      taken,
+    )
+    expect(name.includes('foreign')).toBe(foreign)
+    expect(name).toMatch(foreign ? /^(Ann|Xena) \(/ : /^(Ann of here|Yves)$/)
+  })
+})
+
+describe('the time of an event', () => {
+  const now = '2026-11-27T12:00:00.000Z'
+  test.each<[why: string, at: string, began: string | undefined, says: RegExp | null]>([
+    ['now', now, undefined, null],
+    ['waited for a week', '2026-11-20T12:00:00.000Z', undefined, null],
+    ['a clock five minutes ahead', '2026-11-27T12:05:00.000Z', undefined, null],
+    ['a second more', '2026-11-27T12:05:01.000Z', undefined, /future/],
+    ['the year 1', '0001-01-01T00:00:00.000Z', undefined, /year/],
+    ['2090', '2090-01-01T00:00:00.000Z', undefined, /future/],
+    ['2200', '2200-01-01T00:00:00.000Z', undefined, /year/],
+    ['no time at all', 'soon', undefined, /year/],
+    ['more than a year ago', '2025-11-20T12:00:00.000Z', undefined, /year ago/],
+    ['at the beginning of its run', '2026-11-27T10:00:00.000Z', '2026-11-27T10:00:00.000Z', null],
+    ['before its run began', '2026-11-27T09:59:59.000Z', '2026-11-27T10:00:00.000Z', /before this run began/],
+  ])('%s', (_why, at, runBegan, says) => {
+    const told = eventTimeProblem({ at, recordedAt: now, runBegan })
+    if (says === null) expect(told).toBeNull()
+    else expect(told).toMatch(says)
   })
 })

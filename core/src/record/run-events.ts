@@ -72,8 +72,16 @@ const ReadingRecorded = z.strictObject({
     phase: Phase,
     index: z.int().min(0).max(60),
     values: z.partialRecord(z.enum(COLUMNS), Typed),
-    /** Columns whose value looks like a slip and was looked at again: it is what was read. */
-    confirmed: z.array(z.enum(COLUMNS)).max(COLUMNS.length).optional(),
+  }),
+})
+
+/** A value that looks like a slip was looked at again: it is what was read. Typing the row anew takes this back. */
+const ReadingConfirmed = z.strictObject({
+  type: z.literal('reading.confirmed'),
+  payload: z.strictObject({
+    phase: Phase,
+    index: z.int().min(0).max(60),
+    columns: z.array(z.enum(COLUMNS)).min(1).max(COLUMNS.length),
   }),
 })
 
@@ -104,6 +112,7 @@ export const RunEventBody = z.discriminatedUnion('type', [
   RunStarted,
   EquipmentNamed,
   ReadingRecorded,
+  ReadingConfirmed,
   PhaseClosed,
   LeftAsFound,
   Adjusted,

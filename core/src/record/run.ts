@@ -79,7 +79,7 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
         return refused('The record is signed: its instruments stand as they are.')
       return ok({ equipment: [...new Set([...run.equipment, ...body.payload.equipment])] })
     case 'reading.recorded': {
-      const { phase, index, values, confirmed = [] } = body.payload
+      const { phase, index, values } = body.payload
       if (!run.plan.some((p) => p.index === index)) return refused(`The plan has no point ${index + 1}.`)
       if (phase === 'asFound' && run.state !== 'asFound')
         return refused('The as-found readings are closed and stay as they are.')
@@ -91,9 +91,17 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
         )
       return ok({
         [phase]: { ...run[phase], [index]: values },
-        confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: confirmed } },
+        confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: [] } },
         ...(phase === 'asLeft' ? { state: 'asLeft' } : {}),
       })
+    }
+    case 'reading.confirmed': {
+      const { phase, index, columns } = body.payload
+      if (run.state === 'signed' || run.state === 'countersigned')
+        return refused('The record is signed: its readings stand as they are.')
+      if (!run[phase][index]) return refused(`Point ${index + 1} has not been read.`)
+      const all = [...new Set([...(run.confirmed[phase][index] ?? []), ...columns])]
+      return ok({ confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: all } } })
     }
     case 'phase.closed': {
       const { phase } = body.payload

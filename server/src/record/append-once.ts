@@ -48,7 +48,8 @@ export async function isReplay(
   if (
     stored.type !== sent.type ||
     stored.runId !== sent.runId ||
-    isoInstant(stored.at) !== isoInstant(new Date(sent.at)) ||
+    // What belongs to no run is sent again with the time of the second press: the first one stands.
+    (sent.runId !== null && isoInstant(stored.at) !== isoInstant(new Date(sent.at))) ||
     canonicalJson(stored.payload) !== canonicalJson(sent.payload)
   )
     throw refuse('An event with this identifier was recorded with other contents.')

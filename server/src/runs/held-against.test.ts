@@ -209,11 +209,14 @@ describe('what cannot be signed', () => {
     const far = read(1, 722.5)
     const run = await upTo([read(0, 0), far, close, asLeft])
     expect(await refused(run)).toMatch(/As found, point 2: 722\.5 bar.*far outside.*confirm/s)
-    const confirmed = structuredClone(far)
-    if (confirmed.type === 'reading.recorded')
-      confirmed.payload.confirmed = ['applied', 'loopCurrent_mA', 'controller']
-    const again = await upTo([read(0, 0), confirmed, close, asLeft])
-    await send(wren, events(again, sign('technician'))).expect(200)
+    const confirm: RunEventBody = {
+      type: 'reading.confirmed',
+      payload: { phase: 'asFound', index: 1, columns: ['applied', 'loopCurrent_mA', 'controller'] },
+    }
+    await send(wren, events(run, confirm, sign('technician'))).expect(200)
+    // Typed anew, it is a new value that nobody has looked at again.
+    const again = await upTo([read(0, 0), far, confirm, far, close, asLeft])
+    expect(await refused(again)).toMatch(/point 2/)
   })
   test('a minus sign of the meter’s leads', async () => {
     const swapped = read(1, 42.5)

@@ -2,6 +2,7 @@ import type { NewEvent } from '@calm/contract/events'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { useOutbox } from './outbox.ts'
+import { useSession } from './session-store.ts'
 
 const event = (n: number): NewEvent => ({
   id: `00000000-0000-4000-8000-00000000000${n}`,
@@ -9,6 +10,9 @@ const event = (n: number): NewEvent => ({
   at: '2026-11-23T10:00:00.000Z',
   body: { type: 'left.asFound', payload: {} },
 })
+const WREN = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician' as const }
+const DUNLIN = { ...WREN, id: 'd', name: 'dunlin', shownName: 'Dunlin' }
+const signedIn = (person: typeof WREN | null) => void (useSession().person = person)
 const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status })
 const settle = () => vi.advanceTimersByTimeAsync(0)
 
@@ -16,6 +20,7 @@ beforeEach(() => {
   vi.useFakeTimers()
   localStorage.clear()
   setActivePinia(createPinia())
+  signedIn(WREN)
 })
 afterEach(() => {
   vi.useRealTimers()
@@ -88,6 +93,79 @@ describe('events wait in the browser until the server has them', () => {
     before.add('loop', event(2))
     before.add('loop', event(1))
     setActivePinia(createPinia())
+    signedIn(WREN)
     expect(useOutbox().waiting.map((o) => o.event.id)).toEqual([event(2).id, event(1).id])
+  })
+})
+
+describe('what waits carries its person', () => {
+  /** A server that is not reached, then one that stores: what it was sent, and as whom. */
+  function server() {
+    const sent: NewEvent[] = []
+    const reached = { yes: false }
+    vi.stubGlobal(
+      'fetch',
+      vi.fn((_url: string, init: { body: string }) => {
+        if (!reached.yes) return Promise.reject(new TypeError('offline'))
+        sent.push(...(JSON.parse(init.body) as { events: NewEvent[] }).events)
+        return Promise.resolve(answer(200))
+      }),
+    )
+    return { sent, reached }
+  }
+  test('it goes out in that person’s session only; another one sees what waits and for whom', async () => {
+    const { sent, reached } = server()
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await settle()
+    signedIn(DUNLIN)
+    reached.yes = true
+    outbox.add('loop', event(2))
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(sent.map((e) => [e.id, e.by])).toEqual([[event(2).id, 'd']])
+    expect([outbox.count, outbox.others]).toEqual([0, [{ name: 'Wren', count: 1 }]])
+    signedIn(WREN)
+    await outbox.flush()
+    expect(sent.map((e) => [e.id, e.by])).toEqual([
+      [event(2).id, 'd'],
+      [event(1).id, 'w'],
+    ])
+    expect(localStorage.length).toBe(0)
+  })
+  test('the server’s word that another person is signed in keeps it and asks for a sign-in', async () => {
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(() =>
+        Promise.resolve(answer(403, { type: 'urn:calm-loop:another-person', title: 'Another person.' })),
+      ),
+    )
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await settle()
+    expect([outbox.count, outbox.refused, useSession().expired]).toEqual([1, [], true])
+  })
+  test('nobody signed in: nothing goes out', async () => {
+    const { sent, reached } = server()
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await settle()
+    signedIn(null)
+    reached.yes = true
+    await outbox.flush()
+    expect([sent, outbox.others]).toEqual([[], [{ name: 'Wren', count: 1 }]])
+  })
+  test('what an older page kept without a name is sent by nobody until somebody says that it is theirs', async () => {
+    localStorage.setItem(
+      `calm-outbox/${event(3).id}`,
+      JSON.stringify({ loopId: 'loop', order: 1, event: event(3) }),
+    )
+    const { sent, reached } = server()
+    reached.yes = true
+    const outbox = useOutbox()
+    await outbox.flush()
+    expect([sent, outbox.others]).toEqual([[], [{ name: '', count: 1 }]])
+    outbox.claim()
+    await settle()
+    expect(sent.map((e) => e.by)).toEqual(['w'])
   })
 })

@@ -1,7 +1,9 @@
 import type { NewEvent } from '@calm/contract/events'
+import type { Person } from '@calm/contract/people'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, ApiProblem, sayProblem } from './http.ts'
+import { useSession } from './session-store.ts'
 
 /** An event on its way to the server, kept in the browser until the server has acknowledged it. */
 export interface Outgoing {
@@ -9,7 +11,10 @@ export interface Outgoing {
   /** Order in which things happened here. */
   readonly order: number
   readonly event: NewEvent
+  /** Who did it: it goes out in that person's session only. Null where an older page kept it and nobody knows. */
+  readonly by: Author | null
 }
+export type Author = Pick<Person, 'id' | 'shownName'>
 
 const PREFIX = 'calm-outbox/'
 const MOST_AT_ONCE = 100
@@ -21,7 +26,7 @@ function kept(): Outgoing[] {
     const key = localStorage.key(i)
     if (!key?.startsWith(PREFIX)) continue
     try {
-      out.push(JSON.parse(localStorage.getItem(key) ?? '') as Outgoing)
+      out.push({ by: null, ...(JSON.parse(localStorage.getItem(key) ?? '') as Omit<Outgoing, 'by'>) })
     } catch {
       localStorage.removeItem(key)
     }
@@ -35,7 +40,9 @@ function kept(): Outgoing[] {
  * closed lid loses nothing; identifiers make a second send harmless.
  */
 export const useOutbox = defineStore('outbox', () => {
+  const session = useSession()
   const waiting = ref<Outgoing[]>(kept())
+  const isMine = (o: Outgoing) => o.by !== null && o.by.id === session.person?.id
   const trouble = ref<string | null>(null)
   const refused = ref<{ says: string; type: string }[]>([])
   const lastStored = ref<Date | null>(null)
@@ -51,7 +58,10 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   function add(loopId: string, event: NewEvent): void {
-    const outgoing: Outgoing = { loopId, order: order++, event }
+    const { person } = session
+    if (!person) return
+    const by = { id: person.id, shownName: person.shownName }
+    const outgoing: Outgoing = { loopId, order: order++, event: { ...event, by: by.id }, by }
     localStorage.setItem(PREFIX + event.id, JSON.stringify(outgoing))
     waiting.value = [...waiting.value, outgoing]
     void flush()
@@ -60,9 +70,12 @@ export const useOutbox = defineStore('outbox', () => {
   async function sendAll(): Promise<void> {
     // Another window may have sent some meanwhile, or put its own here.
     waiting.value = kept()
-    while (waiting.value.length > 0) {
-      const loopId = waiting.value[0]?.loopId ?? ''
-      const batch = waiting.value.filter((o) => o.loopId === loopId).slice(0, MOST_AT_ONCE)
+    for (;;) {
+      // Never another person's: theirs wait until they sign in.
+      const mine = waiting.value.filter(isMine)
+      const loopId = mine[0]?.loopId
+      if (loopId === undefined) return
+      const batch = mine.filter((o) => o.loopId === loopId).slice(0, MOST_AT_ONCE)
       try {
         await api('POST', `/api/loops/${loopId}/events`, { events: batch.map((o) => o.event) })
         drop(batch)
@@ -103,15 +116,41 @@ export const useOutbox = defineStore('outbox', () => {
     } finally {
       sending = false
     }
-    if (waiting.value.length > 0 && trouble.value === null) void flush()
+    if (waiting.value.some(isMine) && trouble.value === null) void flush()
   }
+
+  /** What an older page kept without a name: this person says that it is theirs. */
+  function claim(): void {
+    const { person } = session
+    if (!person) return
+    for (const o of kept().filter((x) => x.by === null)) {
+      const by = { id: person.id, shownName: person.shownName }
+      localStorage.setItem(
+        PREFIX + o.event.id,
+        JSON.stringify({ ...o, event: { ...o.event, by: by.id }, by }),
+      )
+    }
+    waiting.value = kept()
+    void flush()
+  }
+  /** What waits for other people, by name. */
+  const others = computed(() => {
+    const counts = new Map<string, number>()
+    for (const o of waiting.value)
+      if (!isMine(o)) counts.set(o.by?.shownName ?? '', (counts.get(o.by?.shownName ?? '') ?? 0) + 1)
+    return [...counts].map(([name, count]) => ({ name, count }))
+  })
 
   return {
     waiting,
     trouble,
     refused,
     lastStored,
-    count: computed(() => waiting.value.length),
+    count: computed(() => waiting.value.filter(isMine).length),
+    others,
+    claim,
+    /** After a sign-in: what waits is looked at anew. */
+    reload: () => void (waiting.value = kept()),
     add,
     flush,
     /** Told which events of a loop the server has committed (none when one was refused). */

@@ -3,6 +3,7 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { createPinia, setActivePinia } from 'pinia'
 import { effectScope, ref } from 'vue'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { useSession } from './session-store.ts'
 import { useRunLog, type LoopHere, type RunRules } from './run-log.ts'
 
 type Left = { type: 'left.asFound'; payload: Record<string, never> }
@@ -30,6 +31,7 @@ const runInfo = (more: Partial<RunInfo> = {}): RunInfo => ({
   verdict: null,
   startedAt: '2026-11-25T10:00:00.000Z',
   startedBy: 'Wren',
+  foreign: false,
   revision: 1,
   ...more,
 })
@@ -57,6 +59,10 @@ class Server {
       seq,
       type: 'left.asFound',
       at: '2026-11-25T10:00:00.000Z',
+      recordedAt: '2026-11-25T10:00:01.000Z',
+      form: 2,
+      outOfOrder: false,
+      foreign: false,
       by: 'w',
       byName: 'Wren',
       payload: {},
@@ -89,6 +95,7 @@ beforeEach(() => {
   vi.useFakeTimers()
   localStorage.clear()
   setActivePinia(createPinia())
+  useSession().person = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician' }
   server = new Server()
   vi.stubGlobal('fetch', server.fetch)
   vi.stubGlobal(

@@ -1,12 +1,17 @@
 import type { EventBody, NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { foreignAuthor } from '@calm/core/record/authors'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { plantTime } from './clock.ts'
 import { api, sayProblem } from './http.ts'
 import { onNews } from './live.ts'
 import { oneAtATime } from './one-at-a-time.ts'
 import { useOutbox } from './outbox.ts'
 import { sayTime } from '../ui/dates.ts'
 import { useSession } from './session-store.ts'
+
+/** Somebody of a package is never the person here who has the same identifier. */
+const author = (e: StoredEvent): string => (e.foreign ? foreignAuthor(e.by) : e.by)
 
 export interface LoopHere {
   readonly id: string
@@ -58,13 +63,15 @@ export function useRunLog<R, B extends EventBody>(
     const id = runId.value
     const done = stored.value.filter((e) => e.runId === id)
     const known = new Set(done.map((e) => e.id))
-    const mine = [...acknowledged.value, ...waiting.value.map((o) => o.event)].filter(
-      (e) => e.runId === id && !known.has(e.id),
-    )
+    const mine = [
+      ...acknowledged.value.map((event) => ({ event, by: event.by ?? session.person?.id ?? '' })),
+      // Also what waits for another person: it happened here, and goes out when they sign in.
+      ...waiting.value.map((o) => ({ event: o.event, by: o.by?.id ?? '' })),
+    ].filter(({ event }) => event.runId === id && !known.has(event.id))
     // Everything of this run is of its kind: the server refuses the others.
     const all = [
-      ...done.map((e) => ({ body: { type: e.type, payload: e.payload } as B, by: e.by, at: e.at })),
-      ...mine.map((e) => ({ body: e.body as B, by: session.person?.id ?? '', at: e.at })),
+      ...done.map((e) => ({ body: { type: e.type, payload: e.payload } as B, by: author(e), at: e.at })),
+      ...mine.map(({ event, by }) => ({ body: event.body as B, by, at: event.at })),
     ]
     // An event that no longer fits is refused by the server and told there; here it is passed over.
     return all.reduce<R | null>((r, e) => {
@@ -114,7 +121,7 @@ export function useRunLog<R, B extends EventBody>(
     const here = toValue(loop)
     const id = runId.value
     if (!here || id === null) return
-    const event: NewEvent = { id: crypto.randomUUID(), runId: id, at: new Date().toISOString(), body }
+    const event: NewEvent = { id: crypto.randomUUID(), runId: id, at: plantTime(), body }
     const next = rules.apply(run.value, { body, by: session.person?.id ?? '', at: event.at })
     refusal.value = next.kind === 'refused' ? next.says : null
     if (next.kind === 'refused') return
@@ -133,7 +140,7 @@ export function useRunLog<R, B extends EventBody>(
     /** Silent while the outbox tells its own trouble: one sentence is enough. */
     trouble: computed(() => (outbox.trouble ? null : trouble.value)),
     refusal,
-    names: computed(() => new Map(stored.value.map((e) => [e.by, e.byName]))),
+    names: computed(() => new Map(stored.value.map((e) => [author(e), e.byName]))),
     unsent: computed(() => waiting.value.length),
     /** What is stored, or not yet, for the foot of the bench. */
     stored: computed(() =>

@@ -16,6 +16,8 @@ import { useTheme } from 'vuetify'
 import { useOutbox } from '../api/outbox.ts'
 import { useSession } from '../api/session-store.ts'
 import SignInForm from '../features/session/SignInForm.vue'
+import SignOutDialog from '../features/session/SignOutDialog.vue'
+import WaitingForOthers from '../features/session/WaitingForOthers.vue'
 import NamePlate from '../ui/NamePlate.vue'
 import { activeShortcuts, handleKey, useShortcut } from '../ui/shortcuts.ts'
 import { THEME_NAMES, type ThemeName } from './tokens.ts'
@@ -54,14 +56,21 @@ const framed = computed(() => session.person !== null && route.meta['open'] !== 
 watch(
   () => session.person,
   (person) => {
+    outbox.reload()
     if (person) void outbox.flush()
   },
 )
 
-async function signOut(): Promise<void> {
-  await session.signOut()
+const leaving = ref(false)
+/** Another person goes on at this device; what was typed and not sent stays for who did it. */
+async function giveUp(): Promise<void> {
+  session.giveUp()
   await router.push('/sign-in')
 }
+// Another page of this browser may have signed somebody else in meanwhile.
+useEventListener(document, 'visibilitychange', () => {
+  if (document.visibilityState === 'visible') void session.lookAgain()
+})
 </script>
 
 <template>
@@ -90,16 +99,21 @@ async function signOut(): Promise<void> {
         >
           <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>Colours<br />{{ chosen }}</span>
         </button>
-        <button type="button" class="place" :title="session.person?.shownName" @click="signOut">
+        <button type="button" class="place" :title="session.person?.shownName" @click="leaving = true">
           <v-icon :icon="mdiLogout" aria-hidden="true" /><span>Sign out<br />{{ session.person?.name }}</span>
         </button>
       </nav>
       <main class="place-content">
-        <div v-if="outbox.trouble || outbox.refused.length > 0" class="banner" role="status">
+        <div
+          v-if="outbox.trouble || outbox.refused.length > 0 || outbox.others.length > 0"
+          class="banner"
+          role="status"
+        >
           <p v-if="outbox.trouble">
             <strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} They are sent
             as soon as it answers.
           </p>
+          <WaitingForOthers />
           <p v-for="(r, i) in outbox.refused" :key="i"><strong>Not recorded:</strong> {{ r.says }}</p>
           <v-btn v-if="outbox.refused.length > 0" variant="text" @click="outbox.forgetRefused()"
             >Understood</v-btn
@@ -107,6 +121,7 @@ async function signOut(): Promise<void> {
         </div>
         <router-view />
       </main>
+      <SignOutDialog v-if="leaving" @close="leaving = false" />
       <SearchDialog v-if="searching" @close="searching = false" />
       <v-dialog v-model="keys" aria-labelledby="keys-title" max-width="440">
         <v-card class="stack">
@@ -123,8 +138,12 @@ async function signOut(): Promise<void> {
       <v-dialog :model-value="session.expired" persistent aria-labelledby="again-title" max-width="440">
         <v-card class="stack">
           <h2 id="again-title">Please sign in again</h2>
-          <p>The session has ended. Everything you typed is still here and is sent after you sign in.</p>
-          <SignInForm />
+          <p>
+            The session of {{ session.person?.shownName }} has ended here. Everything that was typed is still
+            here and is sent after {{ session.person?.name }} signs in.
+          </p>
+          <SignInForm :as="session.person" />
+          <v-btn variant="text" height="48" @click="giveUp">I am somebody else</v-btn>
         </v-card>
       </v-dialog>
     </template>

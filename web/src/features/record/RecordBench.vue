@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { DiagnosisSays } from '@calm/contract/diagnoses'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import { PackageTakenIn } from '@calm/contract/recorded'
 import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/procedures/index'
 import { differences, type FieldChange } from '@calm/core/record/revision-difference'
@@ -30,6 +31,8 @@ interface Entry {
   }
   readonly run?: RunInfo & { readonly last: string }
   readonly says?: readonly string[]
+  /** What must be seen of it: it came with a package, or out of the order of times. */
+  readonly marks?: readonly string[]
 }
 
 const loop = useLoop()
@@ -91,7 +94,9 @@ const entries = computed((): Entry[] => {
     }
   })
   const ofRuns = runs.value.map((run): Entry => {
-    const last = events.value.findLast((e) => e.runId === run.id)
+    const mine = events.value.filter((e) => e.runId === run.id)
+    const last = mine.at(-1)
+    const late = mine.filter((e) => e.outOfOrder).length
     return {
       at: run.startedAt,
       by: run.startedBy,
@@ -100,6 +105,10 @@ const entries = computed((): Entry[] => {
           ? 'Verification'
           : (procedureOf(run.procedure ?? '')?.title ?? 'Procedure'),
       run: { ...run, last: last?.at ?? run.startedAt },
+      marks: [
+        ...(run.foreign ? ['Foreign: it came with a package.'] : []),
+        ...(late > 0 ? [`${late} recorded out of the order of their times.`] : []),
+      ],
     }
   })
   const ofDiagnoses = events.value.flatMap((e): Entry[] => {
@@ -116,12 +125,33 @@ const entries = computed((): Entry[] => {
       ? [{ at: e.at, by: e.byName, title: 'Held against a reference', says: told.data.says }]
       : []
   })
+  const ofPackages = events.value.flatMap((e): Entry[] => {
+    const told = e.type === 'package.taken' ? PackageTakenIn.safeParse(e.payload) : null
+    return told?.success
+      ? [
+          {
+            at: e.at,
+            by: e.byName,
+            title: 'Package taken in',
+            says: [
+              `${told.data.events} events came with it, made ${sayInstant(told.data.madeAt)}. Names marked foreign are its word; nobody here vouches for them.`,
+            ],
+          },
+        ]
+      : []
+  })
   const ofConfigurations = events.value.flatMap((e): Entry[] =>
     e.type === 'configuration.kept' ? [{ at: e.at, by: e.byName, title: 'Configuration kept' }] : [],
   )
-  return [...ofRevisions, ...ofRuns, ...ofDiagnoses, ...ofInputs, ...ofComparisons, ...ofConfigurations].sort(
-    (a, b) => (a.at < b.at ? 1 : -1),
-  )
+  return [
+    ...ofRevisions,
+    ...ofRuns,
+    ...ofDiagnoses,
+    ...ofInputs,
+    ...ofComparisons,
+    ...ofConfigurations,
+    ...ofPackages,
+  ].sort((a, b) => (a.at < b.at ? 1 : -1))
 })
 </script>
 
@@ -139,6 +169,9 @@ const entries = computed((): Entry[] => {
                 {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
               </h3>
               <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
+              <p v-for="mark in e.marks ?? []" :key="mark">
+                <StateMark state="look" :word="mark" />
+              </p>
               <template v-if="e.revision">
                 <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
                 <ul v-if="e.revision.changes.length > 0" class="changes">

@@ -4,6 +4,7 @@ import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { StationId } from '@calm/core/signal/stage'
 import { computed, onScopeDispose, ref, watch } from 'vue'
+import { plantTime } from '../../api/clock.ts'
 import { api, sayProblem } from '../../api/http.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import StateMark from '../../ui/StateMark.vue'
@@ -54,7 +55,7 @@ async function record(): Promise<void> {
   busy.value = true
   const body: NewDiagnosis = {
     id,
-    at: new Date().toISOString(),
+    at: plantTime(),
     revision: loop.detail.revision,
     levels: l.filled.value.map((x) => ({ values: { ...x.values }, dir: x.dir })),
     U: { ...l.U.value },

@@ -2,6 +2,7 @@
 import { useRoute, useRouter } from 'vue-router'
 import NamePlate from '../../ui/NamePlate.vue'
 import SignInForm from './SignInForm.vue'
+import WaitingForOthers from './WaitingForOthers.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -17,6 +18,7 @@ function onward(): void {
     <div class="box stack">
       <h1><NamePlate large /></h1>
       <p class="quiet">From the nameplate to the signed record of a measuring loop.</p>
+      <WaitingForOthers />
       <SignInForm @done="onward" />
       <p class="quiet small">
         Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.

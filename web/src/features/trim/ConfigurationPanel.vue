@@ -9,6 +9,7 @@ import type {
 import { DeviceBackup as BackupSchema } from '@calm/contract/devices'
 import { mdiDownload } from '@mdi/js'
 import { ref, watch } from 'vue'
+import { plantTime } from '../../api/clock.ts'
 import { api, sayProblem } from '../../api/http.ts'
 import { sayDay } from '../../ui/dates.ts'
 import { readTextFile } from '../../ui/read-text-file.ts'
@@ -90,7 +91,7 @@ watch(() => loopId, loadKept, { immediate: true })
 let id = crypto.randomUUID()
 async function keep(): Promise<void> {
   try {
-    await api('POST', `/api/loops/${loopId}/configurations`, { id, at: new Date().toISOString(), note: '' })
+    await api('POST', `/api/loops/${loopId}/configurations`, { id, at: plantTime(), note: '' })
     id = crypto.randomUUID()
     says.value = null
     await loadKept()

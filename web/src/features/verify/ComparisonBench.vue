@@ -12,6 +12,7 @@ import {
 import { totalOf } from '@calm/core/verify/pulses'
 import { mdiClose } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
+import { plantTime } from '../../api/clock.ts'
 import { api, sayProblem } from '../../api/http.ts'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -118,7 +119,7 @@ async function record(): Promise<void> {
   const body: NewComparison = {
     ...task.value,
     id,
-    at: new Date().toISOString(),
+    at: plantTime(),
     revision: loop.detail.revision,
     note: note.value.trim(),
   }

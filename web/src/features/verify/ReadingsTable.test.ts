@@ -17,6 +17,7 @@ function table(more: object = {}) {
       applied: (level: number) => level * 0.8,
       judgement: null,
       doubts: {},
+      mayConfirm: true,
       readonly: false,
       draftKey: 'calm-cells/test',
       label: 'As found',
@@ -97,12 +98,16 @@ describe('readings at the keyboard', () => {
     await t.leave(0)
     expect(t.recorded()).toEqual([])
   })
-  test('a doubt is shown at its row', () => {
+  test('a doubt is shown at its row; who read it may say that it was read so', async () => {
     const t = table({
       doubts: {
         1: [{ code: 'IMPLAUSIBLE', severity: 'warn', where: ['applied'], says: 'Is the decimal right?' }],
       },
     })
-    expect(t.wrapper.get('[role=status]').text()).toBe('Is the decimal right?')
+    expect(t.wrapper.get('[role=status]').text()).toMatch(/^Is the decimal right\?/)
+    await t.wrapper.get('[aria-label="Point 2: it was read so"]').trigger('click')
+    expect(t.wrapper.emitted('confirm')).toEqual([[1, ['applied']]])
+    await t.wrapper.setProps({ mayConfirm: false })
+    expect(t.wrapper.find('[aria-label="Point 2: it was read so"]').exists()).toBe(false)
   })
 })

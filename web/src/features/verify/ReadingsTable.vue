@@ -15,20 +15,27 @@ import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. What is
  * typed is kept in the browser at every key; a row goes into the record when it is left.
  */
-const { plan, rows, columns, applied, judgement, doubts, readonly, draftKey, label } = defineProps<{
-  plan: readonly PlanPoint[]
-  rows: Readonly<Record<number, RowValues>>
-  columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
-  /** What to apply at a level, as a suggestion. */
-  applied: (level_pct: number) => number
-  judgement: Judgement | null
-  /** What is asked about a point: values that look like a slip. */
-  doubts: Readonly<Record<number, readonly Finding[]>>
-  readonly: boolean
-  draftKey: string
-  label: string
+const { plan, rows, columns, applied, judgement, doubts, mayConfirm, readonly, draftKey, label } =
+  defineProps<{
+    plan: readonly PlanPoint[]
+    rows: Readonly<Record<number, RowValues>>
+    columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
+    /** What to apply at a level, as a suggestion. */
+    applied: (level_pct: number) => number
+    judgement: Judgement | null
+    /** What is asked about a point: values that look like a slip. */
+    doubts: Readonly<Record<number, readonly Finding[]>>
+    /** Who works here may say that a doubted value was read so. */
+    mayConfirm: boolean
+    readonly: boolean
+    draftKey: string
+    label: string
+  }>()
+const emit = defineEmits<{
+  row: [index: number, values: RowValues]
+  confirm: [index: number, columns: Column[]]
 }>()
-const emit = defineEmits<{ row: [index: number, values: RowValues] }>()
+const columnsOf = (d: Finding): Column[] => columns.map((c) => c.id).filter((id) => d.where.includes(id))
 
 type Draft = Record<string, string>
 const kept = localStorage.getItem(draftKey)
@@ -217,7 +224,16 @@ const suggestion = (p: PlanPoint, column: Column) =>
               </td>
             </tr>
             <tr v-for="d in doubts[p.index] ?? []" :key="`${p.index}/${d.says}`">
-              <td :colspan="columns.length + 2" class="doubt" role="status">{{ d.says }}</td>
+              <td :colspan="columns.length + 2" class="doubt" role="status">
+                {{ d.says }}
+                <v-btn
+                  v-if="mayConfirm"
+                  variant="text"
+                  :aria-label="`Point ${p.index + 1}: it was read so`"
+                  @click="emit('confirm', p.index, columnsOf(d))"
+                  >It was read so</v-btn
+                >
+              </td>
             </tr>
             <tr
               v-for="w in wrong.filter((x) => x.point === p.index)"

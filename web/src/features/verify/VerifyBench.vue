@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
+import { signingProblems } from '@calm/core/record/may-sign'
 import { readings, type RowValues } from '@calm/core/record/run'
 import { stageOf } from '@calm/core/signal/stage'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
@@ -82,8 +83,20 @@ const doubts = computed(() => {
   const run = v.run.value
   const s = scale.value
   if (!run || !s) return {}
-  return Object.fromEntries(readings(run, phase.value).map((r) => [r.index, plausibility(s, r)]))
+  // What somebody looked at again is asked no more.
+  return Object.fromEntries(
+    readings(run, phase.value).map((r) => {
+      const confirmed: readonly string[] = run.confirmed[shownPhase.value][r.index] ?? []
+      return [r.index, plausibility(s, r).filter((f) => !f.where.some((w) => confirmed.includes(w)))]
+    }),
+  )
 })
+/** The rows on screen: as left may be as found, by reference. */
+const shownPhase = computed((): Phase => (v.run.value?.leftAsFound ? 'asFound' : phase.value))
+const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages.value))
+function confirm(index: number, columns: Column[]): void {
+  v.happen({ type: 'reading.confirmed', payload: { phase: shownPhase.value, index, columns } })
+}
 const parts = computed(() => judgement.value && partsChart(judgement.value))
 const effect = computed(() =>
   v.asFound.value && v.asLeft.value && v.run.value && !v.run.value.leftAsFound
@@ -142,7 +155,7 @@ const next = computed(() => {
         ? `As left: ${left} of ${run.plan.length} points to read.`
         : 'As left is complete. Close it, then sign.'
     case 'ready':
-      return 'All is read. Sign the record.'
+      return open.value?.[0]?.says ?? 'All is read. Sign the record.'
     case 'signed':
       return session.isReviewer
         ? 'Signed by the technician. Countersign it, or return it with a reason.'
@@ -218,7 +231,9 @@ const next = computed(() => {
               :readonly="openPhase !== phase"
               :draft-key="`calm-cells/${v.runId.value}/${phase}`"
               :label="phase === 'asFound' ? 'As found' : 'As left'"
+              :may-confirm="session.mayWrite && !finished"
               @row="record"
+              @confirm="confirm"
             />
             <ul v-if="v.run.value.adjustments.length > 0" class="plain">
               <li v-for="(a, i) in v.run.value.adjustments" :key="i">
@@ -249,7 +264,7 @@ const next = computed(() => {
               <li v-for="line in effect" :key="line">{{ line }}</li>
             </ul>
             <ChartView v-if="parts" :chart="parts" :height="200" />
-            <SignPanel :run="v.run.value" :names="v.names.value" @happen="v.happen" />
+            <SignPanel :run="v.run.value" :names="v.names.value" :open="open ?? []" @happen="v.happen" />
             <div v-if="v.unsent.value === 0" class="row no-print">
               <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
                 finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'

@@ -1,6 +1,7 @@
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
 import { checkInput } from '@calm/core/verify/input-check'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { plantTime } from '../../api/clock.ts'
 import { api, sayProblem } from '../../api/http.ts'
 
 const LOOK_MS = 1000
@@ -87,7 +88,7 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
     const body: InputVerification = {
       ...what,
       id,
-      at: new Date().toISOString(),
+      at: plantTime(),
       equipment: [],
       counted: task.value,
     }
