@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -37,6 +37,15 @@ const gone = (child: ChildProcess) => new Promise<number | null>((done) => child
 const postmaster = (dataDir: string) =>
   Number(readFileSync(join(dataDir, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
 
+/** Whether the process that its pid file names is there. */
+const alive = (dataDir: string) => {
+  try {
+    return process.kill(postmaster(dataDir), 0)
+  } catch {
+    return false
+  }
+}
+
 base('npm start survives kills of the starter and of the database, and stops in order', async () => {
   base.setTimeout(180_000)
   const dataDir = mkdtempSync(join(tmpdir(), 'calm-start-'))
@@ -47,7 +56,8 @@ base('npm start survives kills of the starter and of the database, and stops in 
 
     // The database is killed under it: it comes back on its port by itself.
     process.kill(postmaster(dataDir), 'SIGKILL')
-    await expect.poll(first.answers, { timeout: 5_000 }).toBe(false)
+    await expect.poll(first.said, { timeout: 10_000 }).toContain('The database has stopped')
+    await expect.poll(() => alive(dataDir), { timeout: 30_000 }).toBe(true)
     await expect.poll(first.answers, { timeout: 30_000 }).toBe(true)
 
     // The starter is killed: the server gives its port free, the database is found again.
@@ -64,6 +74,21 @@ base('npm start survives kills of the starter and of the database, and stops in 
     writeFileSync(pidFile, readFileSync(pidFile, 'utf8').replace(/^\d+/, String(process.pid)))
     const third = await start(dataDir)
 
+    // A server that falls is started again, and it is said.
+    const server = Number(
+      execFileSync('pgrep', ['-P', String(third.child.pid), '-f', 'server/dist/main.js'], {
+        encoding: 'utf8',
+      }).trim(),
+    )
+    process.kill(server, 'SIGKILL')
+    await expect.poll(third.said, { timeout: 20_000 }).toContain(`Calm Loop is back at`)
+    expect(third.said()).toContain('The server has stopped')
+    expect(await third.answers()).toBe(true)
+
+    // A second start on the same folder is refused in a sentence, and the first one goes on.
+    expect(await refusal({ CALM_DATA_DIR: dataDir })).toMatch(/^Calm Loop runs on .* already \(process \d+\)/)
+    expect(await third.answers()).toBe(true)
+
     // Stopped with Ctrl-C, server and database end and nothing is left behind.
     third.child.kill('SIGINT')
     expect(await gone(third.child)).toBe(0)
@@ -72,6 +97,64 @@ base('npm start survives kills of the starter and of the database, and stops in 
   } finally {
     rmSync(dataDir, { recursive: true, force: true })
   }
+})
+
+/** What a start that cannot be says: one sentence, and no trace. */
+async function refusal(env: Record<string, string>): Promise<string> {
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    cwd: ROOT,
+    env: { ...process.env, PORT: String(await freePort()), ...env },
+  })
+  let text = ''
+  child.stderr.on('data', (d: Buffer) => (text += d.toString()))
+  expect(await gone(child)).toBe(1)
+  expect(text).not.toMatch(/^\s+at /m)
+  expect(text.trim().split('\n')).toHaveLength(1)
+  return text.trim()
+}
+
+base('a service manager’s word ends server and database in order', async () => {
+  base.setTimeout(120_000)
+  const dataDir = mkdtempSync(join(tmpdir(), 'calm-term-'))
+  chmodSync(dataDir, 0o755)
+  const port = await freePort()
+  const npm = spawn('npm', ['start', '--silent'], {
+    cwd: ROOT,
+    env: { ...process.env, PORT: String(port), CALM_DATA_DIR: dataDir },
+    stdio: 'ignore',
+  })
+  const answers = () =>
+    fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    )
+  try {
+    await expect.poll(answers, { timeout: 60_000 }).toBe(true)
+    // As a service manager does: npm alone is told.
+    npm.kill('SIGTERM')
+    await expect.poll(answers, { timeout: 15_000 }).toBe(false)
+    await expect.poll(() => existsSync(join(dataDir, 'pg/postmaster.pid')), { timeout: 15_000 }).toBe(false)
+    await expect.poll(() => existsSync(join(dataDir, 'starter.pid'))).toBe(false)
+    expect(existsSync(join(dataDir, 'backups'))).toBe(true)
+  } finally {
+    rmSync(dataDir, { recursive: true, force: true })
+  }
+})
+
+base('what cannot start says so in one sentence', async () => {
+  base.setTimeout(120_000)
+  const url = new URL(process.env['CALM_E2E_DATABASE'] ?? '')
+  const other = (change: (u: URL) => void) => {
+    const u = new URL(url)
+    change(u)
+    return u.toString()
+  }
+  const DATABASE_URL = other((u) => (u.port = '1'))
+  expect(await refusal({ DATABASE_URL })).toMatch(/nothing listens there\. Check DATABASE_URL\.$/)
+  expect(await refusal({ DATABASE_URL: other((u) => (u.password = 'no')) })).toMatch(/do not belong together/)
+  expect(await refusal({ DATABASE_URL: 'somewhere' })).toMatch(/must look like postgres:/)
+  expect(await refusal({ CALM_DATA_DIR: '/dev/null/data' })).toMatch(/cannot be written \(ENOTDIR\)/)
+  expect(await refusal({ PORT: 'x' })).toMatch(/PORT is “x”/)
 })
 
 base('a port that is taken is told in a sentence', async () => {

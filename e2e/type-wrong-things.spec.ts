@@ -1,12 +1,17 @@
 import { cell, expect, test } from './setup/technician.ts'
 import type { Page } from '@playwright/test'
 
-async function beginAt(page: Page, tag: string): Promise<void> {
+async function beginAt(page: Page, tag: string, instrument?: RegExp): Promise<void> {
   await page.goto(page.url().replace(/\/loops.*/, `/loops/${tag}/verify`))
   const again = page.getByRole('button', { name: 'New verification' })
   const begin = page.getByRole('button', { name: 'Begin' })
   await again.or(begin).first().waitFor()
   if (await again.isVisible()) await again.click()
+  if (instrument) {
+    await page.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+    await page.getByRole('option', { name: instrument }).click()
+    await page.keyboard.press('Escape')
+  }
   await begin.click()
   await expect(cell(page, 'As found', 1, 'Applied')).toBeVisible()
 }
@@ -67,7 +72,36 @@ test('nothing can be adjusted or signed before as-found is closed', async ({ wre
   // Closed readings are read-only; the record offers the two honest ways on.
   await expect(cell(wren, 'As found', 1, 'Applied')).toHaveAttribute('readonly', '')
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).dblclick()
+  // Without an instrument nothing is signed; it is named where the signature is.
+  await expect(wren.getByText(/No test equipment is named/).first()).toBeVisible()
+  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+  await wren.locator('.v-select').filter({ hasText: 'Instruments that were used' }).click()
+  await wren.getByRole('option', { name: /Loop calibrator/ }).click()
+  await wren.keyboard.press('Escape')
+  await wren.getByRole('button', { name: 'Name them' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+  await wren.getByLabel('Statement').fill(' ')
+  await expect(wren.getByText('a signature without a statement says nothing')).toBeVisible()
+  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+})
+
+test('a value nobody could have taken is signed only when somebody says that it was read so', async ({
+  wren,
+}) => {
+  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/TT-205/verify'))
+  await beginAt(wren, 'TT-205', /Resistance decade/)
+  await cell(wren, 'As found', 1, 'Applied').fill('0')
+  await cell(wren, 'As found', 1, 'Loop').fill('4')
+  await cell(wren, 'As found', 2, 'Applied').fill('850')
+  await cell(wren, 'As found', 3, 'Applied').focus()
+  await expect(wren.getByText(/850 °C is far outside/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Close as found' }).click()
+  await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
+  await expect(wren.getByText(/As found, point 2: 850 °C is far outside/).first()).toBeVisible()
+  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+  await wren.getByRole('button', { name: 'Point 2: it was read so' }).click()
+  await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeEnabled()
 })
 
 test('an expired instrument is refused before and at signing', async ({ wren }) => {

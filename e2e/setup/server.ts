@@ -24,11 +24,7 @@ export default async function start(): Promise<() => Promise<void>> {
   const bin = ensurePostgres()
   const cluster = await startCluster(bin, folder)
   const port = await freePort()
-  const server = await serve({
-    url: cluster.url,
-    port,
-    env: { LOG_LEVEL: 'warn', CALM_SIGN_INS_PER_MINUTE: '1000' },
-  })
+  const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
   process.env['CALM_E2E_URL'] = `http://127.0.0.1:${port}`
   process.env['CALM_E2E_DATABASE'] = cluster.url
   process.env['CALM_E2E_COOKIE'] = await sessionCookie(`http://127.0.0.1:${port}`)

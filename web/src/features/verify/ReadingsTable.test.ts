@@ -1,5 +1,6 @@
 import { namedPlan } from '@calm/core/verify/plan'
 import { mount } from '@vue/test-utils'
+import { createVuetify } from 'vuetify'
 import { beforeEach, describe, expect, test } from 'vitest'
 import ReadingsTable from './ReadingsTable.vue'
 
@@ -7,9 +8,11 @@ const columns = [
   { id: 'applied' as const, title: 'Applied', unit: 'bar(g)' },
   { id: 'loopCurrent_mA' as const, title: 'Loop', unit: 'mA' },
 ]
+const vuetify = createVuetify()
 function table(more: object = {}) {
   const wrapper = mount(ReadingsTable, {
     attachTo: document.body,
+    global: { plugins: [vuetify] },
     props: {
       plan: namedPlan('P3'),
       rows: {},
