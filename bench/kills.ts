@@ -8,7 +8,7 @@ import type { ProcedureRun } from '@calm/core/procedure/engine'
 import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
-import { answerTo, ProcedureClient } from './procedure-client.ts'
+import { Answered, answerTo, ProcedureClient } from './procedure-client.ts'
 
 const KILLS = Number(process.argv[2] ?? 200)
 const bin = ensurePostgres()
@@ -55,15 +55,25 @@ async function work(over: { yes: boolean }, throughOutage: boolean): Promise<voi
       }
     } catch (error) {
       if (!throughOutage) return
-      // Reading while the database is away is a 503 too; a connection that breaks off is a fall.
-      if (error instanceof TypeError) wrongAnswers++
+      // Reading while the database is away is a 503 too; anything else, also no answer at all, is none of ours.
+      if (error instanceof Answered && error.status === 503) unavailable++
+      else wrongAnswers++
       return
     }
   }
 }
 /** What the database alone tells of the run, held against what was acknowledged; then the open step again. */
 async function compare(): Promise<void> {
-  const run = await client.run(runId).catch(() => null)
+  let run: ProcedureRun | null = null
+  // Until the database is back: what counts is what it holds then.
+  for (let i = 0; i < 400; i++) {
+    try {
+      run = await client.run(runId)
+      break
+    } catch {
+      await sleep(25)
+    }
+  }
   const stored = run ? 1 + run.done.length : 0
   const inFlight = open !== null && open.run === runId ? 1 : 0
   if (stored < acknowledged) lost++
@@ -108,12 +118,6 @@ for (let kill = 0; kill < KILLS && !fell; kill++) {
   await Promise.all([work(over, true), ...others])
   await death
   await startCluster(bin, folder, cluster.port)
-  // It goes on by itself.
-  for (let i = 0; i < 200; i++) {
-    const told = await client.ask<{ ok?: boolean }>('GET', '/api/health').catch(() => null)
-    if (told?.status === 200) break
-    await sleep(25)
-  }
   await compare()
 }
 if (fell) falls++

@@ -9,6 +9,13 @@ import type { Step } from '@calm/core/procedure/step'
 
 const NAME = { name: 'wren', password: 'salt-and-water' }
 
+/** The server answered, but not with what was asked for. */
+export class Answered extends Error {
+  constructor(readonly status: number) {
+    super(`answered ${status}`)
+  }
+}
+
 /** A technician without a screen: signs in, begins procedures and answers their steps. */
 export class ProcedureClient {
   private cookie = ''
@@ -38,14 +45,16 @@ export class ProcedureClient {
     return body.filter((l) => /^(pressure|level)/.test(l.type)).map((l) => ({ tag: l.tag, id: l.id }))
   }
   async begin(tag: string, procedure: string): Promise<string> {
-    const { body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${tag}`)
+    const { status: found, body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${tag}`)
+    if (found !== 200) throw new Answered(found)
     const context = contextOf(loop.document)
     if (!context) throw new Error(`${tag} has no range`)
     const runId = randomUUID()
-    await this.send(tag, runId, {
+    const status = await this.send(tag, runId, {
       type: 'procedure.started',
       payload: { procedure, revision: loop.revision, context, withDevice: false, equipment: [] },
     })
+    if (status !== 200) throw new Answered(status)
     return runId
   }
   /** @returns the status; the same identifier may be sent again. */
@@ -60,7 +69,8 @@ export class ProcedureClient {
   }
   /** The run as the database alone tells it. */
   async run(runId: string): Promise<ProcedureRun | null> {
-    const { body } = await this.ask<{ events: StoredEvent[] }>('GET', `/api/runs/${runId}`)
+    const { status, body } = await this.ask<{ events: StoredEvent[] }>('GET', `/api/runs/${runId}`)
+    if (status !== 200) throw new Answered(status)
     return foldProcedure(
       body.events.map((e) => ({
         body: { type: e.type, payload: e.payload } as ProcedureEventBody,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isUnitSymbol } from '../quantity/units.ts'
 import { compilePath, computeFromStation, type StationValue } from './path.ts'
 import { STATION_IDS, type Stage, type StationId, type StageKind } from './stage.ts'
 import { tableProblem, type Transfer } from './transfer.ts'
@@ -59,6 +60,17 @@ export const Chain = z
     for (const [path, span] of spans)
       if (span === 0)
         ctx.addIssue({ code: 'custom', path: [path], message: 'Both ends are equal; a range needs a span.' })
+    for (const [path, unit] of [
+      ['inUnit', c.inUnit],
+      ['unit', c.unit],
+      ['dsp.unit', c.dsp?.unit ?? '1'],
+    ] as const)
+      if (!isUnitSymbol(unit))
+        ctx.addIssue({
+          code: 'custom',
+          path: path.split('.'),
+          message: `“${unit.slice(0, 40)}” is not a unit this program knows. Pick one from units.list.`,
+        })
     if (c.transfer === 'table') {
       const problem = tableProblem(c.table ?? [])
       if (problem) ctx.addIssue({ code: 'custom', path: ['table'], message: problem })
