@@ -17,6 +17,19 @@ export default defineConfig([
     rules: { '@typescript-eslint/restrict-template-expressions': 'off' },
   },
   {
+    // A value goes into SQL bound, never as text.
+    files: ['{server,bench,e2e,demo}/**/*.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "MemberExpression[object.name='sql'][property.name='raw']",
+          message: 'Bind the value: sql`… ${value}`. Text that becomes SQL can be anything.',
+        },
+      ],
+    },
+  },
+  {
     // Test callbacks hand promises to libraries typed as void-returning; supertest bodies are `any`.
     files: ['**/*.test.ts'],
     rules: {

@@ -1,4 +1,4 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
+import { spawn, type ChildProcess } from 'node:child_process'
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -37,6 +37,12 @@ const gone = (child: ChildProcess) => new Promise<number | null>((done) => child
 const postmaster = (dataDir: string) =>
   Number(readFileSync(join(dataDir, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
 
+/** The child of a process that runs a program. */
+function childOf(pid: number, program: string): number {
+  const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ')
+  const found = children.find((c) => readFileSync(`/proc/${c}/cmdline`, 'utf8').includes(program))
+  return Number(found)
+}
 /** Whether the process that its pid file names is there. */
 const alive = (dataDir: string) => {
   try {
@@ -75,11 +81,7 @@ base('npm start survives kills of the starter and of the database, and stops in 
     const third = await start(dataDir)
 
     // A server that falls is started again, and it is said.
-    const server = Number(
-      execFileSync('pgrep', ['-P', String(third.child.pid), '-f', 'server/dist/main.js'], {
-        encoding: 'utf8',
-      }).trim(),
-    )
+    const server = childOf(third.child.pid ?? 0, 'server/dist/main.js')
     process.kill(server, 'SIGKILL')
     await expect.poll(third.said, { timeout: 20_000 }).toContain(`Calm Loop is back at`)
     expect(third.said()).toContain('The server has stopped')

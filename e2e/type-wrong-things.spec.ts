@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { cell, expect, test } from './setup/technician.ts'
 import type { Page } from '@playwright/test'
 
@@ -134,4 +135,28 @@ test('a range without span is said at the field and the last good picture stays'
   await expect(wren.getByText('“sixty” is not a number')).toBeVisible()
   await wren.reload()
   await expect(urv).toHaveValue(/62 ?t\/h|62000/)
+})
+
+test('judged by another tolerance than recorded only with a reason, which stands on the papers', async ({
+  wren,
+}) => {
+  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/LT-302/verify'))
+  const begin = wren.getByRole('button', { name: 'Begin' })
+  await wren.getByRole('button', { name: 'New verification' }).click()
+  await wren.getByRole('button', { name: 'Judge by another tolerance than recorded' }).click()
+  await wren.getByLabel('Tolerance of this verification').fill('2')
+  await begin.click()
+  await expect(wren.getByText('Say why: it stands on every paper.')).toBeVisible()
+  await wren.getByLabel('Why not the recorded one').fill('custody contract 7')
+  await begin.click()
+  await expect(
+    wren.getByText(/Judged by 2 % of span, not by the recorded tolerance: custody contract 7/),
+  ).toBeVisible()
+  await cell(wren, 'As found', 1, 'Applied').fill('0')
+  await cell(wren, 'As found', 1, 'Loop').fill('4.01')
+  await cell(wren, 'As found', 2, 'Applied').focus()
+  const download = wren.waitForEvent('download')
+  await wren.getByRole('link', { name: 'Readings (CSV)' }).click()
+  const text = readFileSync(await (await download).path(), 'utf8')
+  expect(text).toMatch(/Judged by 2 % of span; revision \d+ of the loop says .*Reason: custody contract 7/)
 })

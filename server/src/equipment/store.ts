@@ -6,6 +6,20 @@ import type { Executor } from '../db/connection.ts'
 import { conflict } from '../http/problems.ts'
 import { equipment } from './schema.ts'
 
+/** What stands on an instrument and its certificate, without where the row came from. */
+export const particulars = (row: typeof equipment.$inferSelect): NewEquipment => ({
+  id: row.id,
+  name: row.name,
+  serial: row.serial,
+  range: row.range,
+  uncertainty: row.uncertainty,
+  drift: row.drift,
+  resolution: row.resolution,
+  certificate: row.certificate,
+  certifiedOn: row.certifiedOn,
+  dueOn: row.dueOn,
+})
+
 /** The plant's own instruments; those that came with a package are no choice here. */
 export const allEquipment = (db: Executor) =>
   db.select().from(equipment).where(eq(equipment.foreign, false)).orderBy(asc(equipment.name))
@@ -38,8 +52,7 @@ export async function addEquipment(db: Executor, e: NewEquipment, foreign = fals
     .returning({ id: equipment.id })
   if (stored.length > 0) return
   const [here] = await equipmentByIds(db, [e.id])
-  const { foreign: _foreign, ...same } = here ?? { foreign }
-  if (canonicalJson(same) !== canonicalJson(e))
+  if (!here || canonicalJson(particulars(here)) !== canonicalJson(e))
     throw conflict(
       `Another instrument has this identifier: ${here?.name ?? ''}, serial ${here?.serial ?? ''}.`,
     )

@@ -72,7 +72,7 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
     c.on('notification', (n) =>
       n.channel === ENDED ? end(n.payload ?? '') : send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`),
     )
-    c.once('error', (error) => {
+    c.once('error', (error: Error) => {
       log.warn({ err: error.message }, 'live connection lost')
       c.release(true)
       client = null

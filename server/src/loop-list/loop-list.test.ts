@@ -109,7 +109,7 @@ describe('importing', () => {
     const id = randomUUID()
     const text = `${HEAD}\n${row('G-1')}\n${row('G-2', 'ten')}`
     const both = await Promise.all([bring(text, [], id), bring(text, [], id), bring(text, [], id)])
-    expect(both.map((b) => [b.status, b.body])).toEqual(
+    expect(both.map((b): [number, unknown] => [b.status, b.body as unknown])).toEqual(
       [1, 2, 3].map(() => [200, { created: 1, updated: 0, same: 0, held: 1 }]),
     )
   })

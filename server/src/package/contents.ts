@@ -4,7 +4,7 @@ import { eq, inArray } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { equipmentByIds } from '../equipment/store.ts'
+import { equipmentByIds, particulars } from '../equipment/store.ts'
 import { loopRevisions, loops } from '../loops/schema.ts'
 import { people } from '../people/schema.ts'
 import { eventsOfLoop } from '../record/chain.ts'
@@ -74,8 +74,6 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
       hash,
     })),
     people: [...known, ...foreign],
-    equipment: (await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload)))).map(
-      ({ foreign: _foreign, ...e }) => e,
-    ),
+    equipment: (await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload)))).map(particulars),
   })
 }

@@ -1,4 +1,3 @@
-import type { NewEquipment } from '@calm/contract/equipment'
 import type { LoopPackage, PackageTaken } from '@calm/contract/loop-package'
 import type { Person } from '@calm/contract/people'
 import { PackageTakenIn } from '@calm/contract/recorded'
@@ -9,7 +8,7 @@ import { LoopDocument } from '@calm/core/loop/document'
 import { summarise } from '@calm/core/loop/summary'
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
-import { addEquipment, equipmentByIds } from '../equipment/store.ts'
+import { addEquipment, equipmentByIds, particulars } from '../equipment/store.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopRevisions, loops } from '../loops/schema.ts'
@@ -44,8 +43,7 @@ async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Pro
   for (const [i, e] of list.entries()) {
     const known = here.get(e.id)
     if (known) {
-      const { foreign: _foreign, ...same } = known
-      if (canonicalJson(same) !== canonicalJson(e satisfies NewEquipment))
+      if (canonicalJson(particulars(known)) !== canonicalJson(e))
         throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
           {
             path: `loop.json.equipment.${i}`,

@@ -61,6 +61,5 @@ export async function proveLoop(db: Executor, loopId: string): Promise<ChainProo
     .select({ seq: loops.lastSeq, hash: loops.lastHash })
     .from(loops)
     .where(eq(loops.id, loopId))
-  const { revision: _revision, ...proof } = proveRecord(loopId, chain, revisions, sha256, end)
-  return proof as ChainProof
+  return proveRecord(loopId, chain, revisions, sha256, end)
 }

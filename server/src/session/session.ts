@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { promisify } from 'node:util'
 import connectPgSimple from 'connect-pg-simple'
 import { eq, sql } from 'drizzle-orm'
 import type { Request, RequestHandler } from 'express'
@@ -69,22 +70,16 @@ export const endsWhenIdle =
 
 /** Begins a session for a person; the cookie of before opens nothing any more. */
 export async function beginSession(req: Request, personId: string): Promise<void> {
-  await new Promise<void>((done, fail) =>
-    req.session.regenerate((error: unknown) => (error ? fail(error as Error) : done())),
-  )
+  await promisify(req.session.regenerate.bind(req.session))()
   const now = Date.now()
   Object.assign(req.session, { personId, begunAt: now, seenAt: now })
-  await new Promise<void>((done, fail) =>
-    req.session.save((error: unknown) => (error ? fail(error as Error) : done())),
-  )
+  await promisify(req.session.save.bind(req.session))()
 }
 
 /** Ends this session, with its windows. */
 export async function endSession(db: Database, req: Request): Promise<void> {
   const id = req.sessionID
-  await new Promise<void>((done, fail) =>
-    req.session.destroy((error: unknown) => (error ? fail(error as Error) : done())),
-  )
+  await promisify(req.session.destroy.bind(req.session))()
   await tellEnded(db, [id])
 }
 

@@ -37,8 +37,8 @@ export const send = (agent: TestAgent, list: unknown[], tag = 'PT-202') =>
 
 /** What a verification of a loop begins with, by the recorded loop and the register. */
 export async function starter(agent: TestAgent, tag = 'PT-202') {
-  const { body } = await agent.get('/api/equipment').expect(200)
-  const equipment = new Map((body as { serial: string; id: string }[]).map((e) => [e.serial, e.id]))
+  const list = (await agent.get('/api/equipment').expect(200)).body as { serial: string; id: string }[]
+  const equipment = new Map(list.map((e) => [e.serial, e.id]))
   const loop = (await agent.get(`/api/loops/${tag}`).expect(200)).body as LoopDetail
   const scale = loopScale(loop.document.path)
   const { tolerance } = loop.document

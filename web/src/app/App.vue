@@ -110,8 +110,8 @@ useEventListener(document, 'visibilitychange', () => {
           role="status"
         >
           <p v-if="outbox.trouble">
-            <strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} They are sent
-            as soon as it answers.
+            <strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} Sent as soon
+            as it answers.
           </p>
           <WaitingForOthers />
           <p v-for="(r, i) in outbox.refused" :key="i"><strong>Not recorded:</strong> {{ r.says }}</p>

@@ -12,8 +12,9 @@ const events = (n: number) => (n === 1 ? '1 entry' : `${n} entries`)
   <div v-if="outbox.others.length > 0" class="stack tight" role="status" aria-label="What waits for others">
     <p v-for="o in outbox.others" :key="o.name">
       <template v-if="o.name !== ''">
-        <strong>{{ events(o.count) }} of {{ o.name }}</strong> {{ o.count === 1 ? 'waits' : 'wait' }} here and
-        {{ o.count === 1 ? 'goes' : 'go' }} out when {{ o.name }} signs in on this device.
+        <strong>{{ events(o.count) }} of {{ o.name }}</strong> {{ o.count === 1 ? 'waits' : 'wait' }} here.
+        Nobody else can send {{ o.count === 1 ? 'it: it goes' : 'them: they go' }} out when {{ o.name }} signs
+        in on this device.
       </template>
       <template v-else>
         <strong>{{ events(o.count) }} without a name</strong> {{ o.count === 1 ? 'waits' : 'wait' }} here from

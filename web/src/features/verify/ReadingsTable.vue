@@ -225,14 +225,16 @@ const suggestion = (p: PlanPoint, column: Column) =>
             </tr>
             <tr v-for="d in doubts[p.index] ?? []" :key="`${p.index}/${d.says}`">
               <td :colspan="columns.length + 2" class="doubt" role="status">
-                {{ d.says }}
-                <v-btn
-                  v-if="mayConfirm"
-                  variant="text"
-                  :aria-label="`Point ${p.index + 1}: it was read so`"
-                  @click="emit('confirm', p.index, columnsOf(d))"
-                  >It was read so</v-btn
-                >
+                <div class="ask">
+                  <span>{{ d.says }}</span>
+                  <v-btn
+                    v-if="mayConfirm"
+                    variant="text"
+                    :aria-label="`Point ${p.index + 1}: it was read so`"
+                    @click="emit('confirm', p.index, columnsOf(d))"
+                    >It was read so</v-btn
+                  >
+                </div>
               </td>
             </tr>
             <tr
@@ -329,6 +331,15 @@ input[aria-invalid='true'] {
   background: var(--look-surface);
   padding: 6px 8px;
   white-space: normal;
+}
+/* Only a row of the table keeps its cells a table's: what stands in it may flow. */
+.ask {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.ask > span {
+  flex: 1;
 }
 .wrong {
   color: var(--stop);

@@ -21,6 +21,10 @@ const chosen = ref<string[]>([])
 const rule = ref<DecisionRule>('simple')
 const typedU_pct = ref<number | null>(null)
 const extras = ref({ ...NO_EXTRAS })
+/** Judged otherwise than recorded: what, and why; both stand on every paper. */
+const deviating = ref(false)
+const otherTolerance_pct = ref<number | null>(null)
+const why = ref('')
 const instruments = computed(() => equipment.value.filter((e) => chosen.value.includes(e.id)))
 const budget = useBudget(
   () => scale,
@@ -45,9 +49,28 @@ const wrongU = computed(() =>
     ? 'From 0 to 50 % of span.'
     : null,
 )
+const tried = ref(false)
+const wrongTolerance = computed(() =>
+  otherTolerance_pct.value === null
+    ? tried.value
+      ? 'Type the tolerance, or leave it as recorded.'
+      : null
+    : otherTolerance_pct.value > 0 && otherTolerance_pct.value <= 50
+      ? null
+      : 'Above 0 and at most 50 % of span.',
+)
+const wrongWhy = computed(() =>
+  tried.value && why.value.trim() === '' ? 'Say why: it stands on every paper.' : null,
+)
 function begin(): void {
   if (wrongU.value !== null) return
-  const common = { plan: plan.value, equipment: chosen.value, rule: rule.value }
+  tried.value = deviating.value
+  if (deviating.value && (wrongTolerance.value !== null || wrongWhy.value !== null)) return
+  const deviation =
+    deviating.value && otherTolerance_pct.value !== null
+      ? { tolerance_pct: otherTolerance_pct.value, deviation: { reason: why.value.trim() } }
+      : {}
+  const common = { plan: plan.value, equipment: chosen.value, rule: rule.value, ...deviation }
   const made = budget.agreed.value
   // A typed figure is somebody's own knowledge and goes before the reckoned one.
   if (typedU_pct.value !== null) emit('start', { ...common, U_pct: typedU_pct.value })
@@ -76,6 +99,27 @@ defineExpose({ begin })
         unit="%"
         :error="wrongU"
       />
+      <template v-if="deviating">
+        <NumberField
+          v-model="otherTolerance_pct"
+          label="Tolerance of this verification"
+          unit="%"
+          :error="wrongTolerance"
+        />
+        <v-text-field
+          v-model="why"
+          label="Why not the recorded one"
+          maxlength="500"
+          :error-messages="wrongWhy ?? []"
+        />
+        <div><v-btn variant="text" @click="deviating = false">Judge by the recorded tolerance</v-btn></div>
+      </template>
+      <div v-else>
+        <v-btn variant="text" @click="deviating = true">Judge by another tolerance than recorded</v-btn>
+      </div>
+      <p v-if="chosen.length === 0" class="quiet small">
+        Without test equipment the readings can be taken, but not signed.
+      </p>
       <p v-if="says" class="wrong" role="alert">{{ says }}</p>
       <div class="caution small">
         <p>

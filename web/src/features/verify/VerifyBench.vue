@@ -6,6 +6,7 @@ import { readings, type RowValues } from '@calm/core/record/run'
 import { stageOf } from '@calm/core/signal/stage'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { plausibility } from '@calm/core/verify/plausible'
+import { sayTolerance } from '@calm/core/verify/tolerance'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
@@ -214,6 +215,11 @@ const next = computed(() => {
                 >Import readings</v-btn
               >
             </div>
+            <p v-if="v.run.value.started.deviation" class="returned">
+              Judged by
+              {{ sayTolerance(v.run.value.started.tolerance, v.run.value.started.outputRange.unit) }}, not by
+              the recorded tolerance: {{ v.run.value.started.deviation.reason }}
+            </p>
             <p v-for="(r, i) in v.run.value.returned" :key="i" class="returned">
               Returned by the reviewer: {{ r.reason }}
             </p>

@@ -9,7 +9,13 @@ import { api } from '../../api/http.ts'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'
 
 /** What is agreed before anything is read. */
-export type Agreed = Pick<Run['started'], 'plan' | 'equipment' | 'U_pct' | 'budget' | 'rule'>
+export type Agreed = Pick<
+  Run['started'],
+  'plan' | 'equipment' | 'U_pct' | 'budget' | 'rule' | 'deviation'
+> & {
+  /** Another tolerance than the recorded one, % of span; only with a stated deviation. */
+  readonly tolerance_pct?: number
+}
 
 /** The loop's newest verification with its judgement, by the path of the revision it was begun on. */
 export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
@@ -30,7 +36,7 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
   })
 
   /** Begins a new run on the loop's present revision. */
-  function start(agreed: Agreed): void {
+  function start({ tolerance_pct, ...agreed }: Agreed): void {
     const here = toValue(loop)
     const scale = here && loopScale(here.document.path)
     if (!here || !scale || !here.document.tolerance) return
@@ -40,7 +46,10 @@ export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
       payload: {
         ...agreed,
         revision: here.revision,
-        tolerance: here.document.tolerance,
+        tolerance:
+          tolerance_pct === undefined
+            ? here.document.tolerance
+            : { mode: 'max', pctSpan: tolerance_pct, pctReading: 0, abs: 0 },
         inputRange: { ...scale.input },
         outputRange: { ...scale.output },
       },
