@@ -6,8 +6,9 @@ import { say } from './say.mjs'
 /** Thrown with one sentence for the person at the terminal. */
 export class CannotServe extends Error {}
 
-/** A main thread that has not answered for this long does not come back by itself. */
-const SILENT_MS = 20_000
+/** A main thread that left so many questions unanswered does not come back by itself. Counted, not timed: after a
+ * machine's sleep it has only missed one. */
+const MOST_UNANSWERED = 10
 const ASK_EVERY_MS = 2_000
 
 /**
@@ -58,15 +59,22 @@ export function serveOn({ url, port, env = {}, quiet = false }) {
     // What it could not start with is told once, by the starter.
     if (!failed && !quiet) process.stderr.write(text)
   })
-  let heard = Date.now()
-  const watchdog = setInterval(() => {
-    if (!child.connected) return
-    if (Date.now() - heard > SILENT_MS) {
-      say('The server does not answer; it is ended and started again.')
-      child.kill('SIGKILL')
-    } else child.send('ping', () => undefined)
-  }, ASK_EVERY_MS)
-  watchdog.unref()
+  let unanswered = 0
+  /** @type {NodeJS.Timeout | undefined} */
+  let watchdog
+  const watch = () => {
+    watchdog = setInterval(() => {
+      if (!child.connected) return
+      if (unanswered >= MOST_UNANSWERED) {
+        if (!quiet) say('The server does not answer; it is ended and started again.')
+        child.kill('SIGKILL')
+      } else {
+        unanswered++
+        child.send('ping', () => undefined)
+      }
+    }, ASK_EVERY_MS)
+    watchdog.unref()
+  }
   /** @type {Promise<number>} */
   const gone = new Promise((done) =>
     child.on('exit', (code) => {
@@ -80,9 +88,12 @@ export function serveOn({ url, port, env = {}, quiet = false }) {
   }
   return new Promise((done, fail) => {
     child.on('message', (/** @type {{listening?: number, failed?: string, pong?: boolean}} */ m) => {
-      heard = Date.now()
-      if (m.listening) done({ stop, gone, pid: child.pid ?? 0 })
-      else if (m.failed) {
+      unanswered = 0
+      if (m.listening) {
+        // Not before: loading a plant may keep it busy.
+        watch()
+        done({ stop, gone, pid: child.pid ?? 0 })
+      } else if (m.failed) {
         failed = true
         fail(new CannotServe(m.failed))
       }

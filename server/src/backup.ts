@@ -25,7 +25,7 @@ try {
     `${file}: ${megabytes(file)} MB, ${passphrase === null ? 'not sealed' : 'sealed'}. Keep a copy where this machine’s disk is not.`,
   )
 } catch (error) {
-  console.log(error instanceof Error ? error.message : error)
+  console.log(`The backup was not made. ${error instanceof Error ? error.message : String(error)}`)
   process.exitCode = 1
 } finally {
   await client.end().catch(() => undefined)

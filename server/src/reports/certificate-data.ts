@@ -1,5 +1,6 @@
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/loop/summary'
+import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'
 import { runDeviations, type RunDeviation } from '@calm/core/record/run-deviations'
@@ -35,9 +36,15 @@ export interface CertificateData {
   readonly foreign: boolean
   /** How many of its events happened before the event recorded before them. */
   readonly outOfOrder: number
+  /** When the server heard of its beginning, where that was a day later or more; null otherwise. */
+  readonly recordedLate: string | null
   /** The last event of this run and its hash: what a signature stands for. */
   readonly chain: { readonly seq: number; readonly hash: string }
 }
+
+/** Work that waits for a network is recorded within the day; more has to be seen. */
+const LATE_MS = 86_400_000
+const lateBy = (e: ChainedEvent | undefined): number => (e ? Date.parse(e.recordedAt) - Date.parse(e.at) : 0)
 
 export async function certificateData(db: Database, runId: string): Promise<CertificateData> {
   const row = await runRow(db, runId)
@@ -65,6 +72,7 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
     nameOf: authors.name,
     foreign: mine.some((e) => authors.foreign(e.seq, e.by)),
     outOfOrder: mine.filter((e, i) => isOutOfOrder(e.at, mine[i - 1]?.at)).length,
+    recordedLate: lateBy(mine[0]) > LATE_MS ? (mine[0]?.recordedAt ?? null) : null,
     chain: { seq: last?.seq ?? 0, hash: last?.hash ?? '' },
   }
 }

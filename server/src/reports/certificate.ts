@@ -129,7 +129,7 @@ function uncertainty({ run }: CertificateData): Content[] {
 
 /** What a reader must know before the verdict: deviations from the recorded loop, a record from elsewhere. */
 function caveats(data: CertificateData): Content[] {
-  const { deviations, run, foreign, outOfOrder } = data
+  const { deviations, run, foreign, outOfOrder, recordedLate } = data
   const lines = [
     ...(deviations.length > 0
       ? [
@@ -141,6 +141,9 @@ function caveats(data: CertificateData): Content[] {
           'Foreign record: it came with a package. Names marked foreign are the package’s word; nobody here vouches for them.',
         ]
       : []),
+    ...(recordedLate === null
+      ? []
+      : [`Recorded on ${instant(recordedLate)}, later than the day on which it is said to have begun.`]),
     ...(outOfOrder > 0 ? [`${outOfOrder} event(s) were recorded out of the order of their times.`] : []),
   ]
   return lines.map((text) => ({ text, bold: true, margin: [0, 6, 0, 0] as [number, number, number, number] }))
