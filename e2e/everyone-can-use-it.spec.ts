@@ -86,6 +86,14 @@ test('axe finds nothing on the help for keys', async ({ wren }) => {
   await expect.poll(async () => (await dialog()).violations.map((v) => v.id)).toEqual([])
 })
 
+test('axe finds nothing on signing out', async ({ wren }) => {
+  await wren.getByRole('button', { name: /Sign out/ }).click()
+  await expect(wren.getByText('Everything you recorded is stored.')).toBeVisible()
+  const dialog = () => new AxeBuilder({ page: wren }).include('[role=dialog]').analyze()
+  await expect.poll(async () => (await dialog()).violations.map((v) => v.id)).toEqual([])
+  await wren.getByRole('button', { name: 'Stay' }).click()
+})
+
 test('axe finds nothing on the views of the Wire bench', async ({ wren }) => {
   test.setTimeout(120_000)
   for (const [tag, views] of [

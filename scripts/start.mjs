@@ -45,7 +45,10 @@ const PARENT_EVERY_MS = 500
 setInterval(() => {
   if (parent !== null && process.ppid !== parent) void stop(0)
 }, PARENT_EVERY_MS).unref()
-/** @param {unknown} error @returns {Promise<never>} */
+process.on('exit', () => giveBack?.())
+for (const kind of ['uncaughtException', 'unhandledRejection'])
+  process.on(kind, (error) => void failed(error))
+/** Ends what was started, with one sentence. @param {unknown} error @returns {Promise<never>} */
 async function failed(error) {
   await server?.stop()
   if (database?.started) database.stop()

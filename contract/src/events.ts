@@ -43,7 +43,13 @@ export const StoredEvent = z.object({
 export type StoredEvent = z.output<typeof StoredEvent>
 
 export const ChainProofSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('whole'), events: z.int(), head: z.string() }),
+  z.object({
+    kind: z.literal('whole'),
+    events: z.int(),
+    head: z.string(),
+    /** How many of them came with a package and are somebody else's word. */
+    foreign: z.int(),
+  }),
   z.object({ kind: z.literal('broken'), seq: z.int(), eventId: z.string(), says: z.string() }),
 ])
 

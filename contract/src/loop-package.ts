@@ -77,5 +77,12 @@ export const LoopPackage = z.strictObject({
 })
 export type LoopPackage = z.output<typeof LoopPackage>
 
-export const PackageTaken = z.object({ id: z.uuid(), tag: z.string(), events: z.int(), stored: z.boolean() })
+export const PackageTaken = z.object({
+  id: z.uuid(),
+  tag: z.string(),
+  events: z.int(),
+  /** How many stand under the name of who took it in: to be looked at, since a file can claim anything. */
+  own: z.int(),
+  stored: z.boolean(),
+})
 export type PackageTaken = z.output<typeof PackageTaken>

@@ -14,6 +14,7 @@ export interface Cylinder {
 
 /** Strokes are made in blocks of their own, so that any moment can be looked at without all before it. */
 const BLOCK_S = 600
+const LEAST_CYCLE_S = 0.1
 const BOUNCES = 3
 const BOUNCE_S = 0.004
 /** Share of the cycle during which the end position is held. */
@@ -42,12 +43,14 @@ function bouncing(g: Generator, t: number, level: boolean): RawEdge[] {
 function block(c: Cylinder, index: number): RawEdge[] {
   const g = new Generator((c.seed * 7919 + index * 104_729) >>> 0)
   const end = (index + 1) * BLOCK_S
+  // A shorter stroke than any cylinder makes would never fill the block.
+  const ideal_s = Math.max(LEAST_CYCLE_S, c.ideal_s)
   const out: RawEdge[] = []
   // A block begins and ends with the cylinder back: blocks can be laid side by side.
-  let t = index * BLOCK_S + 0.2 * c.ideal_s * g.uniform()
+  let t = index * BLOCK_S + 0.2 * ideal_s * g.uniform()
   for (;;) {
-    const cycle = cycle_s(g, c.ideal_s)
-    const held = HELD * Math.min(cycle, c.ideal_s)
+    const cycle = cycle_s(g, ideal_s)
+    const held = HELD * Math.min(cycle, ideal_s)
     const at = t + cycle - held
     if (at + held + 1 >= end) return out
     out.push(...bouncing(g, at, true), ...bouncing(g, at + held, false))

@@ -255,7 +255,8 @@ describe('a loop from elsewhere', () => {
     for (const e of mine) expect([e.foreign, e.byName]).toEqual([true, expect.stringMatching(/foreign/)])
   })
   test('the record is whole, and goes on to a third plant with both packages told', async () => {
-    expect(await get(`/api/loops/${TAG}/chain`)).toMatchObject({ kind: 'whole' })
+    const proof = await get<{ kind: string; events: number; foreign: number }>(`/api/loops/${TAG}/chain`)
+    expect(proof).toMatchObject({ kind: 'whole', foreign: proof.events - 1 })
     const third = await testApp({ own: true })
     await third.tamper('truncate loops, loop_revisions, runs, events, stand_ins cascade')
     const wren = await third.as('wren')
@@ -278,5 +279,27 @@ describe('a loop from elsewhere', () => {
       422,
       expect.stringMatching(/another loop here/),
     ])
+  })
+  test('what stands under the taker’s own name is the taker’s, and told to be looked at', async () => {
+    const people = await get<{ id: string; name: string }[]>('/api/people')
+    const me = people.find((p) => p.name === 'dunlin')?.id ?? ''
+    const mine = forged(bytes, (p) => {
+      another(p, 'AT-905')
+      const was = p.people[0]?.id
+      for (const x of [...p.events, ...p.revisions]) if (x.by === was) x.by = me
+      for (const r of p.runs) if (r.startedBy === was) r.startedBy = me
+      if (p.people[0]) p.people[0].id = me
+    })
+    const taken = (await send(mine).expect(200)).body as PackageTaken
+    expect(taken.own).toBeGreaterThan(3)
+    const events = await get<StoredEvent[]>('/api/loops/AT-905/events')
+    expect(events.filter((e) => e.by === me && !e.foreign)).toHaveLength(taken.own + 1)
+  })
+  test('the mark cannot be taken off: it follows from the chain', async () => {
+    await elsewhere.tamper(`update loops set taken = '[]' where tag = '${TAG}'`)
+    expect(await get(`/api/loops/${TAG}/chain`)).toMatchObject({
+      kind: 'broken',
+      says: expect.stringMatching(/not what its events say/) as string,
+    })
   })
 })

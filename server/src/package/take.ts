@@ -1,8 +1,6 @@
 import type { LoopPackage, PackageTaken } from '@calm/contract/loop-package'
 import type { Person } from '@calm/contract/people'
-import { PackageTakenIn } from '@calm/contract/recorded'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
-import type { Taken } from '@calm/core/record/authors'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { LoopDocument } from '@calm/core/loop/document'
 import { summarise } from '@calm/core/loop/summary'
@@ -14,21 +12,11 @@ import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopRevisions, loops } from '../loops/schema.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { append } from '../record/append.ts'
+import { PACKAGE_TAKEN, takenIn } from '../record/chain.ts'
 import { columnsOf } from '../runs/columns.ts'
 import { anyRunOf } from '../runs/fold.ts'
 import { events, runs } from '../runs/schema.ts'
 import { chainOf, type ProvedPackage } from './prove.ts'
-
-/** Everything before an event of this kind came with a package. */
-export const PACKAGE_TAKEN = 'package.taken'
-
-/** What the record's own events say of packages that it came with, also those of plants before. */
-const takenIn = (all: readonly { type: string; by: string; payload?: unknown }[]): Taken[] =>
-  all.flatMap((e) => {
-    if (e.type !== PACKAGE_TAKEN) return []
-    const { events: n, people } = PackageTakenIn.parse(e.payload)
-    return [{ events: n, by: e.by, names: Object.fromEntries(people.map((p) => [p.id, p.shownName])) }]
-  })
 
 /** Instruments come along for the papers; one that is here must be the same one. */
 async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Promise<void> {
@@ -88,7 +76,8 @@ export async function takePackage(
   const head = chain.at(-1)
   const newest = revisions.at(-1)
   if (!head || !newest) throw new RangeError('a proved package has events and revisions')
-  const told = { id: loop.id, tag: loop.tag, events: chain.length }
+  const own = chain.filter((e) => e.by === person.id).length
+  const told = { id: loop.id, tag: loop.tag, events: chain.length, own }
   const d = LoopDocument.parse(currentLoopDocument(newest.document as SavedLoopDocument))
   const stored = await db.transaction(async (tx) => {
     // Two sends of one package follow each other; the second finds the loop of the first.

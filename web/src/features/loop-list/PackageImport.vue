@@ -45,7 +45,7 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
       <router-link :to="`/loops/${taken.tag}/record`" class="mono">{{ taken.tag }}</router-link>
       {{
         taken.stored
-          ? `is here now, with ${taken.events} events, all proved.`
+          ? `is here now, with ${taken.events} events, all proved. What others did in it is marked foreign.${taken.own > 0 ? ` ${taken.own} stand under your name: look at them, and tell a reviewer if you did not do them.` : ''}`
           : 'was here already, with the same record. Nothing was changed.'
       }}
     </p>

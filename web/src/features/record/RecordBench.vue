@@ -19,7 +19,9 @@ import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 import DriftPanel from './DriftPanel.vue'
 
-type Proof = { kind: 'whole'; events: number; head: string } | { kind: 'broken'; seq: number; says: string }
+type Proof =
+  | { kind: 'whole'; events: number; head: string; foreign: number }
+  | { kind: 'broken'; seq: number; says: string }
 interface Entry {
   readonly at: string
   readonly by: string
@@ -212,7 +214,7 @@ const entries = computed((): Entry[] => {
         proof === null
           ? `${events.length} events are recorded, each tied to the one before it by its hash.`
           : proof.kind === 'whole'
-            ? `The record is complete and unchanged: ${proof.events} events, ending in ${proof.head.slice(0, 12)}…`
+            ? `The record is complete and unchanged: ${proof.events} events${proof.foreign > 0 ? `, ${proof.foreign} of them foreign, by package` : ''}, ending in ${proof.head.slice(0, 12)}…`
             : proof.says
       "
     >
