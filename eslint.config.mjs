@@ -17,6 +17,18 @@ export default defineConfig([
     rules: { '@typescript-eslint/restrict-template-expressions': 'off' },
   },
   {
+    // Time and chance are arguments in the core.
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'The time is an argument.' },
+        { object: 'Math', property: 'random', message: 'Chance is an argument.' },
+      ],
+    },
+  },
+  {
     // A value goes into SQL bound, never as text.
     files: ['{server,bench,e2e,demo}/**/*.ts'],
     rules: {

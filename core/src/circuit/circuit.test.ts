@@ -188,6 +188,11 @@ describe('nonsense gets an answer or a named reason', () => {
       'x.nodes.c',
     ],
     ['an unknown jack', { id: 'M', type: 'dmm', nodes: {}, params: { jack: 'ohm' } }, 'x.params.jack'],
+    [
+      'a name that every object has',
+      { id: 'R', type: 'resistor', nodes: {}, params: { r: 1, constructor: 1 } },
+      'x.params.constructor',
+    ],
     ['text for a number', { id: 'S', type: 'supply', nodes: {}, params: { v: 'high' } }, 'x.params.v'],
   ]
   test.each(wrong)('%s is told at its field', (_why, e, path) => {

@@ -42,7 +42,7 @@ export function elementProblems(e: NetElement, at: string): NetProblem[] {
 }
 
 function paramProblem(kind: ElementKind, name: string, value: ParamValue): string | null {
-  if (!(name in kind.params))
+  if (!Object.hasOwn(kind.params, name))
     return `a ${kind.type} has no ${name}. It has ${Object.keys(kind.params).join(', ')}.`
   const choices = kind.choices?.[name]
   if (choices)

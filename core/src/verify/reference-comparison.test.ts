@@ -101,7 +101,11 @@ describe('against a reference', () => {
       ],
     }
     const says = (past: PastComparison[]) =>
-      compareWithReference({ ...TASK, runs: runs([[1000, 1023]]) }, past).says.join(' ')
+      compareWithReference(
+        { ...TASK, runs: runs([[1000, 1023]]) },
+        past,
+        '2026-11-26T10:00:00.000Z',
+      ).says.join(' ')
     expect(says([BASELINE])).not.toMatch(/a year/)
     expect(says([BASELINE, later])).toMatch(/Over 3 comparisons/)
   })

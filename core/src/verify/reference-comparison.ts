@@ -51,10 +51,15 @@ const YEAR_MS = 365.25 * 86_400_000
 const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
 const signed = (x: number) => `${x > 0 ? '+' : ''}${roundText(x, 2)}`
 
-/** A reading or total against a reference, run by run, with what the record knows from before. @param past - oldest first */
+/**
+ * A reading or total against a reference, run by run, with what the record knows from before.
+ * @param past - oldest first
+ * @param at - when it was compared; without it nothing is said of a trend
+ */
 export function compareWithReference(
   t: ReferenceTask,
   past: readonly PastComparison[] = [],
+  at: string | null = null,
 ): ReferenceResult {
   const usable = t.runs.filter((r) => r.reference !== 0)
   const errors_pct = usable.map((r) => (100 * (r.indicated - r.reference)) / Math.abs(r.reference))
@@ -127,14 +132,14 @@ export function compareWithReference(
       says.push(
         `${outside === 1 ? '1 run lies' : `${outside} runs lie`} outside the flows of the baseline, not held against it.`,
       )
-    says.push(...trendSays(past, mean_pct))
+    says.push(...(at === null ? [] : trendSays(past, mean_pct, at)))
   }
   return { errors_pct, En, U_pct, mean_pct, outlier, baseline, says, passes }
 }
 
 /** Slope over the years where there are three comparisons or more. */
-function trendSays(past: readonly PastComparison[], now_pct: number): string[] {
-  const years = [...past.map((p) => Date.parse(p.at) / YEAR_MS), Date.now() / YEAR_MS]
+function trendSays(past: readonly PastComparison[], now_pct: number, at: string): string[] {
+  const years = [...past.map((p) => p.at), at].map((t) => Date.parse(t) / YEAR_MS)
   const means = [...past.map((p) => mean(p.points.map((x) => x.error_pct))), now_pct]
   const trend = baselineTrend(years, means)
   if (!trend) return []

@@ -44,7 +44,7 @@ export async function keepComparison(
   const all = await comparisonsOf(db, loopId)
   const here = all.find((c) => c.id === id)
   if (here) return here
-  const r = compareWithReference(task, all.filter((c) => c.unit === task.unit && c.at < at).map(asPast))
+  const r = compareWithReference(task, all.filter((c) => c.unit === task.unit && c.at < at).map(asPast), at)
   const payload: Payload = {
     ...task,
     errors_pct: [...r.errors_pct],

@@ -34,7 +34,7 @@ export function fluidOf(s: Settings): Fluid {
   const name = s.word('fluid')
   const gas = NAMED_GASES[name]
   if (gas) return { kind: 'gas', composition: gas.composition, viscosityAs: gas.viscosityAs }
-  if (name === 'ammonia' || name in TYPICAL_LIQUIDS) return { kind: 'typical', liquid: name }
+  if (name === 'ammonia' || Object.hasOwn(TYPICAL_LIQUIDS, name)) return { kind: 'typical', liquid: name }
   switch (name) {
     case 'mix': {
       const mixture = mixtureOf(s.word('mixture'))

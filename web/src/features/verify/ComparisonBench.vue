@@ -83,7 +83,7 @@ const task = computed(() => ({
       : [{ reference: r.reference, indicated: r.indicated, path: r.path }],
   ),
 }))
-const result = computed(() => compareWithReference(task.value, past.value))
+const result = computed(() => compareWithReference(task.value, past.value, plantTime()))
 const chart = computed(() => comparisonChart(task.value, result.value, past.value))
 const zero = computed(() => task.value.runs.some((r) => r.reference === 0))
 
