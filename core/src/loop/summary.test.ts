@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { foreignAuthor } from '../record/authors.ts'
 import { applyRunEvent, type Run } from '../record/run.ts'
 import type { RunEventBody } from '../record/run-events.ts'
 import { defaultPath } from './default-path.ts'
@@ -89,6 +90,13 @@ describe('the parts of a loop at a glance', () => {
   ] as const)('trim: a procedure that is %s shows %s', (state, shows) =>
     expect(summarise(loop(), null, [], state).parts.trim).toBe(shows),
   )
+  test('what came with a package is nobody’s proof here: its verdict stands, no part is good by it', () => {
+    const r = run(...all('asFound', 0.1), close('asFound'), untouched)
+    const foreign = { ...r, startedBy: foreignAuthor(r.startedBy) }
+    const { parts, verdict } = summarise(loop(), foreign, path())
+    expect([verdict, parts.verify]).toEqual(['PASS', 'look'])
+    expect(summarise(loop(), null, [], 'done', null, true).parts.trim).toBe('look')
+  })
   test.each(rows)('scale: %s', (_why, doc, scale) => expect(summarise(doc, null, []).parts.scale).toBe(scale))
 
   const runs: readonly [why: string, r: Run | null, verify: string, trim: string, verdict: string | null][] =

@@ -1,6 +1,7 @@
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import type { SetUp } from '../instrument/set-up.ts'
 import type { ProcedureState } from '../procedure/engine.ts'
+import { isForeignAuthor } from '../record/authors.ts'
 import { readings, type Run } from '../record/run.ts'
 import { auditPath } from '../scale/audit.ts'
 import type { Stage } from '../signal/stage.ts'
@@ -80,6 +81,7 @@ export const lastPhase = (run: Run): 'asFound' | 'asLeft' =>
  * @param runStages - the signal path of the revision that run was started on.
  * @param procedure - where the loop's newest guided procedure stands.
  * @param input - how the newest verification of its discrete input came out.
+ * @param foreignProcedure - the procedure came with a package
  */
 export function summarise(
   doc: LoopDocument,
@@ -87,11 +89,19 @@ export function summarise(
   runStages: readonly Stage[],
   procedure: ProcedureState | null = null,
   input: { readonly passes: boolean; readonly on: string } | null = null,
+  foreignProcedure = false,
 ): LoopSummary {
   const audit = auditPath(doc.path, doc.type)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
+  // What came with a package is somebody's word: nobody here has proved it.
+  const foreign = run !== null && isForeignAuthor(run.startedBy)
+  const trim: PartState = procedure
+    ? PROCEDURE_STATE[procedure]
+    : run && run.adjustments.length > 0
+      ? 'good'
+      : 'notYet'
   const verify: PartState = !judgement
     ? input === null
       ? 'notYet'
@@ -100,7 +110,7 @@ export function summarise(
         : 'stop'
     : failed
       ? 'stop'
-      : open || judgement.class !== 'PASS'
+      : open || foreign || judgement.class !== 'PASS'
         ? 'look'
         : 'good'
   return {
@@ -108,7 +118,7 @@ export function summarise(
       wire: wireState(doc.wiring),
       setUp: setUpState(doc.setUp, doc.path),
       scale: scaleState(doc, audit),
-      trim: procedure ? PROCEDURE_STATE[procedure] : run && run.adjustments.length > 0 ? 'good' : 'notYet',
+      trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,
       verify,
     },
     verdict: judgement?.class ?? null,

@@ -19,13 +19,15 @@ export const isForeign = (seq: number, by: string, taken: readonly Taken[]): boo
 /** The author of an event that came with a package. */
 export const foreignAuthor = (by: string): string => `${FOREIGN}${by}`
 
+/** Whether an author came with a package. */
+export const isForeignAuthor = (author: string): boolean => author.startsWith(FOREIGN)
+
 /** Who did an event, so that a foreign person is never taken for the one here who has the same identifier. */
 export const authorOf = (seq: number, by: string, taken: readonly Taken[]): string =>
   isForeign(seq, by, taken) ? foreignAuthor(by) : by
 
 /** The identifier of an author, foreign or not. */
-const bareId = (author: string): string =>
-  author.startsWith(FOREIGN) ? author.slice(FOREIGN.length) : author
+const bareId = (author: string): string => (isForeignAuthor(author) ? author.slice(FOREIGN.length) : author)
 
 /** Whether two authors may be one person: who claims to be somebody is not a second person beside them. */
 export const maybeSamePerson = (a: string, b: string): boolean => bareId(a) === bareId(b)
@@ -36,7 +38,7 @@ export function nameOfAuthor(
   here: ReadonlyMap<string, string>,
   taken: readonly Taken[],
 ): string {
-  if (!author.startsWith(FOREIGN)) return here.get(author) ?? 'somebody unknown here'
+  if (!isForeignAuthor(author)) return here.get(author) ?? 'somebody unknown here'
   const id = bareId(author)
   const told = taken.map((t) => t.names[id]).find((n) => n !== undefined)
   return `${told ?? 'somebody'} (foreign, by package)`

@@ -124,13 +124,15 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const document = await documentOf(tx, loopId, row.revision)
   const drift = await driftOfLoop(tx, loopId, document.interval_months)
   const run = await newestRun(tx, loopId)
+  const procedure = await procedureState(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
   const { lastCalibrated, ...summary } = summarise(
     document,
     run,
     runStages,
-    await procedureState(tx, loopId),
+    procedure?.state ?? null,
     document.path.length === 0 ? await newestInput(tx, loopId) : null,
+    procedure?.foreign,
   )
   await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
 }

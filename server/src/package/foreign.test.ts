@@ -229,6 +229,12 @@ describe('a loop from elsewhere', () => {
     for (const r of await get<Revision[]>(`/api/loops/${TAG}/revisions`)) expect(r.by).toMatch(/foreign/)
     expect(loop.revisedBy).toMatch(/foreign/)
   })
+  test('nobody here has proved it: no part of it is good by a foreign word', async () => {
+    const home = (await (await here.as('tern')).get(`/api/loops/${TAG}`).expect(200)).body as LoopDetail
+    expect([home.summary.verdict, home.summary.parts.verify]).toEqual(['PASS', 'good'])
+    expect([loop.summary.verdict, loop.summary.parts.verify]).toEqual(['PASS', 'look'])
+    expect(loop.summary.parts.trim).not.toBe('good')
+  })
   test('it adds no person and no instrument that could be used here', async () => {
     const people = await get<{ name: string }[]>('/api/people')
     expect(people.map((p) => p.name).sort()).toEqual(['dunlin', 'heron', 'tern', 'wren'])

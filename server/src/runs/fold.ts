@@ -1,8 +1,8 @@
 import type { EventBody } from '@calm/contract/events'
 import type { ProcedureState } from '@calm/core/procedure/engine'
 import type { Run } from '@calm/core/record/run'
-import { authorOf } from '@calm/core/record/authors'
-import { and, asc, desc, eq } from 'drizzle-orm'
+import { authorOf, isForeign } from '@calm/core/record/authors'
+import { and, asc, desc, eq, min } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { takenOf } from '../record/chain.ts'
@@ -41,14 +41,21 @@ export async function newestRun(db: Executor, loopId: string): Promise<Run | nul
   return row ? runOf(db, row.id) : null
 }
 
-/** Where the newest procedure of a loop stands; null when there is none. */
-export async function procedureState(db: Executor, loopId: string): Promise<ProcedureState | null> {
+/** Where the newest procedure of a loop stands, and whether it came with a package; null when there is none. */
+export async function procedureState(
+  db: Executor,
+  loopId: string,
+): Promise<{ state: ProcedureState; foreign: boolean } | null> {
   const [row] = await db
-    .select({ state: runs.state })
+    .select({ state: runs.state, by: runs.startedBy, seq: min(events.seq) })
     .from(runs)
+    .innerJoin(events, eq(events.runId, runs.id))
     .where(and(eq(runs.loopId, loopId), eq(runs.kind, 'procedure')))
+    .groupBy(runs.id)
     .orderBy(desc(runs.startedAt))
     .limit(1)
+  if (!row) return null
   // Written from the folded procedure only.
-  return row ? (row.state as ProcedureState) : null
+  const state = row.state as ProcedureState
+  return { state, foreign: isForeign(row.seq ?? 0, row.by, await takenOf(db, loopId)) }
 }

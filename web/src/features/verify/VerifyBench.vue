@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
+import { isForeignAuthor } from '@calm/core/record/authors'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { readings, type RowValues } from '@calm/core/record/run'
 import { stageOf } from '@calm/core/signal/stage'
@@ -215,6 +216,11 @@ const next = computed(() => {
                 >Import readings</v-btn
               >
             </div>
+            <p v-if="isForeignAuthor(v.run.value.startedBy)" class="returned">
+              Foreign: this verification came with a package, begun by
+              {{ v.names.value.get(v.run.value.startedBy) }}. Nobody here vouches for it; verify the loop
+              yourself.
+            </p>
             <p v-if="v.run.value.started.deviation" class="returned">
               Judged by
               {{ sayTolerance(v.run.value.started.tolerance, v.run.value.started.outputRange.unit) }}, not by
