@@ -11,7 +11,7 @@ import { useLoop } from '../loop/loop-store.ts'
 import { daysUntil, sayDay } from '../ui/dates.ts'
 import { useShortcut } from '../ui/shortcuts.ts'
 import StateMark from '../ui/StateMark.vue'
-import { VERDICT_SHORT, VERDICT_STATE } from '../ui/verdict.ts'
+import { VERDICT_SHORT, verdictState } from '../ui/verdict.ts'
 import { BENCHES } from './benches.ts'
 import NowherePage from './NowherePage.vue'
 
@@ -86,7 +86,7 @@ const due = computed(() => {
       <span class="gap" />
       <StateMark
         v-if="detail.summary.verdict"
-        :state="VERDICT_STATE[detail.summary.verdict]"
+        :state="verdictState(detail.summary, detail.summary.verdict)"
         :word="VERDICT_SHORT[detail.summary.verdict]"
       />
       <StateMark v-else state="notYet" word="not verified" />

@@ -1,4 +1,4 @@
-import type { PartState } from '@calm/core/loop/summary'
+import type { LoopSummary, PartState } from '@calm/core/loop/summary'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 
 /** How a verdict is shown: never a bare light. */
@@ -14,3 +14,7 @@ export const VERDICT_SHORT: Readonly<Record<VerdictClass, string>> = {
   CONDITIONAL_FAIL: 'out, not certain',
   FAIL: 'out of tolerance',
 }
+
+/** The mark of a loop's verdict: good only where its verification is good, not while it is open or somebody else's word. */
+export const verdictState = (summary: Pick<LoopSummary, 'parts'>, verdict: VerdictClass): PartState =>
+  VERDICT_STATE[verdict] === 'good' ? summary.parts.verify : VERDICT_STATE[verdict]

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import CalmLine from '../../ui/CalmLine.vue'
 import { daysUntil, sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
-import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
+import { VERDICT_SHORT, verdictState } from '../../ui/verdict.ts'
 
 /** One loop in the list; the whole row leads to it. */
 const { loop, now } = defineProps<{ loop: LoopRow; now: Date }>()
@@ -32,7 +32,7 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
     <StateMark
       v-if="loop.summary.verdict"
       class="small"
-      :state="VERDICT_STATE[loop.summary.verdict]"
+      :state="verdictState(loop.summary, loop.summary.verdict)"
       :word="VERDICT_SHORT[loop.summary.verdict]"
     />
     <StateMark v-else class="small" state="notYet" word="not verified" />
