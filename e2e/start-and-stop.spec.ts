@@ -156,6 +156,12 @@ base('what cannot start says so in one sentence', async () => {
   expect(await refusal({ DATABASE_URL: other((u) => (u.password = 'no')) })).toMatch(/do not belong together/)
   expect(await refusal({ DATABASE_URL: 'somewhere' })).toMatch(/must look like postgres:/)
   expect(await refusal({ CALM_DATA_DIR: '/dev/null/data' })).toMatch(/cannot be written \(ENOTDIR\)/)
+  // Found out after the database was started: it is stopped again.
+  const CALM_DATA_DIR = mkdtempSync(join(tmpdir(), 'calm-proxy-'))
+  chmodSync(CALM_DATA_DIR, 0o755)
+  expect(await refusal({ CALM_DATA_DIR, CALM_PROXY: 'foo' })).toMatch(/CALM_PROXY holds “foo”/)
+  expect(existsSync(join(CALM_DATA_DIR, 'pg/postmaster.pid'))).toBe(false)
+  rmSync(CALM_DATA_DIR, { recursive: true, force: true })
   expect(await refusal({ PORT: 'x' })).toMatch(/PORT is “x”/)
 })
 

@@ -1,4 +1,5 @@
 import { createServer } from 'node:http'
+import { isIP } from 'node:net'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
@@ -45,6 +46,21 @@ function addressOf(text: string | undefined): string | null {
   return giveUp(`CALM_ADDRESS is “${text}”. It must look like https://calm.plant.example.`)
 }
 
+const PROXY_WORDS = new Set(['loopback', 'linklocal', 'uniquelocal'])
+/** Addresses of proxies, separated by commas; a wrong one would be found out by the first request. */
+function proxyOf(text: string | undefined): string | null {
+  if (text === undefined || text === '') return null
+  const bad = text
+    .split(',')
+    .map((t) => t.trim())
+    .find((t) => !PROXY_WORDS.has(t) && isIP(t.replace(/\/\d{1,3}$/, '')) === 0)
+  return bad === undefined
+    ? text
+    : giveUp(`CALM_PROXY holds “${bad}”. It must be an address as 10.0.0.7 or 10.0.0.0/24, or loopback.`)
+}
+const cannotStart = (error: Error) => giveUp(`Calm Loop cannot start: ${error.message}`)
+process.on('uncaughtException', cannotStart)
+
 const url = process.env['DATABASE_URL']
 if (!url) giveUp('DATABASE_URL is not set. Start with “npm start”, which sets it.')
 const port = numberOf('PORT', 4180, 1, 65_535)
@@ -54,7 +70,7 @@ const webFolder =
 const backups = backupOptions(process.env, fileURLToPath(import.meta.url))
 const settings: Settings = {
   address: addressOf(process.env['CALM_ADDRESS']),
-  proxy: process.env['CALM_PROXY'] ?? null,
+  proxy: proxyOf(process.env['CALM_PROXY']),
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
   dataFolder: process.env['CALM_DATA_DIR'] ?? '.',
   backupFolder: process.env['CALM_BACKUP_DIR'] === 'none' ? null : backups.folder,
@@ -81,7 +97,11 @@ server.maxConnections = MOST_CONNECTIONS
 server.on('error', (error: NodeJS.ErrnoException) =>
   giveUp(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message),
 )
-server.listen(port, '127.0.0.1', () => process.send?.({ listening: port }))
+server.listen(port, '127.0.0.1', () => {
+  // From here on a fault is worth its trace: the starter starts the server again.
+  process.off('uncaughtException', cannotStart)
+  process.send?.({ listening: port })
+})
 
 let stopping = false
 async function stop(): Promise<void> {
