@@ -57,8 +57,8 @@ test('another person signs in in another page: this page asks for its own person
   browser,
 }) => {
   const mine = await another(browser, 'wren')
-  await mine.goto(address('/loops/LT-404/scale'))
-  await expect(mine.getByRole('heading', { name: 'LT-404' })).toBeVisible()
+  await mine.goto(address('/loops/FT-406/scale'))
+  await expect(mine.getByRole('heading', { name: 'FT-406' })).toBeVisible()
   const theirs = await mine.context().newPage()
   await signIn(theirs, 'heron')
   // Typed on Wren's page while the cookie is Heron's: not stored under either name.

@@ -89,16 +89,16 @@ test('nothing can be adjusted or signed before as-found is closed', async ({ wre
 test('a value nobody could have taken is signed only when somebody says that it was read so', async ({
   wren,
 }) => {
-  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/TT-205/verify'))
-  await beginAt(wren, 'TT-205', /Resistance decade/)
+  await wren.goto(wren.url().replace(/\/loops.*/, '/loops/FT-203/verify'))
+  await beginAt(wren, 'FT-203', /Loop calibrator/)
   await cell(wren, 'As found', 1, 'Applied').fill('0')
   await cell(wren, 'As found', 1, 'Loop').fill('4')
   await cell(wren, 'As found', 2, 'Applied').fill('850')
   await cell(wren, 'As found', 3, 'Applied').focus()
-  await expect(wren.getByText(/850 °C is far outside/)).toBeVisible()
+  await expect(wren.getByText(/850 m³\/h is far outside/)).toBeVisible()
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
-  await expect(wren.getByText(/As found, point 2: 850 °C is far outside/).first()).toBeVisible()
+  await expect(wren.getByText(/As found, point 2: 850 m³\/h is far outside/).first()).toBeVisible()
   await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
   await wren.getByRole('button', { name: 'Point 2: it was read so' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
