@@ -6,6 +6,8 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { createApp } from '../app.ts'
 import { testApp, type TestApp } from '../test/app.ts'
+import { databaseIsGone } from './away.ts'
+import { connect } from './connection.ts'
 import { events, read, send, starter } from '../test/verification.ts'
 
 let app: TestApp
@@ -75,8 +77,9 @@ describe('a database that goes away under work', () => {
       }
     }
     const writers = [writer(), writer(), writer()]
-    for (let i = 0; i < 25; i++) {
-      await new Promise((r) => setTimeout(r, 20 + 60 * Math.random()))
+    // On a busy machine few get through between two breaks: on until enough have.
+    for (let i = 0; i < 25 || (stored.size <= 5 && i < 150); i++) {
+      await new Promise((r) => setTimeout(r, 20 + 100 * Math.random()))
       await breakAll()
     }
     over = true
@@ -89,6 +92,19 @@ describe('a database that goes away under work', () => {
     )
     expect(new Set(rows.map((r) => r.id))).toEqual(stored)
   })
+})
+
+test('a transaction that cannot even begin gives its connection back, however often', async () => {
+  const { pool, db } = connect(app.ownerUrl, { warn: () => undefined })
+  const closed = (client: pg.PoolClient) => void (client as unknown as pg.Client).end()
+  pool.on('acquire', closed)
+  // More often than there are connections in the pool.
+  for (let i = 0; i < 25; i++)
+    await expect(db.transaction(() => Promise.resolve(1))).rejects.toSatisfy(databaseIsGone)
+  pool.off('acquire', closed)
+  expect(await db.transaction(() => Promise.resolve('goes on'))).toBe('goes on')
+  expect(pool.totalCount - pool.idleCount).toBe(0)
+  await pool.end()
 })
 
 test('a file that is not there is a 404 with a sentence and says nothing of the database', async () => {

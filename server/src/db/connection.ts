@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
 import type { Logger } from 'pino'
+import { databaseIsGone } from './away.ts'
 
 export type Database = NodePgDatabase
 /** Inside a transaction the same calls work. */
@@ -11,6 +12,7 @@ export interface Connection {
   readonly db: Database
 }
 
+const CASING = { casing: 'snake_case' } as const
 const MOST_CLIENTS = 10
 const CONNECT_MS = 5_000
 /** A statement that takes this long is held up by something: it is given up, and nothing was stored. */
@@ -30,5 +32,25 @@ export function connect(url: string, log: Pick<Logger, 'warn'>): Connection {
   // that each client, at work or not, needs one of its own.
   pool.on('error', lost)
   pool.on('connect', (client) => client.on('error', lost))
-  return { pool, db: drizzle(pool, { casing: 'snake_case' }) }
+  const transaction: Database['transaction'] = (work, config) =>
+    onOneClient(pool, (db) => db.transaction(work, config))
+  return { pool, db: Object.assign(drizzle(pool, CASING), { transaction }) }
+}
+
+/**
+ * Lends a client of the pool for one transaction and gives it back whatever happens, also where the transaction
+ * cannot even begin: a client that is not given back is missing for ever, and ten of them are the whole pool.
+ */
+async function onOneClient<T>(pool: pg.Pool, work: (db: Database) => Promise<T>): Promise<T> {
+  const client = await pool.connect()
+  let broken = false
+  try {
+    return await work(drizzle(client, CASING))
+  } catch (error) {
+    broken = databaseIsGone(error)
+    throw error
+  } finally {
+    // One that broke is closed: what it was doing is over.
+    client.release(broken)
+  }
 }

@@ -1,4 +1,5 @@
 import type { Response } from 'express'
+import pg from 'pg'
 import { afterAll, beforeAll, expect, inject, test } from 'vitest'
 import { connect, type Connection } from '../db/connection.ts'
 import { freshDatabase } from '../test/database.ts'
@@ -6,13 +7,18 @@ import { startLive, tellEnded, tellWindows, type Live } from './live.ts'
 
 const quiet = { warn: () => undefined }
 let connection: Connection
+let other: pg.Client
 let live: Live
 beforeAll(async () => {
-  connection = connect(await freshDatabase(inject('databaseUrl')), quiet)
+  const url = await freshDatabase(inject('databaseUrl'))
+  connection = connect(url, quiet)
+  other = new pg.Client({ connectionString: url })
+  await other.connect()
   live = await startLive(connection.pool, quiet)
 })
 afterAll(async () => {
   await live.stop()
+  await other.end()
   await connection.pool.end()
 })
 
@@ -83,4 +89,21 @@ test('so many windows of one person and no more; a closed one makes room', () =>
   expect(() => openWindow('s', 'many')).toThrow(/Too many windows/)
   open[0]?.close()
   openWindow('s', 'many')
+})
+
+test('connections that break while it begins to listen again are given back', async () => {
+  const broken = (client: pg.PoolClient) => void (client as unknown as pg.Client).end()
+  connection.pool.on('acquire', broken)
+  await connection.pool.query('select 1').catch(() => undefined)
+  await other.query(
+    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen%' and pid <> pg_backend_pid()",
+  )
+  await new Promise((r) => setTimeout(r, 2500))
+  connection.pool.off('acquire', broken)
+  const a = openWindow()
+  await soon(() => expect(a.heard.some((t) => t.startsWith('event: missed'))).toBe(true))
+  await tellWindows(connection.db, news)
+  await soon(() => expect(a.changes()).toHaveLength(1))
+  // One that listens; none that nobody gave back.
+  expect(connection.pool.totalCount - connection.pool.idleCount).toBe(1)
 })

@@ -54,6 +54,7 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
   const byAddress = new Counter(MOST_STREAMS.address)
   const byPerson = new Counter(MOST_STREAMS.person)
   let client: pg.PoolClient | null = null
+  let leave: () => void = () => undefined
   let stopped = false
   let retry: NodeJS.Timeout | undefined
 
@@ -68,25 +69,40 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
   }
   async function listen(): Promise<void> {
     const c = await pool.connect()
+    let held = true
+    /** Gives the connection back once, however it was lost: one kept would be missing for ever. */
+    const lost = (error?: Error) => {
+      if (!held) return
+      held = false
+      if (client === c) client = null
+      c.release(true)
+      if (stopped) return
+      log.warn({ err: error?.message ?? 'ended' }, 'live connection lost')
+      again()
+    }
+    c.on('error', lost)
+    c.on('end', () => lost())
+    leave = () => lost()
+    if (stopped) return lost()
     client = c
     c.on('notification', (n) =>
       n.channel === ENDED ? end(n.payload ?? '') : send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`),
     )
-    c.once('error', (error: Error) => {
-      log.warn({ err: error.message }, 'live connection lost')
-      c.release(true)
-      client = null
-      again()
-    })
-    await c.query(`listen ${CHANNEL}`)
-    await c.query(`listen ${ENDED}`)
+    try {
+      await c.query(`listen ${CHANNEL}`)
+      await c.query(`listen ${ENDED}`)
+    } catch (error) {
+      lost(error instanceof Error ? error : undefined)
+    }
   }
   function again(): void {
     if (stopped) return
     clearTimeout(retry)
     retry = setTimeout(() => {
       // What changed meanwhile is unknown: the windows look for themselves.
-      listen().then(() => send('event: missed\ndata: {}\n\n'), again)
+      listen().then(() => {
+        if (client) send('event: missed\ndata: {}\n\n')
+      }, again)
     }, 1000)
     retry.unref()
   }
@@ -125,15 +141,14 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
         giveBack()
       })
     },
-    async stop() {
+    stop() {
       stopped = true
       clearInterval(heartbeat)
       clearTimeout(retry)
       for (const res of windows.keys()) res.end()
-      if (client) {
-        await client.query(`unlisten *`).catch(() => undefined)
-        client.release(true)
-      }
+      // Its connection is closed, and with it what it listened to.
+      leave()
+      return Promise.resolve()
     },
   }
 }
