@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect } from '@playwright/test'
@@ -132,12 +132,18 @@ base('a service manager’s word ends server and database in order', async () =>
     )
   try {
     await expect.poll(answers, { timeout: 60_000 }).toBe(true)
+    // The day’s backup is made by itself.
+    const backups = join(dataDir, 'backups')
+    await expect
+      .poll(() => existsSync(backups) && readdirSync(backups).some((n) => /^daily-.*\.zip$/.test(n)), {
+        timeout: 30_000,
+      })
+      .toBe(true)
     // As a service manager does: npm alone is told.
     npm.kill('SIGTERM')
     await expect.poll(answers, { timeout: 15_000 }).toBe(false)
     await expect.poll(() => existsSync(join(dataDir, 'pg/postmaster.pid')), { timeout: 15_000 }).toBe(false)
     await expect.poll(() => existsSync(join(dataDir, 'starter.pid'))).toBe(false)
-    expect(existsSync(join(dataDir, 'backups'))).toBe(true)
   } finally {
     rmSync(dataDir, { recursive: true, force: true })
   }
