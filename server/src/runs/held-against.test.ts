@@ -233,16 +233,12 @@ describe('what cannot be signed', () => {
     const back = (i: number) => new Date(Date.parse('2026-10-01T08:00:00Z') + i * 60_000).toISOString()
     const list = [it.begin([bench]), read(0, 0), close, asLeft].map((body, i) => one(run, body, back(i)))
     Object.assign(list[0]?.body.payload ?? {}, { revision: 1 })
-    const first = await send(wren, list)
-    // Revision 1 was the newest then; its contents may have differed: then the beginning is refused already.
-    if (first.status !== 200) expect(problem(first.body)?.path).toMatch(/^events\.0\.body/)
-    else {
-      const res = await send(wren, [one(run, sign('technician'), back(9))])
-      expect([res.status, res.body.title]).toEqual([
-        409,
-        expect.stringMatching(/no valid certificate on 2026-11-27: it ended on 2026-10-30/),
-      ])
-    }
+    await send(wren, list).expect(200)
+    const res = await send(wren, [one(run, sign('technician'), back(9))])
+    expect([res.status, res.body.title]).toEqual([
+      409,
+      expect.stringMatching(/no valid certificate on 2026-11-27: it ended on 2026-10-30/),
+    ])
   })
   test('an empty statement', async () => {
     const run = await upTo([read(0, 0), close, asLeft])
