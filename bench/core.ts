@@ -31,7 +31,7 @@ export function coreFigures(): Figure[] {
     const code = Math.floor(((mA - 4) / 16) * 27648 + 0.5)
     return [phi * 85, phi * 85, phi * 100, mA, mA / 4, code, (code / 27648) * 85].length
   })
-  const audit = perCall_ms(9, 2_000, () => auditPath(stages, 'pressure').length)
+  const audit = perCall_ms(9, 2_000, () => auditPath(stages, false).length)
   return [
     {
       title: 'signal path of ten stages, all stations from one value',

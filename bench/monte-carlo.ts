@@ -1,5 +1,5 @@
-import { familyOf } from '@calm/core/instrument/index'
-import { whatIfTask } from '@calm/core/instrument/what-if'
+import { familyOf } from '@calm/core/family/index'
+import { whatIfTask } from '@calm/core/family/what-if'
 import { Generator } from '@calm/core/statistics/generator'
 import { BLOCK, MonteCarlo } from '@calm/core/statistics/monte-carlo'
 import type { Figure } from './report.ts'

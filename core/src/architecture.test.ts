@@ -16,27 +16,35 @@ const importsOf = (file: string): string[] =>
 
 /** Areas of the core, lowest first: an area imports only itself and those before it. */
 const AREAS = [
+  'numeric',
   'quantity',
   'statistics',
   'signal',
   'circuit',
   'media',
   'tank',
-  'instrument',
-  'device',
+  'manifold',
+  'transmitter',
   'part',
-  'wire',
   'verify',
   'trim',
-  'loop',
+  'device',
   'procedure',
+  'family',
+  'loop',
+  'wire',
   'scale',
   'record',
   'loop-list',
 ]
-/** Things that acts join: the loop's summary folds records, audits ranges and judges readings. */
+/**
+ * Where a list of all families is asked for from below it: the stand-in and the engine know none by name. And
+ * things that acts join: the loop's summary folds records, audits ranges and judges readings.
+ */
 const ABOVE: Readonly<Record<string, readonly string[]>> = {
-  'core/src/loop/summary.ts': ['scale', 'record', 'procedure'],
+  'core/src/device/stand-in.ts': ['family'],
+  'core/src/procedure/catalogue.ts': ['family'],
+  'core/src/loop/summary.ts': ['scale', 'record', 'wire'],
   'core/src/verify/read-readings.ts': ['record'],
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { answer } from './calculation.ts'
 import { calculationNamed, CATALOGUE } from './catalogue.ts'
+import { WORKED_CODES } from './signal/test/worked-codes.ts'
 
 const ask = (name: string, input: unknown) => {
   const c = calculationNamed(name)
@@ -23,7 +24,15 @@ test.each(CATALOGUE.map((c) => [c.name, c] as const))(
   },
 )
 
-const PT202 = { lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar' }
+const PT202 = {
+  ...WORKED_CODES,
+  lrv: 0,
+  urv: 80,
+  inUnit: 'bar',
+  lo: 0,
+  hi: 80,
+  unit: 'bar',
+}
 describe('worked examples asked by name', () => {
   const rows: readonly [name: string, input: unknown, result: Record<string, unknown>][] = [
     [
@@ -42,7 +51,7 @@ describe('worked examples asked by name', () => {
       { MA: expect.objectContaining({ lo: expect.closeTo(13.45978, 5) as number }) as object },
     ],
     ['signal.currentState', { mA: 21.3 }, { state: 'FAIL_HIGH' }],
-    ['signal.codeFormats', { format: 'F6553', mA: 3.55 }, { CNT: 5816 }],
+    ['signal.codeFormats', { format: 'bits15-live', mA: 3.55 }, { CNT: 5816 }],
     [
       'signal.resolution',
       { n4: 819, n20: 4095, span: 90, sqrtAt: 'rx', q: 0.05 },

@@ -1,12 +1,8 @@
 import type { Calculation } from './calculation.ts'
 import { circuitCalculations } from './circuit/calculations.ts'
-import { instrumentCalculations } from './instrument/calculations.ts'
+import { FAMILIES } from './family/index.ts'
 import { mediaCalculations } from './media/calculations.ts'
 import { quantityCalculations } from './quantity/calculations.ts'
-import { levelCalculations } from './instrument/level-from-above/calculations.ts'
-import { phCalculations } from './instrument/ph/calculations.ts'
-import { pressureCalculations } from './instrument/pressure/calculations.ts'
-import { temperatureCalculations } from './instrument/temperature/calculations.ts'
 import { diagnosisCalculations } from './scale/diagnosis/calculations.ts'
 import { scaleCalculations } from './scale/calculations.ts'
 import { signalCalculations } from './signal/calculations.ts'
@@ -15,6 +11,7 @@ import { procedureCalculations } from './procedure/calculations.ts'
 import { statisticsCalculations } from './statistics/calculations.ts'
 import { trimCalculations } from './trim/calculations.ts'
 import { judgementCalculations } from './verify/judgement-calculations.ts'
+import { flowCheckCalculations } from './verify/flow-check-calculations.ts'
 import { verifyCalculations } from './verify/calculations.ts'
 import { wireCalculations } from './wire/calculations.ts'
 
@@ -25,12 +22,9 @@ export const CATALOGUE: readonly Calculation[] = [
   ...circuitCalculations,
   ...wireCalculations,
   ...mediaCalculations,
-  ...instrumentCalculations,
-  ...levelCalculations,
+  ...flowCheckCalculations,
+  ...FAMILIES.flatMap((f) => f.calculations),
   ...tankCalculations,
-  ...pressureCalculations,
-  ...temperatureCalculations,
-  ...phCalculations,
   ...scaleCalculations,
   ...diagnosisCalculations,
   ...trimCalculations,

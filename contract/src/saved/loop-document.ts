@@ -1,13 +1,16 @@
 import type { LoopDocument } from '@calm/core/loop/document'
+import { toVersion3 } from './to-version-3.ts'
+import type { SavedLoopDocument } from './saved.ts'
 
-/** A loop's document as some version of the program saved it. */
-export type SavedLoopDocument = { readonly version: number } & Readonly<Record<string, unknown>>
+export type { SavedLoopDocument } from './saved.ts'
 
 /** One step a version: from this version to the next. A released step is never edited. */
 export const LOOP_DOCUMENT_STEPS: Readonly<Record<number, (saved: SavedLoopDocument) => SavedLoopDocument>> =
   {
     // Version 2 knows what is wired to what, and what the device was told.
     1: (saved) => ({ ...saved, version: 2, wiring: null, setUp: null }),
+    // Version 3 names the kind of meter by its id; names that came from devices are gone.
+    2: toVersion3,
   }
 
 /**

@@ -1,6 +1,7 @@
-import { deviceFamily } from './families/index.ts'
-import { REFUSALS, trimPlausible } from './plausible.ts'
+import type { DeviceCommand } from './command.ts'
+import { REFUSALS, trimPlausible } from '../trim/plausible.ts'
 import {
+  behaviourOf,
   inputAt,
   luck,
   rawAt,
@@ -11,29 +12,7 @@ import {
   type DeviceSettings,
   type StandIn,
 } from './stand-in.ts'
-import type { MeterId } from './tools/meter.ts'
-import { adjust, type Adjustment } from './transmitter.ts'
-
-export type DeviceCommand =
-  | { readonly kind: 'connect'; readonly port: string }
-  | { readonly kind: 'disconnect' }
-  | { readonly kind: 'unlock'; readonly passcode: string }
-  | { readonly kind: 'lock' }
-  /** `over_s` makes a ramp of it. */
-  | { readonly kind: 'apply'; readonly value: number | null; readonly over_s?: number | undefined }
-  | { readonly kind: 'adjust'; readonly adjustment: Adjustment }
-  | { readonly kind: 'write'; readonly settings: Partial<DeviceSettings> }
-  | { readonly kind: 'applySettings' }
-  | { readonly kind: 'store' }
-  | { readonly kind: 'markAsFound' }
-  | { readonly kind: 'revert' }
-  | { readonly kind: 'power'; readonly on: boolean }
-  | { readonly kind: 'readAll' }
-  | { readonly kind: 'healthCheck'; readonly output: 'held' | 'alarm' }
-  | { readonly kind: 'cancel' }
-  | { readonly kind: 'replug'; readonly port: string }
-  | { readonly kind: 'loopResistance'; readonly ohm: number }
-  | { readonly kind: 'meter'; readonly meter: MeterId }
+import { adjust } from '../trim/adjust.ts'
 
 export type Answer =
   { readonly ok: true; readonly says: string } | { readonly ok: false; readonly says: string }
@@ -209,7 +188,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
             task: {
               kind: 'readAll',
               from_s: t_s,
-              takes_s: deviceFamily(d.family).fullRead_s,
+              takes_s: behaviourOf(d).fullRead_s,
               output_mA: null,
             },
           })
@@ -236,7 +215,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       })
     }
     case 'healthCheck': {
-      const takes_s = deviceFamily(d.family).healthCheck_s
+      const takes_s = behaviourOf(d).healthCheck_s
       const output_mA = c.output === 'held' ? readStandIn(d, t_s).mA : ALARM_mA[d.applied.alarm]
       return say(d, t_s, `Checks itself for ${takes_s} s.`, {
         task: { kind: 'healthCheck', from_s: t_s, takes_s, output_mA },

@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import { stabilityOf } from '../verify/stability.ts'
-import { command, PASSCODE, type DeviceCommand } from './commands.ts'
+import type { DeviceCommand } from './command.ts'
+import { command, PASSCODE } from './commands.ts'
 import { backup, loadDifferences } from './configuration.ts'
-import { DEVICE_FAMILIES, deviceFamilyFor } from './families/index.ts'
+import { FAMILIES } from '../family/index.ts'
 import {
   alertsAt,
   isStored,
@@ -16,7 +17,7 @@ import {
   taskProgress,
   type StandIn,
 } from './stand-in.ts'
-import { transmitter } from './transmitter.ts'
+import { transmitter } from '../transmitter/transmitter.ts'
 
 const make = (more: Partial<StandIn> = {}) =>
   standIn(
@@ -110,10 +111,7 @@ describe('a stand-in device', () => {
     expect(taskProgress(d, 500)).toBe(1)
   })
   test('a copy leaves the characterization out; a backup of another sensor is told', () => {
-    const [a, b] = [
-      make(),
-      make({ seed: 99, applied: { ...make().applied, characterization: '31.8425.08' } }),
-    ]
+    const [a, b] = [make(), make({ seed: 99, applied: { ...make().applied, characterization: '842508' } })]
     expect(backup(a, 'copy').settings).not.toHaveProperty('characterization')
     expect(loadDifferences(backup(b, 'backup'), backup(a, 'copy')).otherSensor).toBe(false)
     expect(loadDifferences(backup(b, 'backup'), backup(a, 'backup')).otherSensor).toBe(true)
@@ -141,21 +139,7 @@ describe('a stand-in device', () => {
 })
 
 describe('families', () => {
-  test.each([
-    ['pressure', 'pressure'],
-    ['differential pressure', 'pressure'],
-    ['flow, orifice', 'pressure'],
-    ['level, ultrasonic', 'level'],
-    ['level, radar', 'level'],
-    ['level, guided wave', 'guided-wave'],
-    ['flow, clamp-on gas', 'clamp-on'],
-    ['flow, Coriolis', 'coriolis'],
-    ['flow, thermal', 'thermal'],
-    ['pH', 'ph'],
-    ['temperature, Pt100', 'temperature'],
-    ['weight', 'other'],
-  ])('%s is %s', (type, id) => expect(deviceFamilyFor(type).id).toBe(id))
-  describe.each(DEVICE_FAMILIES.map((f) => [f.id, f] as const))('%s', (id, family) => {
+  describe.each(FAMILIES.map((f) => [f.id, f.device] as const))('%s', (id, family) => {
     const unit = id === 'ph' ? 'pH' : id === 'temperature' ? 'degC' : 'm'
     const device = (more: Partial<StandIn> = {}) =>
       standIn(4711, transmitter({ LSL: -10, USL: 20 }, {}, 0, 10), { family: id, unit, ...more })
@@ -191,7 +175,7 @@ describe('families', () => {
   })
   test('a worn one tells before it fails', () => {
     const worn = standIn(1, transmitter({ LSL: 0, USL: 10 }, {}, 0, 10), {
-      family: 'level',
+      family: 'level-from-above',
       unit: 'm',
       wear: 2,
     })

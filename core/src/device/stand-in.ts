@@ -1,8 +1,9 @@
 import { Generator } from '../statistics/generator.ts'
-import { deviceFamily } from './families/index.ts'
-import type { Signal } from './families/family.ts'
+import { familyOf } from '../family/index.ts'
+import type { Typed } from '../quantity/setting.ts'
+import type { DeviceBehaviour, Signal } from './behaviour.ts'
+import { OTHER_DEVICE } from './other.ts'
 import { meterShows_mA, type MeterId } from './tools/meter.ts'
-import { toolOf } from './tools/index.ts'
 import {
   idealCurrent_mA,
   pvOf,
@@ -10,7 +11,7 @@ import {
   trueCurrent_mA,
   type Transmitter,
   type TransmitterState,
-} from './transmitter.ts'
+} from '../transmitter/transmitter.ts'
 
 /** Settings besides trims; what is edited, what works, and what survives a power cycle. */
 export interface DeviceSettings {
@@ -46,7 +47,9 @@ export interface Task {
 /** A device that is not there: it behaves like one, from a seed and a clock that is given. */
 export interface StandIn {
   readonly seed: number
-  readonly family: string
+  /** Its family, or nothing where nobody knows; and what it was told. */
+  readonly family: string | null
+  readonly told: Typed
   readonly unit: string
   /** Device seconds for one real second. */
   readonly speed: number
@@ -115,10 +118,10 @@ const DEAD_S = 0.2
 export function standIn(seed: number, transmitter: Transmitter, more: Partial<StandIn> = {}): StandIn {
   const { LRV, URV } = transmitter.state
   const span = Math.abs(URV - LRV)
-  const family = deviceFamily(more.family ?? 'other')
+  const behaviour = behaviourOf({ family: more.family ?? null })
   const process = Math.min(LRV, URV) + 0.55 * span
   const settings: DeviceSettings = {
-    damping_s: family.damping_s,
+    damping_s: behaviour.damping_s,
     alarm: 'low',
     descriptor: '',
     address: 0,
@@ -126,7 +129,8 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
   }
   return {
     seed,
-    family: family.id,
+    family: null,
+    told: {},
     unit: '%',
     speed: 1,
     transmitter,
@@ -148,7 +152,7 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
     relays: [],
     temperature_C: 20,
     wear: 0.1,
-    noise: span * family.noise,
+    noise: span * behaviour.noise,
     powered: true,
     loop_ohm: 250,
     port: 'A',
@@ -167,7 +171,10 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
 }
 
 const spanOf = (d: StandIn) => Math.abs(d.transmitter.make.USL - d.transmitter.make.LSL)
-export const toolOfDevice = (d: StandIn) => toolOf(deviceFamily(d.family).tool)
+/** How a device of this family behaves; one of no known family is known by its current alone. */
+export const behaviourOf = (d: Pick<StandIn, 'family'>): DeviceBehaviour<Typed> =>
+  (d.family === null ? null : familyOf(d.family))?.device ?? OTHER_DEVICE
+export const toolOfDevice = (d: StandIn) => behaviourOf(d).tool
 
 /** Seconds that the present motion takes. */
 const wayTime_s = (d: StandIn): number =>
@@ -252,14 +259,15 @@ export const taskProgress = (d: StandIn, t_s: number): number | null =>
 export function signalsAt(d: StandIn, t_s: number): readonly Signal[] {
   const { LRV: low, URV: high } = d.transmitter.state
   const input = inputAt(d, t_s)
-  return deviceFamily(d.family).signals({
+  const situation = {
     input,
     fraction: (input - low) / (high - low),
     range: { low, high, unit: d.unit },
     temperature_C: d.temperature_C,
     wear: d.wear,
-    scatter: (name) => scatterAt(d, t_s, name),
-  })
+    scatter: (name: string) => scatterAt(d, t_s, name),
+  }
+  return behaviourOf(d).signals(situation, d.told)
 }
 /** A finished task leaves its result; nothing else changes. */
 export function settled(d: StandIn, t_s: number): StandIn {

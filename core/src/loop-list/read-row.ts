@@ -1,3 +1,4 @@
+import { toldByWords } from '../loop/what-it-is.ts'
 import { z } from 'zod'
 import type { Finding } from '../finding.ts'
 import { unguardedCell } from '../harmless-cell.ts'
@@ -187,10 +188,12 @@ export function readRow(cells: Cells): ReadRow {
   const lastCalibrated = dateOf(r)
   if (r.findings.some((f) => f.severity === 'stop') || !path)
     return { cells, document: null, findings: r.findings }
+  const told = toldByWords(r.text('type'), r.text('signal'))
   const document = LoopDocument.safeParse({
-    version: 2,
+    version: 3,
     wiring: null,
-    setUp: null,
+    family: told.family,
+    setUp: told.setUp,
     tag,
     service: r.text('service'),
     area: r.text('area'),
@@ -202,8 +205,12 @@ export function readRow(cells: Cells): ReadRow {
     lastCalibrated,
     remark: r.text('remark'),
     asTyped: r.asTyped,
-    unconfirmed:
-      path.length > 0 ? ASSUMED_FIELDS.filter((f) => path.some((s) => f.startsWith(`path.${s.kind}.`))) : [],
+    unconfirmed: [
+      ...told.unconfirmed,
+      ...(path.length > 0
+        ? ASSUMED_FIELDS.filter((f) => path.some((s) => f.startsWith(`path.${s.kind}.`)))
+        : []),
+    ],
   })
   if (document.success) return { cells, document: document.data, findings: r.findings }
   for (const issue of document.error.issues)

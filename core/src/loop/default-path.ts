@@ -1,4 +1,4 @@
-import { CODE_FORMATS } from '../signal/card-codes.ts'
+import { USUAL_CODES } from '../signal/card-codes.ts'
 import type { Range, Stage } from '../signal/stage.ts'
 import { LINEAR } from '../signal/transfer.ts'
 
@@ -19,7 +19,7 @@ export const ASSUMED_FIELDS = [
   'path.input.nmax',
 ] as const
 
-/** The usual path behind a 4-20 mA transmitter: 250 Ω shunt, 27648-count card, controller. */
+/** The usual path behind a 4-20 mA transmitter: 250 Ω shunt, card in hundredths of a percent, controller. */
 export function defaultPath(known: KnownRanges): Stage[] {
   const { transmitter, receiver, squareRoot } = known
   const flowBehindRoot = squareRoot && /\/(h|s|min|d)$/.test(transmitter.unit)
@@ -35,7 +35,7 @@ export function defaultPath(known: KnownRanges): Stage[] {
     },
     { kind: 'output', signal: '4-20', satLow_mA: 3.8, satHigh_mA: 20.5, failTo: 'low' },
     { kind: 'shunt', resistance_ohm: 250 },
-    { kind: 'input', signal: '4-20', ...CODE_FORMATS.F27648 },
+    { kind: 'input', signal: '4-20', ...USUAL_CODES },
     { kind: 'controller', range: receiver ?? transmitter, transfer: LINEAR },
   ]
 }

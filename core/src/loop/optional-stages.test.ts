@@ -65,10 +65,10 @@ describe('stages that come and go', () => {
     })
     test('a card before it takes the transmitter’s own current, behind it the isolator’s', () => {
       expect(at(iso, 'shunt')).toBeCloseTo(2.5, 9)
-      expect(at(iso, 'input')).toBe(10368)
+      expect(at(iso, 'input')).toBe(3750)
       const before = onSide(iso, 'input', 'before')
       expect(at(before, 'shunt')).toBeCloseTo(3, 9)
-      expect(at(before, 'input')).toBe(13824)
+      expect(at(before, 'input')).toBe(5000)
       expect(at(before, 'display')).toBeCloseTo(30, 9)
     })
     test('without an isolator, or on a controller’s display, there is no choice', () => {

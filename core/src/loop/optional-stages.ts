@@ -1,5 +1,5 @@
 import { STAGE_ORDER, stageOf, type Stage, type StageKind } from '../signal/stage.ts'
-import { CODE_FORMATS } from '../signal/card-codes.ts'
+import { USUAL_CODES } from '../signal/card-codes.ts'
 
 /** Stages that a path may have or not, and what a new one starts with. */
 export const OPTIONAL_STAGES = [
@@ -35,7 +35,7 @@ function begin(kind: OptionalStage, stages: readonly Stage[]): Stage {
     case 'shunt':
       return { kind, resistance_ohm: 250 }
     case 'input':
-      return { kind, signal: stageOf(stages, 'output')?.signal ?? '4-20', ...CODE_FORMATS.F27648 }
+      return { kind, signal: stageOf(stages, 'output')?.signal ?? '4-20', ...USUAL_CODES }
     case 'controller':
       return { kind, range, transfer: { kind: 'linear' } }
     case 'display':

@@ -10,7 +10,8 @@ const range = { low: 0, high: 80, unit: 'bar(g)' }
 const path = (high = 80) =>
   defaultPath({ transmitter: range, squareRoot: false, receiver: { ...range, high } }) as LoopDocument['path']
 const loop = (change: Partial<LoopDocument> = {}): LoopDocument => ({
-  version: 2,
+  version: 3,
+  family: null,
   wiring: null,
   setUp: null,
   tag: 'PT-1',

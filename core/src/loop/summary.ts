@@ -1,6 +1,5 @@
 import { worstOf, type Finding, type Severity } from '../finding.ts'
-import type { SetUp } from '../instrument/set-up.ts'
-import type { ProcedureState } from '../procedure/engine.ts'
+import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
 import { readings, type Run } from '../record/run.ts'
 import { auditPath } from '../scale/audit.ts'
@@ -8,6 +7,7 @@ import type { Stage } from '../signal/stage.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { judge, type Judgement, type VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
+import { factsOf, isBegun } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
 import { testStates } from '../wire/test-points.ts'
@@ -48,11 +48,12 @@ const PROCEDURE_STATE: Readonly<Record<ProcedureState, PartState>> = {
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   if (doc.path.length === 0) return 'notYet'
   const state = SEVERITY_STATE[worstOf(findings)]
-  return state === 'good' && doc.unconfirmed.length > 0 ? 'look' : state
+  return state === 'good' && doc.unconfirmed.some((f) => f.startsWith('path.')) ? 'look' : state
 }
 
-function setUpState(setUp: SetUp | null, stages: readonly Stage[]): PartState {
-  const result = setUp && judgeSetUp(setUp, stages)
+/** A set-up that nobody has begun is not judged: what the words of the list made likely is no entry. */
+function setUpState(doc: LoopDocument): PartState {
+  const result = isBegun(doc) ? judgeSetUp(doc) : null
   return result ? SEVERITY_STATE[worstOf(result.findings)] : 'notYet'
 }
 
@@ -91,7 +92,7 @@ export function summarise(
   input: { readonly passes: boolean; readonly on: string } | null = null,
   foreignProcedure = false,
 ): LoopSummary {
-  const audit = auditPath(doc.path, doc.type)
+  const audit = auditPath(doc.path, factsOf(doc).needsRoot)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
@@ -116,7 +117,7 @@ export function summarise(
   return {
     parts: {
       wire: wireState(doc.wiring),
-      setUp: setUpState(doc.setUp, doc.path),
+      setUp: setUpState(doc),
       scale: scaleState(doc, audit),
       trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,
       verify,

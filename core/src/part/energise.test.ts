@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { AT_REST, energise, type BenchState } from './energise.ts'
 import type { Fault } from './fault.ts'
 import { PART_KINDS, partKind } from './index.ts'
-import { settingProblem, settingsOf } from '../quantity/setting.ts'
+import { settingProblem, valuesOf } from '../quantity/setting.ts'
 import { address, knownParts, NOTHING_WIRED, Wiring, withoutPart, withSetting, withWire } from './wiring.ts'
 
 /** The reference loop: supply, fuse, 200 m of 1 mm² at 25 °C, LT-301, input without feed. */
@@ -94,7 +94,7 @@ describe('faults on one loop read as the table says', () => {
 
 describe('parts', () => {
   test.each(PART_KINDS.map((k) => [k.kind, k] as const))('%s is consistent', (_kind, k) => {
-    const s = settingsOf(k.settings, {})
+    const s = valuesOf(k.settings, {})
     const ids = k.terminals(s).map((t) => t.id)
     expect(new Set(ids).size).toBe(ids.length)
     expect(k.label(s).length).toBeGreaterThan(3)

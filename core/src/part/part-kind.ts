@@ -1,5 +1,5 @@
 import type { NetElement } from '../circuit/netlist.ts'
-import type { Setting, Settings } from '../quantity/setting.ts'
+import type { Setting, SettingValue, ValuesOf } from '../quantity/setting.ts'
 
 /**
  * What a terminal is for: it decides the colour of a wire and what may be joined to it.
@@ -70,10 +70,13 @@ export interface LivePart {
   readonly closed: boolean
 }
 
+/** Label data by name, defaults filled in; a kind of part reads its own with their types. */
+export type LabelData = Readonly<Record<string, SettingValue>>
+
 /** A part as it stands in a wiring, for what it becomes in the circuit. */
-export interface PlacedPart {
+export interface PlacedPart<S = LabelData> {
   readonly id: string
-  readonly s: Settings
+  readonly s: S
   readonly live: LivePart
   /** Whether sources are switched on. */
   readonly power: boolean
@@ -82,42 +85,109 @@ export interface PlacedPart {
 }
 
 /** Readings of the last solution, for parts that react to them. */
-export interface SolvedPart extends PlacedPart {
+export interface SolvedPart<S = LabelData> extends PlacedPart<S> {
   readonly volts: (plus: string, minus: string) => number
   readonly value: (name: string) => number | string | null
 }
 
-/** One kind of part. A new kind is one new file and its line in the index. */
-export interface PartKind {
+/** A conductor as the resistance of a wire is worked out from. */
+export interface Conductor {
+  readonly length: number
+  readonly tempC: number
+  readonly mm2?: number
+  readonly awg?: number
+  readonly iecClass?: 5
+}
+/** What a part takes of the loop's voltage: a drop, and ohms beside it. */
+export interface LoopLoad {
+  readonly volts: number
+  readonly ohm: number
+}
+/** What feeds a loop: its voltage as on the label, from the lowest to the highest, behind so many ohms. */
+export interface LoopFeed {
+  readonly nominal_V: number
+  readonly min_V: number
+  readonly max_V: number
+  readonly ohm: number
+}
+/** How an output switches, as a card has to know it. */
+export type Switching = 'pnp' | 'npn' | 'pp' | 'contact'
+/** An output by its label: how it switches, what it may carry, lets through when open, and needs to work; A. */
+export interface OutputLabel {
+  readonly switching: Switching
+  readonly most_A: number
+  readonly leak_A: number
+  readonly least_A: number
+}
+
+/** One kind of part, as its file writes it. A new kind is one new file and its line in the index. */
+export interface PartDefinition<S> {
   readonly kind: string
   readonly title: string
   readonly place: Place
   readonly duty: Duty
   /** Letters a new part's name begins with. */
   readonly prefix: string
-  readonly settings: readonly Setting[]
-  readonly terminals: (s: Settings) => readonly Terminal[]
+  readonly terminals: (s: S) => readonly Terminal[]
   /** Ways through the part, field side first. */
-  readonly lanes?: (s: Settings) => readonly (readonly [string, string])[]
+  readonly lanes?: (s: S) => readonly (readonly [string, string])[]
   /** What the bench lets move, in words; null when nothing does. */
-  readonly actuate?: (s: Settings) => { readonly on: string; readonly off: string } | null
+  readonly actuate?: (s: S) => { readonly on: string; readonly off: string } | null
   /** The label in one line. */
-  readonly label: (s: Settings) => string
-  readonly elements: (p: PlacedPart) => readonly NetElement[]
+  readonly label: (s: S) => string
+  readonly elements: (p: PlacedPart<S>) => readonly NetElement[]
   /** What changes in the part after a solution; undefined or the same leaves it. */
-  readonly react?: (p: SolvedPart) => Partial<LivePart>
+  readonly react?: (p: SolvedPart<S>) => Partial<LivePart>
   /** Pairs of terminals worth a voltage reading, with their name. */
-  readonly testPoints?: (s: Settings) => readonly (readonly [plus: string, minus: string, says: string])[]
+  readonly testPoints?: (s: S) => readonly (readonly [plus: string, minus: string, says: string])[]
   /** Tools and material besides the part itself. */
   readonly kit?: readonly string[]
-  readonly caution?: (s: Settings) => string | null
+  readonly caution?: (s: S) => string | null
   /** What should be seen first when power comes. */
-  readonly firstSign?: (s: Settings) => string | null
+  readonly firstSign?: (s: S) => string | null
+  /** Where it stands when that depends on its label. */
+  readonly placeOf?: (s: S) => Place
+  /** What it takes of a loop's voltage; null where it is not in the way. @param lit - a display's backlight is wanted */
+  readonly loopLoad?: (s: S, lit: boolean) => LoopLoad | null
+  /** What it can feed a loop with; null where it does not. */
+  readonly loopFeed?: (s: S) => LoopFeed | null
+  /** Lowest and highest volts on its label; null where it does not say. */
+  readonly supplyLabel?: (s: S) => { readonly min_V: number; readonly max_V: number | null } | null
+  /** Volts and current that it takes as the load of an output; whether it is a coil. */
+  readonly switchedLoad?: (s: S) => { readonly volts: number; readonly amps: number; readonly coil: boolean }
+  readonly output?: (s: S) => OutputLabel
+  /** Of a transmitter that lives on the loop: the volts it needs, and the most it stands. */
+  readonly loopDevice?: (s: S) => { readonly lift_V: number; readonly max_V: number }
+  /** Whether it can drive its own passive output, and whether that is set. */
+  readonly ownFeed?: (s: S) => 'jumpered' | 'possible' | 'none'
+  /** Where a loop's current goes in and out of a receiver, and the name of the channel in use. */
+  readonly receives?: (s: S) => {
+    readonly into: string
+    readonly out: string
+    readonly channel: string | null
+  }
+  /** Of a discrete input: which way the current flows, and its type. */
+  readonly input?: (s: S) => { readonly mode: 'sink' | 'source' | 'bidir'; readonly type: 1 | 2 | 3 }
+  /** Of a meter: the jack the red lead is in, and the dial. */
+  readonly meter?: (s: S) => { readonly jack: string; readonly dial: string }
+  /** The conductor of a cable. */
+  readonly conductor?: (s: S) => Conductor
 }
+/** A kind of part as the rest of the program sees it. */
+export interface PartKind extends PartDefinition<LabelData> {
+  readonly settings: readonly Setting[]
+}
+
+/** A kind of part from its file: its functions read typed label data. */
+export const definePart = <const L extends readonly Setting[]>(
+  d: PartDefinition<ValuesOf<L>> & { readonly settings: L },
+): PartKind =>
+  // Label data is held against the settings when it is saved; here the compiler cannot see it.
+  d as unknown as PartKind
 
 /** One element of the part, its terminals landed on the part's own. */
 export const element = (
-  p: PlacedPart,
+  p: Pick<PlacedPart, 'id' | 'node'>,
   type: string,
   landed: Readonly<Record<string, string>>,
   params: NetElement['params'] = {},

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { kindRank, partKind } from './index.ts'
-import type { PartKind, Terminal } from './part-kind.ts'
-import { settingProblem, settingsOf, type Settings } from '../quantity/setting.ts'
+import type { LabelData, PartKind, Terminal } from './part-kind.ts'
+import { settingProblem, valuesOf } from '../quantity/setting.ts'
 
 export const PART_ID = /^[A-Za-z][A-Za-z0-9_-]{0,23}$/
 const WIRE_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,15}$/
@@ -88,14 +88,14 @@ export const terminalOf = (at: string): string => at.slice(at.indexOf(':') + 1)
 export interface KnownPart {
   readonly id: string
   readonly kind: PartKind
-  readonly s: Settings
+  readonly s: LabelData
   readonly terminals: readonly Terminal[]
 }
 
 export function knownPart(id: string, part: WiredPart): KnownPart | null {
   const kind = partKind(part.kind)
   if (!kind) return null
-  const s = settingsOf(kind.settings, part.settings)
+  const s = valuesOf(kind.settings, part.settings)
   return { id, kind, s, terminals: kind.terminals(s) }
 }
 

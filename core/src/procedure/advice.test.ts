@@ -1,10 +1,11 @@
 import { describe, expect, test } from 'vitest'
 import { adviceFor } from './advice.ts'
-import { bufferByPH, bufferProblem, phResult } from './buffer-check.ts'
+import { bufferByPH, bufferProblem, phResult } from '../family/ph/buffer-check.ts'
 import { carefulAnswer } from './careful-answer.ts'
-import { applyProcedureEvent, type ProcedureRun } from './engine.ts'
+import { applyProcedureEvent } from './engine.ts'
+import type { ProcedureRun } from './run.ts'
 import type { ProcedureEventBody } from './events.ts'
-import { nozzleFlow } from '../instrument/thermal/nozzle.ts'
+import { nozzleFlow } from '../family/thermal/nozzle.ts'
 import type { ProcedureContext, Step } from './step.ts'
 
 const CONTEXT = {

@@ -1,13 +1,7 @@
 import { z } from 'zod'
 import { calculation } from '../calculation.ts'
-import {
-  abortSteps,
-  followWork,
-  shortManifold,
-  WORK_STEPS,
-  type ShortMove,
-  type WorkState,
-} from './order-of-work.ts'
+import { abortSteps, followWork, WORK_STEPS, type WorkState } from './order-of-work.ts'
+import { shortManifold, type ShortMove } from '../manifold/short-form.ts'
 
 const STATES = ['IDLE', ...WORK_STEPS.map(([, s]) => s)] as [WorkState, ...WorkState[]]
 const MOVES = [

@@ -1,15 +1,10 @@
 import { describe, expect, test } from 'vitest'
-import {
-  adjustmentProblem,
-  applyProcedureEvent,
-  foldProcedure,
-  readingsOf,
-  type ProcedureHappened,
-  type ProcedureRun,
-} from './engine.ts'
+import { adjustmentProblem, applyProcedureEvent, foldProcedure, type ProcedureHappened } from './engine.ts'
+import { readingsOf, type ProcedureRun } from './run.ts'
 import { carefulAnswer } from './careful-answer.ts'
 import type { ProcedureEventBody } from './events.ts'
-import { PROCEDURES, proceduresFor } from './procedures/index.ts'
+import { familyOf } from '../family/index.ts'
+import { PROCEDURES } from './catalogue.ts'
 import type { ProcedureContext, Step } from './step.ts'
 
 const CONTEXT: ProcedureContext = {
@@ -225,12 +220,12 @@ describe('nothing in the wrong order', () => {
     })
   })
   test('a loop is offered what makes sense for it', () => {
-    const of = (type: string) => proceduresFor(type).map((p) => p.id)
-    expect(of('pH')).toContain('ph-buffers')
-    expect(of('pH')).not.toContain('zero-trim')
-    expect(of('flow, clamp-on')).toEqual(expect.arrayContaining(['flow-zero', 'clamp-on-start-up']))
-    expect(of('flow, thermal')).toContain('gas-verification')
-    expect(of('level, guided wave')).toContain('guided-wave-set-up')
-    expect(of('switch, float')).toEqual(['relay-trip'])
+    const of = (family: string) => familyOf(family)?.procedures.map((p) => p.id)
+    expect(of('ph')).toContain('ph-buffers')
+    expect(of('ph')).not.toContain('zero-trim')
+    expect(of('clamp-on')).toEqual(expect.arrayContaining(['flow-zero', 'clamp-on-start-up']))
+    expect(of('thermal')).toContain('gas-verification')
+    expect(of('guided-wave')).toContain('guided-wave-set-up')
+    expect(of('switch')).toEqual(['relay-trip'])
   })
 })

@@ -1,36 +1,13 @@
-import { transmitter, type Adjustment, type Transmitter } from '../device/transmitter.ts'
-import { REFUSALS, trimPlausible, WARNINGS } from '../device/plausible.ts'
-import { bufferProblem } from './buffer-check.ts'
+import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
+import type { Adjustment } from '../trim/adjust.ts'
+import { REFUSALS, trimPlausible, WARNINGS } from '../trim/plausible.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
-import { abortSteps, WORK_STEPS, type AbortStep, type WorkEvent, type WorkState } from './order-of-work.ts'
-import { procedureOf } from './procedures/index.ts'
-import type { Step } from './step.ts'
+import { WORK_STEPS, type WorkState } from './order-of-work.ts'
+import { procedureOf } from './catalogue.ts'
+import { seriesOf, type ProcedureRun } from './run.ts'
+import type { Step, Values } from './step.ts'
+import { stepsBack } from './way-back.ts'
 
-export interface DoneStep {
-  readonly step: Step
-  readonly values: Readonly<Record<string, number>>
-  readonly choice: string | null
-  readonly note: string
-  readonly confirmedBy: string
-  readonly by: string
-  readonly at: string
-}
-export type ProcedureState = 'running' | 'aborting' | 'done' | 'aborted' | 'outOfService'
-
-/** A procedure as its events tell it. */
-export interface ProcedureRun {
-  readonly started: ProcedureStarted
-  readonly startedBy: string
-  readonly startedAt: string
-  /** Who works at it now; nobody else's steps count. */
-  readonly runner: string
-  readonly state: ProcedureState
-  readonly work: WorkState
-  readonly done: readonly DoneStep[]
-  readonly left: readonly Step[]
-  readonly fixedCurrent: boolean
-  readonly abort: { readonly reason: string; readonly by: string; readonly at: string } | null
-}
 export interface ProcedureHappened {
   readonly body: ProcedureEventBody
   readonly by: string
@@ -42,66 +19,6 @@ export type ProcedureFolded =
 const refused = (says: string): ProcedureFolded => ({ kind: 'refused', says })
 const stateAfter = new Map<string, WorkState>(WORK_STEPS.map(([e, s]) => [e, s]))
 
-const ABORT_WORDS: Readonly<Record<AbortStep, readonly [title: string, says: string]>> = {
-  releaseFixed: ['Release the held current', 'The output follows the measurement again.'],
-  revertTrim: [
-    'Put the trim back',
-    'Write back trim and range of the closed as-found; the record says “not adjusted”.',
-  ],
-  spotCheck: ['Check one point', 'It reads as it did as found.'],
-  ventStandard: ['Vent the standard', 'No pressure is left in pump and hose.'],
-  disconnect: ['Take off the standard', 'Hose off, the loop’s link back in its terminals.'],
-  restore: ['Valves back', 'Block valves open, equaliser and vents shut.'],
-  check: ['Does it read what the process is?', 'If not: it stays in manual and out of service.'],
-  unbypass: ['Trips active again', 'Each one that was bypassed.'],
-  auto: ['Back to automatic', 'The operator takes it back.'],
-  close: ['Tell the operators', 'The work has ended early; say what state the loop is in.'],
-  notify: ['', ''],
-  manual: ['', ''],
-  bypassTrips: ['', ''],
-  isolate: ['', ''],
-  vent: ['', ''],
-  connect: ['', ''],
-  startAsFound: ['', ''],
-  finishAsFound: ['', ''],
-  adjust: ['', ''],
-  finishAsLeft: ['', ''],
-}
-
-/** Steps back that an operator has a part in. */
-const BY_OPERATOR: ReadonlySet<AbortStep> = new Set(['unbypass', 'auto'])
-
-/** The way back as steps, each ticked by the person who does it. */
-function stepsBack(work: WorkState, fixedCurrent: boolean): Step[] {
-  return abortSteps(work, fixedCurrent).map((id): Step => {
-    const [title, says] = ABORT_WORDS[id]
-    const isWork = stateAfter.has(id)
-    if (id === 'check')
-      return {
-        id: 'abort-check',
-        kind: 'decide',
-        work: 'check',
-        title,
-        says,
-        choices: [
-          { value: 'agrees', title: 'It agrees' },
-          { value: 'fails', title: 'It does not' },
-        ],
-      }
-    const confirmedBy = BY_OPERATOR.has(id) ? { confirmedBy: 'operator' } : {}
-    return {
-      ...confirmedBy,
-      id: `abort-${id}`,
-      kind: id === 'close' ? 'tell' : id === 'releaseFixed' ? 'apply' : 'confirm',
-      title,
-      says,
-      ...(id === 'releaseFixed' ? { holdCurrent_mA: null } : {}),
-      ...(isWork ? { work: id as WorkEvent } : {}),
-      ...(id === 'close' || id === 'releaseFixed' ? {} : { hold: ['Done.'] }),
-    }
-  })
-}
-
 /** The device as far as typed numbers tell it: what it reads is taken for its raw value. */
 const deviceOf = (s: ProcedureStarted): Transmitter =>
   transmitter(
@@ -111,7 +28,8 @@ const deviceOf = (s: ProcedureStarted): Transmitter =>
     s.context.range.high,
   )
 
-function adjustmentOf(step: Step, values: Readonly<Record<string, number>>): Adjustment | null {
+/** The adjustment that a step asks for, with what was typed; null where it is none. */
+export function adjustmentOf(step: Step, values: Values): Adjustment | null {
   switch (step.adjustment) {
     case 'lowerTrim':
     case 'upperTrim':
@@ -132,7 +50,7 @@ function adjustmentOf(step: Step, values: Readonly<Record<string, number>>): Adj
 export function adjustmentProblem(
   run: ProcedureRun,
   step: Step,
-  values: Readonly<Record<string, number>>,
+  values: Values,
 ): { readonly refused: string | null; readonly warnings: readonly string[] } {
   const a = adjustmentOf(step, values)
   if (!a) return { refused: null, warnings: [] }
@@ -164,11 +82,8 @@ function stepProblem(
   if (step.confirmedBy && p.confirmedBy === '') return `Name the ${step.confirmedBy} who confirmed it.`
   for (const f of step.fields ?? []) if (p.values[f.name] === undefined) return `${f.label} is missing.`
   if (step.kind === 'decide' && !step.choices?.some((c) => c.value === p.choice)) return 'Choose one of them.'
-  if (step.id.startsWith('buffer-')) {
-    const earlier = run.done.filter((d) => d.step.id.startsWith('buffer-')).map((d) => d.values)
-    const says = bufferProblem(p.values, earlier)
-    if (says) return says
-  }
+  const says = step.gate?.(p.values, step.series ? seriesOf(run, step.series) : []) ?? null
+  if (says) return says
   const problem = adjustmentProblem(run, step, p.values)
   return problem.refused
 }
@@ -181,10 +96,8 @@ function leftAfter(run: ProcedureRun, step: Step, choice: string | null): readon
     const there = rest.findIndex((s) => s.id === target)
     return there < 0 ? rest : rest.slice(there)
   }
-  if (step.id !== 'decide' || choice !== 'leave') return rest
-  const skip = rest.findIndex(
-    (s) => s.phase !== 'asLeft' && s.kind !== 'write' && s.id !== 'adjusted' && s.id !== 'release',
-  )
+  if (!step.judged || choice !== 'leave') return rest
+  const skip = rest.findIndex((s) => s.phase !== 'asLeft' && s.kind !== 'write' && !s.adjusting)
   return skip < 0 ? [] : rest.slice(skip)
 }
 
@@ -270,18 +183,3 @@ export function foldProcedure(events: readonly ProcedureHappened[]): ProcedureRu
   }
   return run
 }
-
-/** The readings of a phase that have an input to be held against, in order. */
-export const readingsOf = (run: ProcedureRun, phase: 'asFound' | 'asLeft') =>
-  run.done
-    .filter(
-      (d) =>
-        d.step.kind === 'read' &&
-        d.step.phase === phase &&
-        (d.values['applied'] ?? d.step.apply) !== undefined,
-    )
-    .map((d) => ({
-      applied: d.values['applied'] ?? d.step.apply ?? 0,
-      pv: d.values['pv'] ?? 0,
-      mA: d.values['mA'] ?? null,
-    }))

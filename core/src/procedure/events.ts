@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { RangeSchema } from '../loop/document.ts'
+import { RangeSchema } from '../signal/schema.ts'
 
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
 
@@ -17,6 +17,7 @@ const Started = z.strictObject({
       tolerance_pct: z.number().positive().max(50),
       tau_s: z.number().min(0).max(3600),
       manifold: z.enum(['three-valve', 'five-valve']).nullable(),
+      zero: z.strictObject({ least: z.number().min(0), most: z.number().positive().nullable() }).optional(),
     }),
     /** Readings come from a stand-in, or are typed from the real device. */
     withDevice: z.boolean(),

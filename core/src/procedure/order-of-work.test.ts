@@ -1,12 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import {
-  abortSteps,
-  followWork,
-  nextEvents,
-  shortManifold,
-  WORK_STEPS,
-  type WorkState,
-} from './order-of-work.ts'
+import { abortSteps, followWork, nextEvents, WORK_STEPS, type WorkState } from './order-of-work.ts'
 
 const ALL = WORK_STEPS.map(([e]) => e)
 
@@ -36,19 +29,5 @@ describe('order of work', () => {
     const states: WorkState[] = WORK_STEPS.map(([, s]) => s)
     for (const s of states) if (s !== 'CLOSED') expect(abortSteps(s).at(-1)).toBe('close')
     expect(abortSteps('IDLE')).toEqual([])
-  })
-})
-
-describe('the short manifold', () => {
-  test('out and in keep the rules; the equaliser first does not', () => {
-    const out = shortManifold(['closeL', 'openE', 'closeH', 'openV'])
-    expect(out).toMatchObject({ rule: null, zeroReady: true, inService: false })
-    expect(shortManifold(['closeV', 'openH', 'closeE', 'openL'], out.valves)).toMatchObject({
-      rule: null,
-      inService: true,
-    })
-    expect(shortManifold(['openE'])).toMatchObject({ rule: 'THROUGH_FLOW', at: 0 })
-    expect(shortManifold(['closeL', 'openV'])).toMatchObject({ rule: 'VENT_TO_PROCESS', at: 1 })
-    expect(shortManifold(['closeL', 'closeH', 'openV'])).toMatchObject({ rule: 'ONE_SIDED_VENT', at: 2 })
   })
 })

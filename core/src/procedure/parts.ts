@@ -1,4 +1,4 @@
-import { SEQUENCES } from '../instrument/pressure/manifold.ts'
+import { SEQUENCES } from '../manifold/manifold.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { HOLD_POINTS } from './order-of-work.ts'
@@ -74,10 +74,10 @@ export function beginning(c: ProcedureContext, cautions: readonly string[]): Ste
 }
 
 /** Reading fields of an analogue loop. */
-export const readingFields = (c: ProcedureContext): StepField[] => [
-  { name: 'applied', label: 'Applied', unit: c.range.unit },
-  { name: 'pv', label: 'Transmitter reads', unit: c.range.unit },
-  { name: 'mA', label: 'Loop current', unit: 'mA' },
+export const readingFields = (c: ProcedureContext, apply: number): StepField[] => [
+  { name: 'applied', label: 'Applied', unit: c.range.unit, preset: apply, readsFrom: 'standard' },
+  { name: 'pv', label: 'Transmitter reads', unit: c.range.unit, readsFrom: 'pv' },
+  { name: 'mA', label: 'Loop current', unit: 'mA', readsFrom: 'current' },
 ]
 
 const say = (c: ProcedureContext, x: number) => `${sayNumber(x, 6)} ${printedUnit(c.range.unit)}`
@@ -109,7 +109,7 @@ export function point(c: ProcedureContext, phase: 'asFound' | 'asLeft', value: n
       title: `Read at ${say(c, value)}`,
       says: 'The standard first, then the transmitter, then the loop.',
       apply: value,
-      fields: readingFields(c),
+      fields: readingFields(c, value),
     },
   ]
 }
@@ -150,6 +150,7 @@ export const decision = (title: string): Step => ({
   id: 'decide',
   kind: 'decide',
   title,
+  judged: true,
   says: 'The smallest right action, from the readings just closed.',
   choices: [
     { value: 'adjust', title: 'Adjust' },
@@ -178,6 +179,9 @@ export const adjusted: Step = {
   title: 'Store it',
   says: 'What is not stored is lost at the next power cycle. Store, then read back and compare.',
   hold: ['Stored in the device and read back.'],
+  adjusting: true,
+  label: 'Store',
+  command: { kind: 'store' },
 }
 
 /** From the standard back to automatic and the second radio call. */
@@ -187,6 +191,7 @@ export function ending(c: ProcedureContext): Step[] {
       id: 'disconnect',
       kind: 'confirm',
       work: 'disconnect',
+      command: { kind: 'apply', value: null },
       title: 'Vent and take off the standard',
       says: 'Pressure in the hose first, then the hose; the loop’s link back in its terminals.',
       hold: ['The standard is vented and off; the loop is closed again.'],

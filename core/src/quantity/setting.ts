@@ -1,31 +1,34 @@
-/** A line of a label or of a configuration, in the unit its name ends with. */
-export type Setting = NumberSetting | ChoiceSetting | FlagSetting | TextSetting | TableSetting
+import { all, holds, type Condition } from './condition.ts'
 
-interface Named {
-  readonly name: string
+/** A line of a label or of a configuration, in the unit its name ends with. */
+export type Setting<N extends string = string> =
+  NumberSetting<N> | ChoiceSetting<N> | FlagSetting<N> | TextSetting<N> | TableSetting<N>
+
+interface Named<N extends string> {
+  readonly name: N
   readonly title: string
-  /** Shown only when this holds. */
-  readonly when?: (s: Settings) => boolean
+  /** Shown, and counted, only where this holds. */
+  readonly when?: Condition
 }
-export interface NumberSetting extends Named {
+export interface NumberSetting<N extends string = string> extends Named<N> {
   readonly kind: 'number'
   readonly unit: string
   readonly standard: number
   readonly min: number
   readonly max: number
 }
-export interface ChoiceSetting extends Named {
+export interface ChoiceSetting<N extends string = string, V extends string = string> extends Named<N> {
   readonly kind: 'choice'
-  readonly standard: string
-  readonly options: readonly { readonly value: string; readonly title: string }[]
+  readonly standard: V
+  readonly options: readonly { readonly value: V; readonly title: string }[]
 }
-export interface FlagSetting extends Named {
+export interface FlagSetting<N extends string = string> extends Named<N> {
   readonly kind: 'flag'
   readonly standard: boolean
 }
 
 /** A value kept as it stands on a label: a factor string, a list of readings. */
-export interface TextSetting extends Named {
+export interface TextSetting<N extends string = string> extends Named<N> {
   readonly kind: 'text'
   readonly standard: string
   /** What is wrong with a text, or null. */
@@ -33,7 +36,7 @@ export interface TextSetting extends Named {
 }
 
 /** Two columns of numbers: a strapping table, imported or typed. */
-export interface TableSetting extends Named {
+export interface TableSetting<N extends string = string> extends Named<N> {
   readonly kind: 'table'
   readonly columns: readonly [string, string]
   readonly standard: TableRows
@@ -44,55 +47,63 @@ export type TableRows = readonly (readonly [number, number])[]
 export const MOST_ROWS = 20_000
 
 export type SettingValue = number | string | boolean | TableRows
+/** Values as typed and kept, by the name of their setting; what is missing has its default. */
+export type Typed = Readonly<Record<string, SettingValue>>
 
-/** A part's settings with the defaults filled in. */
-export interface Settings {
-  readonly num: (name: string) => number
-  readonly word: (name: string) => string
-  readonly flag: (name: string) => boolean
-  readonly table: (name: string) => TableRows
+type ValueOf<S> =
+  S extends NumberSetting<string>
+    ? number
+    : S extends ChoiceSetting<string, infer V>
+      ? V
+      : S extends FlagSetting<string>
+        ? boolean
+        : S extends TextSetting<string>
+          ? string
+          : TableRows
+/** The values of a list of settings, each under its name with its own type: inferred, never written by hand. */
+export type ValuesOf<L extends readonly Setting[]> = {
+  readonly [S in L[number] as S['name']]: ValueOf<S>
 }
 
-export const number = (
-  name: string,
+export const number = <const N extends string>(
+  name: N,
   title: string,
   unit: string,
   standard: number,
   min: number,
   max: number,
-  when?: Named['when'],
-): NumberSetting => ({ kind: 'number', name, title, unit, standard, min, max, ...(when ? { when } : {}) })
+  when?: Condition,
+): NumberSetting<N> => ({ kind: 'number', name, title, unit, standard, min, max, ...(when ? { when } : {}) })
 
-export const choice = (
-  name: string,
+export const choice = <const N extends string, const V extends string>(
+  name: N,
   title: string,
-  standard: string,
-  options: Readonly<Record<string, string>>,
-  when?: Named['when'],
-): ChoiceSetting => ({
+  standard: NoInfer<V>,
+  options: Readonly<Record<V, string>>,
+  when?: Condition,
+): ChoiceSetting<N, V> => ({
   kind: 'choice',
   name,
   title,
   standard,
-  options: Object.entries(options).map(([value, t]) => ({ value, title: t })),
+  options: keysOf(options).map((value) => ({ value, title: options[value] })),
   ...(when ? { when } : {}),
 })
 
-export const flag = (name: string, title: string, standard: boolean, when?: Named['when']): FlagSetting => ({
-  kind: 'flag',
-  name,
-  title,
-  standard,
-  ...(when ? { when } : {}),
-})
+export const flag = <const N extends string>(
+  name: N,
+  title: string,
+  standard: boolean,
+  when?: Condition,
+): FlagSetting<N> => ({ kind: 'flag', name, title, standard, ...(when ? { when } : {}) })
 
-export const text = (
-  name: string,
+export const text = <const N extends string>(
+  name: N,
   title: string,
   standard: string,
   problem?: TextSetting['problem'],
-  when?: Named['when'],
-): TextSetting => ({
+  when?: Condition,
+): TextSetting<N> => ({
   kind: 'text',
   name,
   title,
@@ -101,13 +112,13 @@ export const text = (
   ...(when ? { when } : {}),
 })
 
-export const table = (
-  name: string,
+export const table = <const N extends string>(
+  name: N,
   title: string,
   columns: TableSetting['columns'],
   problem?: TableSetting['problem'],
-  when?: Named['when'],
-): TableSetting => ({
+  when?: Condition,
+): TableSetting<N> => ({
   kind: 'table',
   name,
   title,
@@ -117,29 +128,32 @@ export const table = (
   ...(when ? { when } : {}),
 })
 
-/** Settings as typed over their defaults. @throws Error for a name the part does not have: a programming error. */
-export function settingsOf(
-  settings: readonly Setting[],
-  given: Readonly<Record<string, SettingValue>>,
-): Settings {
-  const get = (name: string): SettingValue => {
-    const setting = settings.find((s) => s.name === name)
-    if (!setting) throw new Error(`there is no setting ${name}`)
-    return given[name] ?? setting.standard
-  }
-  return {
-    num: (name) => Number(get(name)),
-    word: (name) => {
-      const v = get(name)
-      return typeof v === 'object' ? '' : String(v)
-    },
-    flag: (name) => get(name) === true,
-    table: (name) => {
-      const rows = get(name)
-      return Array.isArray(rows) ? (rows as TableRows) : []
-    },
-  }
+/** The keys of an object with their own type. */
+export const keysOf = <K extends string>(o: Readonly<Partial<Record<K, unknown>>>): K[] =>
+  Object.keys(o) as K[]
+
+/** The titles of a table of things, as the options of a choice. */
+export function titlesOf<K extends string>(
+  things: Readonly<Record<K, { readonly title: string }>>,
+  say: (thing: { readonly title: string }, key: K) => string = (thing) => thing.title,
+): Record<K, string> {
+  return Object.fromEntries(keysOf(things).map((k) => [k, say(things[k], k)])) as Record<K, string>
 }
+/** A list of words that are their own titles, as the options of a choice. */
+export const asOptions = <K extends string>(words: readonly K[], say: (word: K) => string = (w) => w) =>
+  Object.fromEntries(words.map((w) => [w, say(w)])) as Record<K, string>
+
+/** Values as typed over their defaults, each under its name with its type. */
+export function valuesOf<const L extends readonly Setting[]>(settings: L, typed: Typed): ValuesOf<L> {
+  const out: Record<string, SettingValue> = {}
+  for (const s of settings) out[s.name] = typed[s.name] ?? s.standard
+  // What was typed was held against the settings when it was saved; here the compiler cannot see it.
+  return out as ValuesOf<L>
+}
+
+/** The settings that count with these values: those whose condition holds. */
+export const shownSettings = <S extends Setting>(settings: readonly S[], values: Typed): S[] =>
+  settings.filter((s) => !s.when || holds(s.when, values))
 
 /** What is wrong with a setting's value, or null. */
 export function settingProblem(setting: Setting, value: SettingValue): string | null {
@@ -169,3 +183,8 @@ export function settingProblem(setting: Setting, value: SettingValue): string | 
     }
   }
 }
+
+/** Entries shared by several families, here counted only where a condition holds as well. */
+export const onlyWhen = <const L extends readonly Setting[]>(condition: Condition, settings: L): L =>
+  // Only the condition changes; names and kinds stay as they are.
+  settings.map((s) => ({ ...s, when: s.when ? all(condition, s.when) : condition })) as unknown as L

@@ -39,7 +39,8 @@ describe('two configurations', () => {
   test('against the documents only what they tell is compared', () => {
     const range = { low: 0, high: 185, unit: 'mbar' }
     const document = LoopDocument.parse({
-      version: 2,
+      version: 3,
+      family: 'pressure',
       tag: 'PDT-201',
       service: '',
       area: '',

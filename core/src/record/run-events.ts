@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { RangeSchema, ToleranceSchema } from '../loop/document.ts'
+import { ToleranceSchema } from '../loop/document.ts'
+import { RangeSchema } from '../signal/schema.ts'
 import { DISTRIBUTIONS } from '../statistics/budget.ts'
 import { DECISION_RULES } from '../verify/decision.ts'
 import { PLAN_NAMES } from '../verify/plan.ts'

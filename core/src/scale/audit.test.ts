@@ -5,10 +5,11 @@ import { auditPath } from './audit.ts'
 import { predictedErrors } from './predicted-errors.ts'
 import { CATALOGUE } from '../catalogue.ts'
 import { answer } from '../calculation.ts'
+import { WORKED_CODES } from '../signal/test/worked-codes.ts'
 
-const base = { lrv: 0, urv: 6, inUnit: 'bar(g)', lo: 0, hi: 6, unit: 'bar(g)' }
-const codes = (chain: object, type = 'pressure') =>
-  auditPath(stagesOfChain(Chain.parse({ ...base, ...chain })), type).map((f) => f.code)
+const base = { ...WORKED_CODES, lrv: 0, urv: 6, inUnit: 'bar(g)', lo: 0, hi: 6, unit: 'bar(g)' }
+const codes = (chain: object, type: string) =>
+  auditPath(stagesOfChain(Chain.parse({ ...base, ...chain })), type === 'flow, orifice').map((f) => f.code)
 
 describe('what the ranges alone tell', () => {
   const rows: readonly [why: string, chain: object, type: string, codes: string[]][] = [
@@ -53,18 +54,24 @@ describe('what the ranges alone tell', () => {
       ['SQRT_TWICE'],
     ],
     ['a root where none belongs', { transfer: 'sqrt' }, 'pressure', ['SQRT_UNEXPECTED']],
+    ['one root, where one belongs', { transfer: 'sqrt' }, 'flow, orifice', ['SQRT_ONCE']],
   ]
   test.each(rows)('%s', (_why, chain, type, expected) => expect(codes(chain, type)).toEqual(expected))
   test('the root taken twice is named with what half flow would read', () => {
     const stages = stagesOfChain(Chain.parse({ ...base, transfer: 'sqrt' })).map((s) =>
       s.kind === 'controller' ? { ...s, transfer: { kind: 'sqrt' as const } } : s,
     )
-    const [finding] = auditPath(stages, 'flow, orifice')
+    const [finding] = auditPath(stages, true)
     expect(finding).toMatchObject({ code: 'SQRT_TWICE', severity: 'stop' })
     expect(finding?.says).toContain('71 %')
   })
+  test('a root is not judged where nobody has told what the loop is', () => {
+    const [f] = auditPath(stagesOfChain(Chain.parse({ ...base, transfer: 'sqrt' })), null)
+    expect(f).toMatchObject({ code: 'SQRT_NOT_JUDGED', severity: 'note' })
+    expect(auditPath(stagesOfChain(Chain.parse(base)), null)).toEqual([])
+  })
   test('a finding names both cards, the error at the ends, and the fix', () => {
-    const [finding] = auditPath(stagesOfChain(Chain.parse({ ...base, hi: 8 })), 'pressure')
+    const [finding] = auditPath(stagesOfChain(Chain.parse({ ...base, hi: 8 })), false)
     expect(finding?.where).toEqual(['transmitter', 'controller'])
     expect(finding?.evidence?.find((e) => e.label === 'error at 100 %')?.value).toBeCloseTo(100 / 3, 9)
     expect(finding?.evidence?.find((e) => e.label === 'error at 50 %')?.value).toBeCloseTo(50 / 3, 9)
@@ -112,7 +119,7 @@ describe('what will be read', () => {
       )
     const right = predictedErrors(with_({}), false)[0]?.errors_pct ?? []
     for (const e of right) expect(Math.abs(e)).toBeLessThan(0.01)
-    expect(auditPath(with_({ inLow_mA: 0 }), 'pressure').map((f) => f.code)).toContain('ISOLATOR_DIFFERS')
+    expect(auditPath(with_({ inLow_mA: 0 }), false).map((f) => f.code)).toContain('ISOLATOR_DIFFERS')
   })
   test('pulses: too fast, too wide, another factor at the counter', () => {
     const pulses = (frequency: object, totalizer: object) =>
@@ -129,7 +136,7 @@ describe('what will be read', () => {
           },
           { kind: 'totalizer', unitsPerPulse: 1 / 36_000, limit_Hz: 10_000, ...totalizer },
         ],
-        'flow',
+        false,
       ).map((f) => f.code)
     expect(pulses({}, {})).toEqual([])
     expect(pulses({}, { limit_Hz: 500 })).toEqual(['FREQUENCY_LIMIT'])

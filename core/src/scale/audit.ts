@@ -1,6 +1,7 @@
 import type { Finding } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { convertRangeEnd, printedUnit, unitOf } from '../quantity/units.ts'
+import { judgeRoot, rootTakers } from '../signal/root.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 import type { Transfer } from '../signal/transfer.ts'
 import { predictedErrors } from './predicted-errors.ts'
@@ -224,21 +225,16 @@ function pulseFindings(stages: readonly Stage[]): Finding[] {
   return out
 }
 
-/** Elements whose signal needs exactly one square root. */
-export const needsRoot = (type: string) =>
-  /orifice|differential pressure flow|dp flow|venturi|pitot/i.test(type)
-
 /**
  * Checks the ranges, units and functions along the path against each other, without any reading.
- * @param type - the loop's type in words; a dp flow element needs exactly one square root.
+ * @param needsRoot - whether the loop's family needs a square root; null where nobody has told what it is
  */
-export function auditPath(stages: readonly Stage[], type: string): Finding[] {
-  const found = conditions(stages, type)
-  const roots = stages.filter((s) => 'transfer' in s && s.transfer.kind === 'sqrt').length
-  const predicted = predictedErrors(stages, needsRoot(type) || roots > 0)
+export function auditPath(stages: readonly Stage[], needsRoot: boolean | null): Finding[] {
+  const found = conditions(stages, needsRoot)
+  const predicted = predictedErrors(stages, needsRoot === true || rootTakers(stages).length > 0)
   // Every receiver that a finding names is told with what it will read.
   return found.map((f) => {
-    if (f.severity === 'note' || !CHANGES_READING.has(f.code)) return f
+    if (f.severity === 'note' || f.severity === 'good' || !CHANGES_READING.has(f.code)) return f
     const receiver = predicted.find((p) => f.where.includes(p.at)) ?? predicted[0]
     if (!receiver) return f
     const [zero = 0, , half = 0, , full = 0] = receiver.errors_pct
@@ -262,7 +258,7 @@ const CHANGES_READING = new Set([
   'ISOLATOR_DIFFERS',
 ])
 
-function conditions(stages: readonly Stage[], type: string): Finding[] {
+function conditions(stages: readonly Stage[], needsRoot: boolean | null): Finding[] {
   const transmitter = stageOf(stages, 'transmitter')
   const controller = stageOf(stages, 'controller')
   const display = stageOf(stages, 'display')
@@ -271,7 +267,6 @@ function conditions(stages: readonly Stage[], type: string): Finding[] {
   if (!transmitter) return []
   const findings: Finding[] = []
   const documented = transmitter.shows ?? transmitter.range
-  const roots = [transmitter.transfer, controller?.transfer].filter((t) => t?.kind === 'sqrt').length
   if (controller) {
     const straight = !transmitter.reverse || !!transmitter.shows
     const source = straight ? documented : { ...documented, low: documented.high, high: documented.low }
@@ -307,41 +302,8 @@ function conditions(stages: readonly Stage[], type: string): Finding[] {
       ),
     )
   findings.push(...limitFindings(stages), ...cardFindings(stages), ...pulseFindings(stages))
-  const displayRoot = display?.transfer.kind === 'sqrt' ? 1 : 0
-  if (roots + displayRoot > 1)
-    findings.push({
-      code: 'SQRT_TWICE',
-      severity: 'stop',
-      where: ['transmitter', displayRoot ? 'display' : 'controller'],
-      says: 'The square root is taken twice: half flow would read 71 %. Take it in one place only.',
-      evidence: [{ label: 'reading at half flow', value: 100 * Math.SQRT1_2, unit: '%' }],
-      fix: {
-        label: 'Leave the root to the transmitter',
-        set: [{ path: 'path.controller.transfer.kind', value: 'linear' }],
-      },
-      rule: 'Flow is the square root of differential pressure, once.',
-    })
-  if (roots + displayRoot === 0 && needsRoot(type))
-    findings.push({
-      code: 'SQRT_NEVER',
-      severity: 'stop',
-      where: ['transmitter', 'controller'],
-      says: 'Nobody takes the square root: half flow would read 25 %.',
-      evidence: [{ label: 'reading at half flow', value: 25, unit: '%' }],
-      fix: {
-        label: 'Take the root in the transmitter',
-        set: [{ path: 'path.transmitter.transfer.kind', value: 'sqrt' }],
-      },
-      rule: 'Flow is the square root of differential pressure, once.',
-    })
-  if (roots + displayRoot === 1 && !needsRoot(type))
-    findings.push({
-      code: 'SQRT_UNEXPECTED',
-      severity: 'warn',
-      where: ['transmitter'],
-      says: 'A square root is set, but this loop has no differential pressure flow element.',
-      rule: 'Only differential pressure flow needs a square root.',
-    })
+  const root = judgeRoot(rootTakers(stages), needsRoot)
+  if (root) findings.push(root)
   if (output && input && output.signal !== input.signal)
     findings.push({
       code: 'SIGNAL_DIFFERS',

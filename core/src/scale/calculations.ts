@@ -2,7 +2,9 @@ import { z } from 'zod'
 import { calculation } from '../calculation.ts'
 import { Chain, computeChain, stagesOfChain } from '../signal/chain.ts'
 import { shownValue } from '../signal/path.ts'
-import { auditPath, needsRoot } from './audit.ts'
+import { guessFamily } from '../family/guess.ts'
+import { familyOf } from '../family/index.ts'
+import { auditPath } from './audit.ts'
 import { predictedErrors } from './predicted-errors.ts'
 
 export const scaleCalculations = [
@@ -18,8 +20,9 @@ export const scaleCalculations = [
     }),
     run: ({ chain, type }) => {
       const stages = stagesOfChain(chain)
-      const findings = auditPath(stages, type)
-      const root = needsRoot(type) || chain.transfer === 'sqrt'
+      const needsRoot = familyOf(guessFamily(type, '').family)?.needsRoot === true
+      const findings = auditPath(stages, needsRoot)
+      const root = needsRoot || chain.transfer === 'sqrt'
       return {
         codes: findings.map((f) => f.code),
         findings: findings.map((f) => ({ ...f })),

@@ -1,9 +1,20 @@
 import { describe, expect, test } from 'vitest'
 import { Chain, stagesOfChain } from '../signal/chain.ts'
 import { judgeReRange, rangeFigures, tripPlaces } from './re-range.ts'
+import { WORKED_CODES } from '../signal/test/worked-codes.ts'
 
 const stages = stagesOfChain(
-  Chain.parse({ lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar', lsl: -20, usl: 160 }),
+  Chain.parse({
+    ...WORKED_CODES,
+    lrv: 0,
+    urv: 80,
+    inUnit: 'bar',
+    lo: 0,
+    hi: 80,
+    unit: 'bar',
+    lsl: -20,
+    usl: 160,
+  }),
 )
 const TRIPS = [{ name: 'PSHH-202', at: 78, acts: 'above' as const }]
 const range = (low: number, high: number) => ({ low, high, unit: 'bar' })

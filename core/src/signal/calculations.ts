@@ -15,7 +15,7 @@ const EXAMPLE_CHAIN = {
   inUnit: 'bar',
   shunt: 250,
   n4: 0,
-  n20: 27648,
+  n20: 10000,
   lo: 0,
   hi: 80,
   unit: 'bar',
@@ -95,7 +95,7 @@ export const signalCalculations = [
         n20: f.n20,
       }
     },
-    example: { format: 'F27648' as const, mA: 3.55 },
+    example: { format: 'hundredths' as const, mA: 3.55 },
   }),
   calculation({
     name: 'signal.resolution',

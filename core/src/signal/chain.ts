@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { isUnitSymbol } from '../quantity/units.ts'
+import { USUAL_CODES } from './card-codes.ts'
 import { compilePath, computeFromStation, type StationValue } from './path.ts'
 import { STATION_IDS, type Stage, type StationId, type StageKind } from './stage.ts'
 import { tableProblem, type Transfer } from './transfer.ts'
@@ -19,10 +20,10 @@ export const Chain = z
     cutoff: z.number().min(0).max(1).optional().describe('fraction of output below which the output is 0'),
     reverse: z.boolean().optional(),
     shunt: z.number().positive().default(250).describe('Ω'),
-    n4: z.number().default(0),
-    n20: z.number().default(27648),
-    nmin: z.number().default(-4864),
-    nmax: z.number().default(32511),
+    n4: z.number().default(USUAL_CODES.n4),
+    n20: z.number().default(USUAL_CODES.n20),
+    nmin: z.number().default(USUAL_CODES.nmin),
+    nmax: z.number().default(USUAL_CODES.nmax),
     lo: z.number(),
     hi: z.number(),
     unit: z.string().default('1'),

@@ -1,13 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { Chain, computeChain, stagesOfChain } from './chain.ts'
-import { CODE_FORMATS, currentPerCount_mA, unitsPerCount } from './card-codes.ts'
+import { CODE_FORMATS, currentPerCount_mA, unitsPerCount, type CodeFormatName } from './card-codes.ts'
 import { currentState } from './current-state.ts'
 import { compilePath, computeFrom, shownValue } from './path.ts'
 import type { StationId } from './stage.ts'
 import { tableProblem } from './transfer.ts'
+import { WORKED_CODES } from './test/worked-codes.ts'
 
+const codesOf = (name: CodeFormatName) => {
+  const { n4, n20, nmin, nmax } = CODE_FORMATS[name]
+  return { n4, n20, nmin, nmax }
+}
 const PT202 = Chain.parse({
+  ...WORKED_CODES,
   lrv: 0,
   urv: 80,
   inUnit: 'bar',
@@ -23,7 +29,7 @@ const FT203 = (sqrtAt: 'tx' | 'rx') =>
     inUnit: 'mbar',
     transfer: 'sqrt',
     sqrtAt,
-    ...CODE_FORMATS.F819,
+    ...codesOf('bits12-live'),
     lo: 0,
     hi: 90,
     unit: 'm3/h',
@@ -72,11 +78,11 @@ describe('FT-203, square root', () => {
     expect(all['EU']).toBeCloseTo(eu, 5)
   })
   test('m³/h per code gets coarse towards zero flow', () => {
-    const at = (q: number) => unitsPerCount(CODE_FORMATS.F819, 90, true, q)
+    const at = (q: number) => unitsPerCount(CODE_FORMATS['bits12-live'], 90, true, q)
     expect(at(0.05)).toBeCloseTo(0.27485, 5)
     expect(at(0.2236)).toBeCloseTo(0.06143, 5)
     expect(at(1)).toBeCloseTo(0.01374, 5)
-    expect(unitsPerCount(CODE_FORMATS.F819, 90, false, 0.5)).toBeCloseTo(0.02747, 5)
+    expect(unitsPerCount(CODE_FORMATS['bits12-live'], 90, false, 0.5)).toBeCloseTo(0.02747, 5)
   })
   test('no flow says only that the dp is at most the cutoff squared', () => {
     const chain = Chain.parse({ ...FT203('tx'), cutoff: 0.1 })
@@ -98,7 +104,7 @@ describe('currents and codes at the ends', () => {
   test.each(rows)('%d mA is %s, codes %d and %d', (mA, state, a, b) => {
     expect(currentState(mA)).toBe(state)
     expect(shown(PT202, 'MA', mA)['CNT']).toBe(a)
-    expect(shown(Chain.parse({ ...PT202, ...CODE_FORMATS.F6553 }), 'MA', mA)['CNT']).toBe(b)
+    expect(shown(Chain.parse({ ...PT202, ...codesOf('bits15-live') }), 'MA', mA)['CNT']).toBe(b)
   })
   test.each([
     [0.4, 'OPEN'],
@@ -109,12 +115,11 @@ describe('currents and codes at the ends', () => {
     [21, 'FAIL_HIGH'],
   ] as const)('the limit %d mA is %s', (mA, state) => expect(currentState(mA)).toBe(state))
   test.each([
-    ['F27648', 0.000578704],
-    ['F4095', 0.0039072],
-    ['F819', 0.004884],
-    ['F6553', 0.000610361],
-    ['F65535', 0.00030518],
-    ['F10000', 0.0016],
+    ['bits12', 0.0039072],
+    ['bits12-live', 0.004884],
+    ['bits15-live', 0.000610361],
+    ['bits16-live', 0.00030518],
+    ['hundredths', 0.0016],
   ] as const)('%s has %d mA per code', (name, mA) => {
     expect(currentPerCount_mA(CODE_FORMATS[name])).toBeCloseTo(mA, 8)
   })

@@ -1,17 +1,16 @@
 import { z } from 'zod'
 import { calculation, Refusal } from '../calculation.ts'
 import {
-  adjust,
   NO_ERRORS,
   rawReading,
   readTransmitter,
   transmitter,
   trueCurrent_mA,
-  type Adjustment,
   type Transmitter,
-} from '../device/transmitter.ts'
+} from '../transmitter/transmitter.ts'
+import { adjust, type Adjustment } from './adjust.ts'
 import type { Transfer } from '../signal/transfer.ts'
-import { trimPlausible, REFUSALS } from '../device/plausible.ts'
+import { trimPlausible, REFUSALS } from './plausible.ts'
 import { recommend } from './recommend.ts'
 
 const Errors = z.strictObject(

@@ -1,13 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import {
-  adjust,
-  readTransmitter,
-  rawReading,
-  transmitter,
-  trueCurrent_mA,
-  type Adjustment,
-} from '../device/transmitter.ts'
-import { trimPlausible, type TrimSituation } from '../device/plausible.ts'
+import { readTransmitter, rawReading, transmitter, trueCurrent_mA } from '../transmitter/transmitter.ts'
+import { adjust, type Adjustment } from './adjust.ts'
+import { trimPlausible, type TrimSituation } from './plausible.ts'
 import { recommend, type FoundPoint } from './recommend.ts'
 
 const PDT = () => transmitter({ LSL: -20, USL: 160 }, { z: 0.62, g: -0.0061, zo: 0.021, go: -0.0018 }, 0, 80)

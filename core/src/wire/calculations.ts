@@ -5,8 +5,8 @@ import { conductorOhm, ohmPerKm } from '../circuit/wire-resistance.ts'
 import { currentState } from '../signal/current-state.ts'
 import { BUDGET_CURRENTS_A, hartCableLength_m, loopBudget } from './loop-budget.ts'
 import { pullSizing } from './pull-sizing.ts'
-import { passing, sensing } from '../instrument/switch/sensing.ts'
-import { TRIP_KINDS, tripSequence } from '../instrument/switch/trip-relay.ts'
+import { passing, sensing } from '../family/switch/sensing.ts'
+import { tripSequence, type Trip } from '../family/switch/trip.ts'
 
 const volt = z.number().describe('V')
 const ampere = z.number().describe('A')
@@ -189,18 +189,43 @@ export const wireCalculations = [
   calculation({
     name: 'electrical.tripRelay',
     title: 'A trip relay over a sequence of values',
-    source: 'Trip kinds with window or hysteresis; an edge counts as reached',
-    input: z.strictObject({
-      kind: z.enum(TRIP_KINDS),
-      V: z.number(),
-      W: z.number().min(0),
-      x: z.array(z.number().nullable()).max(100_000),
-      startUp: z.boolean().default(false),
-      onInvalid: z.enum(['off', 'on', 'hold']).default('off'),
-    }),
+    source: 'On and off point, or a band; an edge counts as reached; between two points it holds',
+    input: z
+      .strictObject({
+        onAt: z.number().optional(),
+        offAt: z.number().optional(),
+        direction: z
+          .enum(['falling', 'rising'])
+          .default('falling')
+          .describe('where both points are the same'),
+        from: z.number().optional(),
+        to: z.number().optional(),
+        onInside: z.boolean().default(true),
+        x: z.array(z.number().nullable()).max(100_000),
+        startUp: z.boolean().default(false),
+        onInvalid: z.enum(['off', 'on', 'hold']).default('off'),
+      })
+      .superRefine((t, ctx) => {
+        const points = t.onAt !== undefined && t.offAt !== undefined
+        const band = t.from !== undefined && t.to !== undefined
+        if (points === band)
+          ctx.addIssue({
+            code: 'custom',
+            path: [points ? 'from' : 'onAt'],
+            message: 'Give either onAt and offAt, or from and to.',
+          })
+        else if (band && (t.from ?? 0) > (t.to ?? 0))
+          ctx.addIssue({ code: 'custom', path: ['to'], message: 'A band ends above where it begins.' })
+      }),
     output: z.object({ on: z.array(z.boolean()) }),
-    run: ({ x, startUp, onInvalid, ...setting }) => ({ on: tripSequence(setting, x, startUp, onInvalid) }),
-    example: { kind: 'hysteresisNear' as const, V: 0.6, W: 0.25, x: [0.7, 0.6, 0.72, 0.85, null] },
+    run: ({ onAt = 0, offAt = 0, direction, from, to, onInside, x, startUp, onInvalid }) => {
+      const trip: Trip =
+        from !== undefined && to !== undefined
+          ? { kind: 'band', from, to, onInside }
+          : { kind: 'points', onAt, offAt, same: direction }
+      return { on: tripSequence(trip, x, startUp, onInvalid) }
+    },
+    example: { onAt: 0.6, offAt: 0.85, x: [0.7, 0.6, 0.72, 0.85, null] },
   }),
   calculation({
     name: 'electrical.sensing',

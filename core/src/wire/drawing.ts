@@ -54,7 +54,7 @@ const COLUMNS = [
 type ColumnId = (typeof COLUMNS)[number]['id']
 
 function columnOf(p: KnownPart): ColumnId {
-  if (p.kind.kind === 'terminal-strip') return p.s.word('where') === 'box' ? 'box' : 'terminals'
+  if (p.kind.kind === 'terminal-strip') return p.kind.placeOf?.(p.s) === 'box' ? 'box' : 'terminals'
   if (p.kind.kind === 'barrier') return 'terminals'
   return p.kind.place === 'tool' ? 'cabinet' : p.kind.place
 }

@@ -242,9 +242,10 @@ function mismatchFindings(parts: readonly KnownPart[], e: Energised): Finding[] 
 function coilFindings(parts: readonly KnownPart[], state: BenchState, e: Energised): Finding[] {
   if (!state.power) return []
   return parts.flatMap((p): Finding[] => {
-    if (p.kind.kind !== 'relay' && p.kind.kind !== 'contactor') return []
+    const load = p.kind.switchedLoad?.(p.s)
+    if (!load?.coil) return []
     const v = Math.abs((e.volts(address(p.id, 'a1')) ?? 0) - (e.volts(address(p.id, 'a2')) ?? 0))
-    const nominal = p.s.num('coil_V')
+    const nominal = load.volts
     if (v < 2 || (v >= 0.75 * nominal && v <= 1.25 * nominal)) return []
     return [
       {
@@ -278,7 +279,8 @@ function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Ene
     const part = parts.find((p) => p.id === ownerOf(element))
     if (!part) continue
     const channel = element.includes('~') ? element.split('~')[1] : null
-    if (channel !== null && channel !== String(part.s.num('used')) && Math.abs(value) < 1e-6) continue
+    const inUse = part.kind.receives?.(part.s).channel ?? null
+    if (channel !== null && channel !== inUse && Math.abs(value) < 1e-6) continue
     if (value < -1e-4) {
       out.push({
         code: 'CHANNEL_REVERSED',
@@ -289,13 +291,13 @@ function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Ene
       })
       continue
     }
-    const used = channel === null || channel === String(part.s.num('used'))
+    const used = channel === null || channel === inUse
     if (channel !== null && !used) {
       out.push({
         code: 'WRONG_CHANNEL',
         severity: 'stop',
         where: [part.id],
-        says: `The current goes through channel ${channel} of ${part.id}, and channel ${part.s.num('used')} is the one in use.`,
+        says: `The current goes through channel ${channel} of ${part.id}, and channel ${inUse} is the one in use.`,
         evidence: [{ label: 'channel reads', value: value * 1000, unit: 'mA' }],
       })
       continue

@@ -2,8 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { NOTHING_WIRED, type Wiring } from '../part/wiring.ts'
 import { connect } from './connect/index.ts'
 import { judgeLoad } from './load-judgement.ts'
-import { judgeSensing, TYPICAL_PLACE, type SensingPlace } from '../instrument/switch/sensing-judgement.ts'
-import { demonstration, judgeTrip, type TripPlan } from '../instrument/switch/trip-plan.ts'
+import { judgeSensing, TYPICAL_PLACE, type SensingPlace } from '../family/switch/sensing-judgement.ts'
+import { demonstration, judgeTrip, type TripPlan } from '../family/switch/trip-plan.ts'
 
 const codes = (p: Partial<SensingPlace>) =>
   judgeSensing({ ...TYPICAL_PLACE, ...p }).findings.map((f) => f.code)
@@ -26,10 +26,20 @@ describe('sensing', () => {
   })
 })
 
+const points = (onAt: number, offAt: number): TripPlan['trip'] => ({
+  kind: 'points',
+  onAt,
+  offAt,
+  same: 'rising',
+})
+const band = (from: number, to: number, onInside: boolean): TripPlan['trip'] => ({
+  kind: 'band',
+  from,
+  to,
+  onInside,
+})
 const HIGH: TripPlan = {
-  kind: 'hysteresisFar',
-  V: 0.6,
-  W: 0.25,
+  trip: points(0.85, 0.6),
   protects: 'highLevel',
   contact: 'no',
   startUp: false,
@@ -47,20 +57,21 @@ describe('trip plans', () => {
     ['high level, energised while safe, NO contact', {}, ['TRIPS', 'FAILS_SAFE']],
     [
       'energise to trip with NC hides a dead relay',
-      { kind: 'hysteresisNear', contact: 'nc' },
+      { trip: points(0.6, 0.85), contact: 'nc' },
       ['TRIPS', 'POWER_LOSS_HIDES', 'LOST_ECHO_HIDES'],
     ],
     ['the wrong contact keeps the permit', { contact: 'nc' }, ['PERMIT_IN_ALARM']],
     ['hold on a lost echo', { onInvalid: 'hold' }, ['TRIPS', 'FAILS_SAFE', 'LOST_ECHO_HIDES']],
-    ['without hysteresis it chatters', { kind: 'far', W: 0 }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
-    ['hysteresis narrower than the waves', { waves_m: 0.4 }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
+    ['one point for both chatters', { trip: points(0.6, 0.6) }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
+    ['two points nearer than the waves', { waves_m: 0.4 }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
     ['low level wants the other kind', { protects: 'lowLevel' }, ['PERMIT_IN_ALARM']],
     [
       'low level, energised while near',
-      { protects: 'lowLevel', kind: 'hysteresisNear' },
+      { protects: 'lowLevel', trip: points(0.6, 0.85) },
       ['TRIPS', 'FAILS_SAFE'],
     ],
-    ['outside a window trips neither', { kind: 'outOfWindow' }, ['NO_TRIP']],
+    ['outside a band trips neither', { trip: band(0.6, 0.85, false) }, ['NO_TRIP']],
+    ['a band without a width', { trip: band(0.6, 0.6, true) }, ['NO_TRIP', 'NO_BAND']],
   ]
   test.each(rows)('%s', (_why, plan, expected) => expect(finds(plan)).toEqual(expected))
 
@@ -69,8 +80,8 @@ describe('trip plans', () => {
     expect(moments.some((m) => m.x === null && !m.permit)).toBe(true)
     for (const m of moments) {
       if (m.x === null) continue
-      if (m.x >= HIGH.V + HIGH.W) expect(m.relay).toBe(true)
-      if (m.x <= HIGH.V) expect(m.relay).toBe(false)
+      if (m.x >= 0.85) expect(m.relay).toBe(true)
+      if (m.x <= 0.6) expect(m.relay).toBe(false)
     }
     expect(moments.some((m) => m.permit)).toBe(true)
   })

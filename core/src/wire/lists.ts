@@ -73,31 +73,28 @@ export function powerUpChecklist(w: Wiring): CheckStep[] {
     if (caution && p.kind.duty !== 'meter') step(`${p.id}: ${caution}`, true)
   }
   step('Isolate the source, lock it, prove the terminals dead before landing wires.', true)
-  const supply = parts.find((p) => p.kind.duty === 'source')
+  const supply = parts.find((p) => p.kind.duty === 'source' && p.kind.loopFeed?.(p.s))
+  const gives = supply?.kind.loopFeed?.(supply.s)?.nominal_V ?? 0
   for (const p of parts) {
-    const min = p.kind.settings.find((s) => s.name === 'lift_V' || s.name === 'min_V')
-    const max = p.kind.settings.find((s) => s.name === 'max_V')
-    if (p.kind.duty === 'source' || !min || (min.when && !min.when(p.s))) continue
-    const range = max ? `${p.s.num(min.name)} to ${p.s.num('max_V')} V` : `from ${p.s.num(min.name)} V`
+    const told = p.kind.duty === 'source' ? null : p.kind.supplyLabel?.(p.s)
+    if (!told) continue
+    const range = told.max_V === null ? `from ${told.min_V} V` : `${told.min_V} to ${told.max_V} V`
     step(
       supply
-        ? `Label of ${p.id} says ${range}; ${supply.id} gives ${supply.s.num('voltage_V')} V.`
+        ? `Label of ${p.id} says ${range}; ${supply.id} gives ${gives} V.`
         : `Label of ${p.id} says ${range}: compare with what the card feeds.`,
     )
   }
-  for (const p of parts)
-    if (p.kind.kind === 'relay' || p.kind.kind === 'contactor')
-      step(
-        `Coil of ${p.id} says ${p.s.num('coil_V')} V${supply ? `; ${supply.id} gives ${supply.s.num('voltage_V')} V` : ''}.`,
-      )
+  for (const p of parts) {
+    const coil = p.kind.switchedLoad?.(p.s)
+    if (coil?.coil)
+      step(`Coil of ${p.id} says ${coil.volts} V${supply ? `; ${supply.id} gives ${gives} V` : ''}.`)
+  }
   step(
     'Every wire pulled by hand, every colour and number against the termination list, polarity at each device.',
   )
   step('Meter leads back in the V jack; no meter left in the loop.')
-  if (supply)
-    step(
-      `Power on with the loop open: ${supply.id} reads ${supply.s.num('voltage_V')} V, plus where plus belongs.`,
-    )
+  if (supply) step(`Power on with the loop open: ${supply.id} reads ${gives} V, plus where plus belongs.`)
   step('Close the loop and look:')
   for (const p of parts) {
     const sign = p.kind.firstSign?.(p.s)

@@ -56,7 +56,7 @@ export function judgeLoad(w: Wiring): Finding[] {
     { label: k === 0 ? 'input, no target' : 'input, target', value: s.v, unit: 'V' },
     mA(k === 0 ? 'into it, no target' : 'into it, target', s.i),
   ])
-  const rule = `IEC 61131-2 type ${input.s.word('type')}: 1 from ${model.on.v} V and ${model.on.i * 1000} mA, 0 up to ${model.off.v} V or ${model.off.i * 1000} mA`
+  const rule = `IEC 61131-2 type ${input.kind.input?.(input.s).type ?? ''}: 1 from ${model.on.v} V and ${model.on.i * 1000} mA, 0 up to ${model.off.v} V or ${model.off.i * 1000} mA`
   const [absent, present] = seen
   if (!absent || !present) return out
   if (absent.bit === 'undefined' || present.bit === 'undefined')

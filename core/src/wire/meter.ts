@@ -93,7 +93,9 @@ export function meterReading(w: Wiring, meter: string, e: Energised): MeterReadi
   const wired = w.parts[meter]
   const part = wired ? knownPart(meter, wired) : null
   if (!part) return null
-  const [jack, dial] = [part.s.word('jack'), part.s.word('dial')]
+  const told = part.kind.meter?.(part.s)
+  if (!told) return null
+  const { jack, dial } = told
   const unit = dial.startsWith('V') ? 'V' : dial.startsWith('mA') ? 'mA' : 'A'
   const blown = e.values[`state(${meter})`] === 'blown'
   const red = leadsOf(w, meter, 'red')[0]

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { answer } from '../calculation.ts'
 import { calculationNamed } from '../catalogue.ts'
 import { e12AtMost } from './pull-sizing.ts'
-import { TRIP_KINDS, tripSequence } from '../instrument/switch/trip-relay.ts'
+import { tripSequence, tripSheet, TRIP_FORMS, type TripForm } from '../family/switch/trip.ts'
 
 const ask = (name: string, input: unknown): Record<string, unknown> => {
   const c = calculationNamed(name)
@@ -144,24 +144,23 @@ describe('trip relays', () => {
   const sequences: readonly [why: string, input: object, on: string][] = [
     [
       'pump control on distance, off on a lost echo',
-      { kind: 'hysteresisNear', V: 0.6, W: 0.25, x: [0.7, 0.61, 0.6, 0.72, 0.84, 0.85, 0.8, null, 0.7] },
+      { onAt: 0.6, offAt: 0.85, x: [0.7, 0.61, 0.6, 0.72, 0.84, 0.85, 0.8, null, 0.7] },
       '001110000',
     ],
     [
       'holding on a lost echo',
       {
-        kind: 'hysteresisFar',
-        V: 0.6,
-        W: 0.25,
+        onAt: 0.85,
+        offAt: 0.6,
         startUp: true,
         onInvalid: 'hold',
         x: [0.7, 0.6, 0.7, 0.85, 0.61, null, 0.59],
       },
       '1001110',
     ],
-    ['outside a window', { kind: 'outOfWindow', V: 1.2, W: 0.8, x: [1.19, 1.2, 1.6, 2.0, 2.01] }, '10001'],
-    ['an edge that binary misses', { kind: 'hysteresisFar', V: 1.1, W: 0.3, x: [1.4] }, '1'],
-    ['near, far and in the window', { kind: 'inWindow', V: 1, W: 1, x: [0.99, 1, 2, 2.01] }, '0110'],
+    ['outside a band', { from: 1.2, to: 2, onInside: false, x: [1.19, 1.2, 1.6, 2.0, 2.01] }, '10001'],
+    ['an edge that binary misses', { onAt: 1.1 + 0.3, offAt: 1.1, x: [1.4] }, '1'],
+    ['inside a band', { from: 1, to: 2, x: [0.99, 1, 2, 2.01] }, '0110'],
   ]
   test.each(sequences)('%s', (_why, input, on) => {
     expect((ask('electrical.tripRelay', input)['on'] as boolean[]).map(Number).join('')).toBe(on)
@@ -169,27 +168,53 @@ describe('trip relays', () => {
   test('inside the hold band nothing ever moves', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom('hysteresisNear' as const, 'hysteresisFar' as const),
+        fc.boolean(),
         fc.boolean(),
         fc.array(fc.double({ min: 1.01, max: 1.99, noNaN: true })),
-        (kind, startUp, x) => {
-          expect(tripSequence({ kind, V: 1, W: 1 }, x, startUp, 'off')).toEqual(x.map(() => startUp))
+        (falling, startUp, x) => {
+          const [onAt, offAt] = falling ? [1, 2] : [2, 1]
+          const trip = { kind: 'points', onAt, offAt, same: 'falling' } as const
+          expect(tripSequence(trip, x, startUp, 'off')).toEqual(x.map(() => startUp))
         },
       ),
     )
   })
-  test('near and far never agree away from the trip value', () => {
+  test('falling and rising never agree away from their one point', () => {
     fc.assert(
       fc.property(
         fc.double({ min: -10, max: 10, noNaN: true }).filter((v) => Math.abs(v - 2) > 1e-6),
         (x) => {
-          const [near] = tripSequence({ kind: 'near', V: 2, W: 0 }, [x], false, 'off')
-          const [far] = tripSequence({ kind: 'far', V: 2, W: 0 }, [x], false, 'off')
-          expect(near).toBe(!far)
+          const at = (same: 'falling' | 'rising') =>
+            tripSequence({ kind: 'points', onAt: 2, offAt: 2, same }, [x], false, 'off')[0]
+          expect(at('falling')).toBe(!at('rising'))
         },
       ),
     )
-    expect(TRIP_KINDS).toHaveLength(6)
+  })
+  test('both ways to tell a trip at once, or half of one, are refused at their field', () => {
+    const c = calculationNamed('electrical.tripRelay')
+    const paths = (input: object) => {
+      const told = c && answer(c, input)
+      return told?.kind === 'refused' ? told.problems.map((p) => p.path) : []
+    }
+    expect(paths({ onAt: 1, offAt: 2, from: 1, to: 2, x: [] })).toEqual(['from'])
+    expect(paths({ onAt: 1, x: [] })).toEqual(['onAt'])
+    expect(paths({ from: 2, to: 1, x: [] })).toEqual(['to'])
+  })
+  const forms: readonly [TripForm, string][] = [
+    ['points', 'On at 4 ft · Off at 9 ft'],
+    ['above', 'Set point 4 ft · Deadband above 5 ft · On falling'],
+    ['below', 'Set point 9 ft · Deadband below 5 ft · On falling'],
+    ['centred', 'Set point 6.5 ft · Deadband, whole width 5 ft · On falling'],
+    ['width', 'Start 4 ft · Width 5 ft · On falling'],
+  ]
+  test.each(forms)('on at 4 ft coming nearer, off at 9 ft, asked for as %s', (form, says) => {
+    const sheet = tripSheet({ kind: 'points', onAt: 4, offAt: 9, same: 'falling' }, form, 'ft')
+    expect(sheet.map((l) => `${l.says} ${l.value}`).join(' · ')).toBe(says)
+  })
+  test('every form tells a band whole', () => {
+    for (const form of Object.keys(TRIP_FORMS) as TripForm[])
+      expect(tripSheet({ kind: 'band', from: 1, to: 3, onInside: false }, form, 'm')).toHaveLength(3)
   })
 })
 

@@ -118,8 +118,15 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     if (!loop) throw new Error(`the demo plant has no loop ${w.tag}`)
     const told = files.setUp.find((s) => s.tag === w.tag)
     if (wiring === null && !told) continue
-    const setUp = told ? { family: told.family, values: told.values } : null
-    const document = LoopDocument.parse({ ...loop.document, wiring, setUp })
+    const document = LoopDocument.parse({
+      ...loop.document,
+      wiring,
+      ...(told && {
+        family: told.family,
+        setUp: { values: told.values },
+        unconfirmed: loop.document.unconfirmed.filter((f) => !f.startsWith('setUp.')),
+      }),
+    })
     await saveRevision(
       db,
       loop.id,

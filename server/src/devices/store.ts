@@ -1,9 +1,9 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { command, type Answer } from '@calm/core/device/commands'
 import { backup } from '@calm/core/device/configuration'
-import { deviceFamily, deviceFamilyFor } from '@calm/core/device/families/index'
 import {
   alertsAt,
+  behaviourOf,
   isStored,
   relaysAt,
   samplesOf,
@@ -16,15 +16,15 @@ import {
   type StandIn,
 } from '@calm/core/device/stand-in'
 import { METERS } from '@calm/core/device/tools/meter'
-import { transmitter } from '@calm/core/device/transmitter'
+import { transmitter } from '@calm/core/transmitter/transmitter'
 import type { LoopDocument } from '@calm/core/loop/document'
-import { contextOf } from '@calm/core/procedure/context'
+import { contextOf } from '@calm/core/loop/procedure-context'
 import { stageOf } from '@calm/core/signal/stage'
 import { Generator } from '@calm/core/statistics/generator'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { loopDetail } from '../loops/store.ts'
+import { newestDocument } from '../loops/store.ts'
 import type { DeviceLink } from './link.ts'
 import { standIns } from './schema.ts'
 
@@ -45,7 +45,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
   if (!context) return null
   const { low, high, unit } = stage.range
   const span = Math.abs(high - low)
-  const family = deviceFamilyFor(document.type)
+  const behaviour = behaviourOf(document)
   return standIn(
     seed,
     transmitter(
@@ -56,7 +56,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
         transfer: stage.transfer,
       },
       {
-        z: span * family.zeroShare * (0.4 + 0.6 * g.uniform()) * (g.uniform() < 0.5 ? -1 : 1),
+        z: span * behaviour.zeroShare * (0.4 + 0.6 * g.uniform()) * (g.uniform() < 0.5 ? -1 : 1),
         g: 0.003 * (g.uniform() - 0.5),
         zo: 0.02 * (g.uniform() - 0.5),
         go: 0.002 * (g.uniform() - 0.5),
@@ -65,7 +65,8 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
       high,
     ),
     {
-      family: family.id,
+      family: document.family,
+      told: document.setUp?.values ?? {},
       unit,
       wear: 0.3 * g.uniform(),
       // Where a contact really acts is off by its own.
@@ -85,8 +86,13 @@ interface Held {
 async function held(tx: Executor, loopId: string, now: number, lock: boolean): Promise<Held> {
   const query = tx.select().from(standIns).where(eq(standIns.loopId, loopId))
   const [row] = await (lock ? query.for('update') : query)
-  if (row) return { device: row.state, t_s: ((now - row.since.getTime()) / 1000) * row.state.speed }
-  const { document } = await loopDetail(tx, loopId)
+  const document = await newestDocument(tx, loopId)
+  if (row)
+    return {
+      // What it is and what it was told stands in the document, and nowhere a second time.
+      device: { ...row.state, family: document.family, told: document.setUp?.values ?? {} },
+      t_s: ((now - row.since.getTime()) / 1000) * row.state.speed,
+    }
   const device = made(loopId, document)
   if (!device)
     throw new HttpProblem(409, 'no-device', 'This loop switches; it has no transmitter that could be read.')
@@ -128,7 +134,7 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
       progress: (t_s - task.from_s) / task.takes_s,
       left_s: Math.ceil((task.from_s + task.takes_s - t_s) / device.speed),
     },
-    family: deviceFamily(device.family).title,
+    family: behaviourOf(device).title,
     tool: toolOfDevice(device).title,
     standardShows: standardShows(device, t_s),
     meter: METERS[device.meter].title,

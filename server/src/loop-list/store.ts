@@ -70,16 +70,24 @@ export async function preview(
 
 /** Takes the fields that a list tells from the row and leaves the rest of the loop as it is. */
 function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
-  if (here.path.length === 0 || row.path.length === 0)
-    return { ...row, wiring: here.wiring, setUp: here.setUp }
-  const fromRow = new Set(['transmitter', 'controller', 'display'])
-  return {
+  const ofSetUp = (d: LoopDocument) => d.unconfirmed.filter((f) => f.startsWith('setUp.'))
+  const others = (d: LoopDocument) => d.unconfirmed.filter((f) => !f.startsWith('setUp.'))
+  // What kind of meter it is was told once; new words in a list do not make another one of it.
+  const told = here.family === null ? row : here
+  const kept = {
     ...row,
     wiring: here.wiring,
-    setUp: here.setUp,
+    family: told.family,
+    setUp: told.setUp,
+    unconfirmed: [...others(row), ...ofSetUp(told)],
+  }
+  if (here.path.length === 0 || row.path.length === 0) return kept
+  const fromRow = new Set(['transmitter', 'controller', 'display'])
+  return {
+    ...kept,
     path: here.path.map((s) => (fromRow.has(s.kind) ? (row.path.find((r) => r.kind === s.kind) ?? s) : s)),
     asTyped: { ...here.asTyped, ...row.asTyped },
-    unconfirmed: here.unconfirmed,
+    unconfirmed: [...others(here), ...ofSetUp(told)],
   }
 }
 

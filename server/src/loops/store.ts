@@ -81,6 +81,20 @@ export async function documentOf(db: Executor, loopId: string, number: number): 
   return currentLoopDocument(row.document)
 }
 
+/** The loop as it stands now, without its record. */
+export async function newestDocument(db: Executor, loopId: string): Promise<LoopDocument> {
+  const [row] = await db
+    .select({ document: loopRevisions.document })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .where(eq(loops.id, loopId))
+  if (!row) throw notFound('loop')
+  return currentLoopDocument(row.document)
+}
+
 /** The newest document of every loop by its tag in capitals, in the order of entry. */
 export async function documentsByTag(
   db: Executor,

@@ -1,5 +1,6 @@
 import type { EventBody } from '@calm/contract/events'
-import { applyProcedureEvent, type ProcedureRun } from '@calm/core/procedure/engine'
+import { applyProcedureEvent } from '@calm/core/procedure/engine'
+import type { ProcedureRun } from '@calm/core/procedure/run'
 import { isProcedureType, type ProcedureEventBody } from '@calm/core/procedure/events'
 import { applyRunEvent, type Run } from '@calm/core/record/run'
 import type { RunEventBody } from '@calm/core/record/run-events'

@@ -1,6 +1,6 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
-import { contextOf } from '@calm/core/procedure/context'
+import { contextOf } from '@calm/core/loop/procedure-context'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { runDeviations } from '@calm/core/record/run-deviations'

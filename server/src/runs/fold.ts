@@ -1,5 +1,5 @@
 import type { EventBody } from '@calm/contract/events'
-import type { ProcedureState } from '@calm/core/procedure/engine'
+import type { ProcedureState } from '@calm/core/procedure/run'
 import type { Run } from '@calm/core/record/run'
 import { authorOf, isForeign } from '@calm/core/record/authors'
 import { and, asc, desc, eq, min } from 'drizzle-orm'

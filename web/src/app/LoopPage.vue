@@ -58,7 +58,7 @@ const steps = computed(() => {
   if (loop.located) return loop.located
   const stored = detail.value.summary.line.filter((s) => s.station !== 'controller')
   return loop.dirty
-    ? [...stored, ...lineSteps(null, auditPath(loop.draft.path, loop.draft.type))]
+    ? [...stored, ...lineSteps(null, auditPath(loop.draft.path, loop.facts?.needsRoot ?? null))]
     : detail.value.summary.line
 })
 /** Ranges that cannot be computed with leave the line as it was. */

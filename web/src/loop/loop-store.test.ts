@@ -22,7 +22,8 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   revisedBy: 'Heron',
   revisedAt: '2026-11-23T10:00:00.000Z',
   document: {
-    version: 2,
+    version: 3,
+    family: 'pressure',
     wiring: null,
     setUp: null,
     tag: 'PT-1',

@@ -1,5 +1,5 @@
 import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
-import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import type { SavedLoopDocument } from '@calm/contract/saved/saved'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
 import type { LineStep } from '@calm/core/loop/line-steps'
 import type { LoopDocument } from '@calm/core/loop/document'
@@ -36,11 +36,24 @@ export const useLoop = defineStore('loop', () => {
   /** Where a diagnosis in progress sees the error come in; the line shows it instead of the stored steps. */
   const located = shallowRef<readonly LineStep[] | null>(null)
 
-  /** Large, as it knows every family: fetched once the page stands, as what is stored was checked by it. */
+  /**
+   * The schema and the facts know every family and are large: fetched once the page stands, as what is stored
+   * was checked by them; at once by a bench that asks.
+   */
   const schema = shallowRef<typeof LoopDocument | null>(null)
-  const needSchema = () =>
-    schema.value === null &&
-    void import('@calm/core/loop/document').then((m) => (schema.value = m.LoopDocument))
+  const facts_ = shallowRef<typeof import('@calm/core/loop/facts') | null>(null)
+  const needSchema = () => {
+    if (schema.value === null)
+      void import('@calm/core/loop/document').then((m) => (schema.value = m.LoopDocument))
+    needFacts()
+  }
+  const needFacts = () => {
+    if (facts_.value === null) void import('@calm/core/loop/facts').then((m) => (facts_.value = m))
+  }
+  /** What the loop is, worked out once for every bench; null until it is here. */
+  const facts = computed(() =>
+    facts_.value && draft.value ? facts_.value.factsOf(draft.value, current_mA.value) : null,
+  )
 
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
@@ -90,6 +103,7 @@ export const useLoop = defineStore('loop', () => {
         baseDocument: SavedLoopDocument
         document: SavedLoopDocument
       }
+      const { currentLoopDocument } = await import('@calm/contract/saved/loop-document')
       draft.value = currentLoopDocument(kept.document)
       baseDocument.value = currentLoopDocument(kept.baseDocument)
       base.value = kept.base
@@ -121,6 +135,14 @@ export const useLoop = defineStore('loop', () => {
     needSchema()
     const next = withField(draft.value, path, value)
     draft.value = { ...next, unconfirmed: next.unconfirmed.filter((p) => p !== path) }
+    keepDraft()
+  }
+
+  /** The whole document changed at once, as another kind of meter changes it. */
+  function change(to: (document: Document) => Document): void {
+    if (!draft.value) return
+    needSchema()
+    draft.value = to(draft.value)
     keepDraft()
   }
 
@@ -192,7 +214,10 @@ export const useLoop = defineStore('loop', () => {
     wrong,
     open,
     refresh,
+    facts,
+    needFacts,
     setField,
+    change,
     keepTyped,
     confirm,
     save,

@@ -9,12 +9,12 @@ const texts = (p: ReturnType<typeof path>) => p.shown.value.map((s) => s.text)
 
 describe('typing at a station', () => {
   test('begins at mid-range', () => {
-    expect(texts(path())).toEqual(['42.50', '42.50', '50.000', '12.000', '3.0000', '13824', '42.50'])
+    expect(texts(path())).toEqual(['42.50', '42.50', '50.000', '12.000', '3.0000', '5000', '42.50'])
   })
   test('a decimal comma at the current moves everything', () => {
     const p = path()
     p.type(3, '16,00')
-    expect(texts(p)).toEqual(['63.75', '63.75', '75.000', '16.000', '4.0000', '20736', '63.75'])
+    expect(texts(p)).toEqual(['63.75', '63.75', '75.000', '16.000', '4.0000', '7500', '63.75'])
     expect(p.shown.value.map((s) => s.isOrigin).indexOf(true)).toBe(3)
   })
   test('another unit of the same kind is converted, one of another kind is refused', () => {
@@ -36,8 +36,8 @@ describe('typing at a station', () => {
   })
   test('a code tells the interval it stands for', () => {
     const p = path()
-    p.type(5, '13824')
-    expect(p.shown.value[0]?.note).toMatch(/^from 42\.49846 to 42\.50154$/)
+    p.type(5, '5000')
+    expect(p.shown.value[0]?.note).toMatch(/^from 42\.49575 to 42\.50425$/)
   })
   test('emptying a field is not zero', () => {
     const p = path()

@@ -1,5 +1,5 @@
-import { familyOf } from '@calm/core/instrument/index'
-import { whatIfTask, type Tolerances } from '@calm/core/instrument/what-if'
+import { familyOf } from '@calm/core/family/index'
+import { whatIfTask, type Tolerances } from '@calm/core/family/what-if'
 import type { SettingValue } from '@calm/core/quantity/setting'
 import {
   BLOCK,

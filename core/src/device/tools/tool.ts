@@ -1,22 +1,10 @@
-/** What an input is applied with; a stand-in like the device itself. */
-export const TOOL_IDS = [
-  'hand-pump',
-  'target',
-  'stopped-flow',
-  'nitrogen',
-  'buffers',
-  'decade',
-  'simulation',
-] as const
-export type ToolId = (typeof TOOL_IDS)[number]
-
 export interface Span {
   readonly low: number
   readonly high: number
 }
 /** How a tool behaves: what it can give, how near it comes, how it holds, and what it shows. */
 export interface Tool {
-  readonly id: ToolId
+  readonly id: string
   readonly title: string
   /** Why it cannot give a value, or null. */
   readonly refuses: (value: number, range: Span) => string | null

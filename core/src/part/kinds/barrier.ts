@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { number } from '../../quantity/setting.ts'
 
 /** A two-channel safety barrier: one leg for the way out, one for the way back. */
-export const barrier: PartKind = {
+export const barrier = definePart({
   kind: 'barrier',
   title: 'Barrier, two legs',
   place: 'cabinet',
@@ -23,11 +23,12 @@ export const barrier: PartKind = {
     ['3', '1'],
     ['4', '2'],
   ],
-  label: (s) => `${s.num('out_ohm')} Ω / ${s.num('back_ohm')} Ω + ${s.num('back_V')} V`,
+  label: (s) => `${s.out_ohm} Ω / ${s.back_ohm} Ω + ${s.back_V} V`,
   elements: (p) => [
-    element(p, 'barrier', { a: '1', b: '3' }, { r: p.s.num('out_ohm') }),
-    element(p, 'barrier', { a: '4', b: '2' }, { r: p.s.num('back_ohm'), vDrop: p.s.num('back_V') }, '~2'),
+    element(p, 'barrier', { a: '1', b: '3' }, { r: p.s.out_ohm }),
+    element(p, 'barrier', { a: '4', b: '2' }, { r: p.s.back_ohm, vDrop: p.s.back_V }, '~2'),
   ],
   caution: () =>
     'Hazardous area: no live circuit is opened and no meter connected unless circuit and tool are certified for it and a permit allows it.',
-}
+  loopLoad: (s) => ({ volts: s.back_V, ohm: s.out_ohm + s.back_ohm }),
+})

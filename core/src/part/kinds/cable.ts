@@ -1,8 +1,7 @@
-import type { Settings } from '../../quantity/setting.ts'
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
-const cores = (s: Settings) => Array.from({ length: s.num('cores') }, (_, i) => i + 1)
+const cores = (s: { readonly cores: number }) => Array.from({ length: s.cores }, (_, i) => i + 1)
 
 export const CABLE_SIZES = {
   '0.5': '0.5 mm²',
@@ -19,11 +18,15 @@ export const CABLE_SIZES = {
 } as const
 
 /** A cable's conductor as the circuit takes it: class 5 by area, or the gauge. SI units but mm². */
-export const conductorOf = (s: Settings) => {
-  const size = s.word('size')
+export const conductorOf = (s: {
+  readonly size: keyof typeof CABLE_SIZES
+  readonly length_m: number
+  readonly temp_C: number
+}) => {
+  const size = s.size
   return {
-    length: s.num('length_m'),
-    tempC: s.num('temp_C'),
+    length: s.length_m,
+    tempC: s.temp_C,
     ...(size.startsWith('awg')
       ? { awg: Number(size.slice(3)) }
       : { mm2: Number(size), iecClass: 5 as const }),
@@ -31,7 +34,7 @@ export const conductorOf = (s: Settings) => {
 }
 
 /** The run of cable between field and cabinet; each core counts with its length. */
-export const cable: PartKind = {
+export const cable = definePart({
   kind: 'cable',
   title: 'Cable',
   place: 'run',
@@ -48,9 +51,9 @@ export const cable: PartKind = {
     ...cores(s).map((n) => term(`p${n}`, String(n), 'through', 'right')),
   ],
   lanes: (s) => cores(s).map((n) => [`f${n}`, `p${n}`] as const),
-  label: (s) =>
-    `${s.num('length_m')} m, ${s.num('cores')} × ${CABLE_SIZES[s.word('size') as keyof typeof CABLE_SIZES]}`,
+  label: (s) => `${s.length_m} m, ${s.cores} × ${CABLE_SIZES[s.size]}`,
   elements: (p) =>
     cores(p.s).map((n) => element(p, 'wire', { a: `f${n}`, b: `p${n}` }, conductorOf(p.s), `~${n}`)),
   kit: ['cable glands', 'core markers'],
-}
+  conductor: conductorOf,
+})

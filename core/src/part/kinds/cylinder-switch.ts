@@ -1,10 +1,11 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { when } from '../../quantity/condition.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
-const reed = (s: { word: (n: string) => string }) => s.word('build') === 'reed'
+const reed = (s: { readonly build: string }) => s.build === 'reed'
 
 /** Feels the magnet in a cylinder's piston: a reed with its lamp, or an electronic one with three wires. */
-export const cylinderSwitch: PartKind = {
+export const cylinderSwitch = definePart({
   kind: 'cylinder-switch',
   title: 'Cylinder switch',
   place: 'field',
@@ -16,7 +17,7 @@ export const cylinderSwitch: PartKind = {
       pnp: 'electronic PNP',
       npn: 'electronic NPN',
     }),
-    number('drop_V', 'Drop of its lamp', 'V', 2.6, 0, 6, reed),
+    number('drop_V', 'Drop of its lamp', 'V', 2.6, 0, 6, when('build', 'reed')),
   ],
   terminals: (s) =>
     reed(s)
@@ -27,8 +28,7 @@ export const cylinderSwitch: PartKind = {
           term('bu', '3 BU', 'bu', 'right'),
         ],
   actuate: () => ({ on: 'magnet at the switch', off: 'piston away' }),
-  label: (s) =>
-    reed(s) ? `reed, drops ${s.num('drop_V')} V` : `${s.word('build').toUpperCase()} NO, 100 mA`,
+  label: (s) => (reed(s) ? `reed, drops ${s.drop_V} V` : `${s.build.toUpperCase()} NO, 100 mA`),
   elements: (p) => [
     reed(p.s)
       ? element(
@@ -37,7 +37,7 @@ export const cylinderSwitch: PartKind = {
           { a: 'plus', b: 'minus' },
           {
             closed: p.live.actuated,
-            vDrop: p.s.num('drop_V'),
+            vDrop: p.s.drop_V,
             r: 20,
           },
         )
@@ -46,7 +46,7 @@ export const cylinderSwitch: PartKind = {
           'sensor3',
           { bn: 'bn', bu: 'bu', bk: 'bk' },
           {
-            out: p.s.word('build'),
+            out: p.s.build,
             target: p.live.actuated,
             iMax: 0.1,
             iSc: 0.15,
@@ -62,4 +62,11 @@ export const cylinderSwitch: PartKind = {
         ],
   caution: () => 'A cylinder moves without warning. Vent and lock the air before a hand goes in.',
   firstSign: () => 'its lamp lights at the end of stroke',
-}
+  // A reed with its lamp and an electronic one both carry about 0.1 A, typical.
+  output: (s) => ({
+    switching: s.build === 'reed' ? 'contact' : s.build,
+    most_A: 0.1,
+    leak_A: 0,
+    least_A: 0,
+  }),
+})

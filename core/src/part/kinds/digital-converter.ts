@@ -1,9 +1,9 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { number } from '../../quantity/setting.ts'
 import { LINE_BIAS } from './serial-line.ts'
 
 /** Takes one or two 4-20 mA channels and hands them on over a two-wire serial line. */
-export const digitalConverter: PartKind = {
+export const digitalConverter = definePart({
   kind: 'digital-converter',
   title: 'Digital converter, two channels',
   place: 'rack',
@@ -25,25 +25,28 @@ export const digitalConverter: PartKind = {
     term('A', 'A', 'A', 'right'),
     term('B', 'B', 'B', 'right'),
   ],
-  label: (s) => `channel ${s.num('used')} used, ${s.num('input_ohm')} Ω`,
+  label: (s) => `channel ${s.used} used, ${s.input_ohm} Ω`,
   elements: (p) => [
-    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.num('own_mA') / 1000) }, '~own'),
+    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.own_mA / 1000) }, '~own'),
     ...[1, 2].map((c) =>
       element(
         p,
         'receiver',
         { in: `${c}+`, com: `${c}-` },
-        { r: p.s.num('input_ohm'), rNominal: p.s.num('input_ohm') },
+        { r: p.s.input_ohm, rNominal: p.s.input_ohm },
         `~${c}`,
       ),
     ),
     ...LINE_BIAS(p, p.live.powered && p.power, 'V-'),
   ],
-  react: (p) => (p.volts('V+', 'V-') < p.s.num('min_V') ? { powered: false } : {}),
+  react: (p) => (p.volts('V+', 'V-') < p.s.min_V ? { powered: false } : {}),
   testPoints: (s) => [
     ['V+', 'V-', 'its supply'],
-    [`${s.num('used')}+`, `${s.num('used')}-`, 'across the channel'],
+    [`${s.used}+`, `${s.used}-`, 'across the channel'],
     ['A', 'B', 'serial line at rest'],
   ],
   firstSign: () => 'its power lamp lights, the link lamp blinks when it is asked',
-}
+  loopLoad: (s) => ({ volts: 0, ohm: s.input_ohm }),
+  receives: (s) => ({ into: `${s.used}+`, out: `${s.used}-`, channel: String(s.used) }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+})

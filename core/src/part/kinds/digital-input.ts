@@ -1,6 +1,8 @@
 import { INPUT_TYPES } from '../../circuit/elements/discrete.ts'
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice } from '../../quantity/setting.ts'
+
+const TYPES = { '1': 1, '2': 2, '3': 3 } as const
 
 /** The arrow says what the word does not: into the card, or out of it. */
 export const CARD_MODES = {
@@ -10,7 +12,7 @@ export const CARD_MODES = {
 } as const
 
 /** One channel of a 24 V input card and its common. @see IEC 61131-2 */
-export const digitalInput: PartKind = {
+export const digitalInput = definePart({
   kind: 'digital-input',
   title: '24 V input',
   place: 'rack',
@@ -26,18 +28,19 @@ export const digitalInput: PartKind = {
   ],
   terminals: () => [term('in', 'in', 'signal', 'left'), term('com', 'com', 'signal', 'left')],
   label: (s) =>
-    `type ${s.word('type')}, ${s.word('mode') === 'sink' ? '→ sinking' : s.word('mode') === 'source' ? '← sourcing' : '↔ either way'}`,
+    `type ${s.type}, ${s.mode === 'sink' ? '→ sinking' : s.mode === 'source' ? '← sourcing' : '↔ either way'}`,
   elements: (p) => [
     element(
       p,
       'di',
       { in: 'in', com: 'com' },
       {
-        mode: p.s.word('mode'),
-        iecType: Number(p.s.word('type')) as keyof typeof INPUT_TYPES,
+        mode: p.s.mode,
+        iecType: Number(p.s.type) as keyof typeof INPUT_TYPES,
       },
     ),
   ],
   testPoints: () => [['in', 'com', 'across the input']],
   firstSign: () => 'the channel lamp follows the bit',
-}
+  input: (s) => ({ mode: s.mode, type: TYPES[s.type] }),
+})

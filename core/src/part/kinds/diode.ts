@@ -1,7 +1,7 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 
 /** Across a coil, cathode to plus, it swallows the coil's kick. */
-export const diode: PartKind = {
+export const diode = definePart({
   kind: 'diode',
   title: 'Diode',
   place: 'cabinet',
@@ -11,4 +11,4 @@ export const diode: PartKind = {
   terminals: () => [term('a', 'A', 'through', 'left'), term('k', 'K', 'through', 'right')],
   label: () => 'anode A, cathode K (ring)',
   elements: (p) => [element(p, 'diode', { a: 'a', k: 'k' })],
-}
+})

@@ -1,4 +1,4 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { number } from '../../quantity/setting.ts'
 import {
   powerCaution,
@@ -10,7 +10,7 @@ import {
 } from './four-wire-power.ts'
 
 /** A separately supplied transmitter whose output drives the loop itself. */
-export const fourWireActive: PartKind = {
+export const fourWireActive = definePart({
   kind: 'four-wire-active',
   title: '4-wire transmitter, active output',
   place: 'field',
@@ -22,7 +22,7 @@ export const fourWireActive: PartKind = {
     term('minus', 'I−', 'loop-', 'right'),
     ...powerTerminals(s, 'right'),
   ],
-  label: (s) => `4-wire, active output, up to ${Math.floor(s.num('compliance_V') / 0.0225)} Ω`,
+  label: (s) => `4-wire, active output, up to ${Math.floor(s.compliance_V / 0.0225)} Ω`,
   elements: (p) => [
     element(
       p,
@@ -30,7 +30,7 @@ export const fourWireActive: PartKind = {
       { plus: 'plus', minus: 'minus' },
       {
         i: p.power && p.live.powered ? p.live.current_mA / 1000 : 0,
-        vCompliance: p.s.num('compliance_V'),
+        vCompliance: p.s.compliance_V,
       },
     ),
     ...powerElements(p),
@@ -39,4 +39,5 @@ export const fourWireActive: PartKind = {
   testPoints: (s) => [['plus', 'minus', 'at the output'], ...powerTestPoints(s)],
   caution: powerCaution,
   firstSign: () => 'its display lights; open, its output reads a voltage of its own',
-}
+  supplyLabel: (s) => (s.fed === 'dc' ? { min_V: s.min_V, max_V: null } : null),
+})

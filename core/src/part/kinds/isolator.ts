@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { number } from '../../quantity/setting.ts'
 
 /** Feeds the field loop and repeats its current on a separate side. */
-export const isolator: PartKind = {
+export const isolator = definePart({
   kind: 'isolator',
   title: 'Isolator, feeding',
   place: 'cabinet',
@@ -19,16 +19,16 @@ export const isolator: PartKind = {
     term('op', '3+', 'loop+', 'right'),
     term('on', '4−', 'loop-', 'right'),
   ],
-  label: (s) => `feeds ${s.num('field_V')} V, output up to ${Math.floor(s.num('compliance_V') / 0.0225)} Ω`,
+  label: (s) => `feeds ${s.field_V} V, output up to ${Math.floor(s.compliance_V / 0.0225)} Ω`,
   elements: (p) => [
     element(
       p,
       'isolator',
       { fp: 'fp', fn: 'fn', op: 'op', on: 'on' },
       {
-        vField: p.power ? p.s.num('field_V') : 0,
-        rField: p.s.num('field_ohm'),
-        vCompliance: p.s.num('compliance_V'),
+        vField: p.power ? p.s.field_V : 0,
+        rField: p.s.field_ohm,
+        vCompliance: p.s.compliance_V,
       },
     ),
   ],
@@ -37,4 +37,5 @@ export const isolator: PartKind = {
     ['op', 'on', 'output side'],
   ],
   firstSign: () => 'its power lamp lights',
-}
+  loopFeed: (s) => ({ nominal_V: s.field_V, min_V: s.field_V, max_V: s.field_V, ohm: s.field_ohm }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { flag, number } from '../../quantity/setting.ts'
 
 /** An indicator that lives on the loop it shows. */
-export const loopDisplay: PartKind = {
+export const loopDisplay = definePart({
   kind: 'loop-display',
   title: 'Loop display',
   place: 'cabinet',
@@ -14,19 +14,20 @@ export const loopDisplay: PartKind = {
     number('backlight_V', 'Backlight takes', 'V', 1, 0, 5),
   ],
   terminals: () => [term('plus', '+', 'loop+', 'left'), term('minus', '−', 'loop-', 'right')],
-  label: (s) => `takes ${s.num('drop_V') + (s.flag('backlight') ? s.num('backlight_V') : 0)} V`,
+  label: (s) => `takes ${s.drop_V + (s.backlight ? s.backlight_V : 0)} V`,
   elements: (p) => [
     element(
       p,
       'indicator',
       { plus: 'plus', minus: 'minus' },
       {
-        vDrop: p.s.num('drop_V'),
-        backlight: p.s.flag('backlight'),
-        vBacklight: p.s.num('backlight_V'),
+        vDrop: p.s.drop_V,
+        backlight: p.s.backlight,
+        vBacklight: p.s.backlight_V,
       },
     ),
   ],
   testPoints: () => [['plus', 'minus', 'across the display']],
   firstSign: () => 'its figures appear as soon as 4 mA flow',
-}
+  loopLoad: (s, lit) => ({ volts: s.drop_V + (lit || s.backlight ? s.backlight_V : 0), ohm: 5 }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
 /** Impedance follows the jack, the reading follows the dial; each current jack has its own fuse. */
-export const multimeter: PartKind = {
+export const multimeter = definePart({
   kind: 'multimeter',
   title: 'Multimeter',
   place: 'tool',
@@ -15,21 +15,23 @@ export const multimeter: PartKind = {
     number('mA_fuse', 'mA jack fuse', 'mA', 400, 10, 2000),
   ],
   terminals: () => [term('red', 'red', 'lead+', 'left'), term('black', 'black', 'lead-', 'right')],
-  label: (s) => `${s.word('jack')} jack, dial ${s.word('dial')}`,
+  label: (s) => `${s.jack} jack, dial ${s.dial}`,
   elements: (p) => [
     element(
       p,
       'dmm',
       { red: 'red', black: 'black' },
       {
-        jack: p.s.word('jack'),
-        dial: p.s.word('dial').replace('AC', ''),
-        rmA: p.s.num('mA_ohm'),
-        fusemA: p.s.num('mA_fuse') / 1000,
+        jack: p.s.jack,
+        dial: p.s.dial.replace('AC', ''),
+        rmA: p.s.mA_ohm,
+        fusemA: p.s.mA_fuse / 1000,
       },
     ),
   ],
   caution: () =>
     'A lead left in the mA jack is a short circuit. Look at jack, dial, category rating and leads before every contact.',
   kit: ['multimeter with leads of the right category', 'spare meter fuse'],
-}
+  loopLoad: (s) => ({ volts: 0, ohm: s.jack === 'mA' ? s.mA_ohm : 0 }),
+  meter: (s) => ({ jack: s.jack, dial: s.dial }),
+})

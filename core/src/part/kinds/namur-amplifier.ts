@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice } from '../../quantity/setting.ts'
 
 /** Feeds a NAMUR sensor, tells its state by the current, and closes an output; a broken wire opens it. */
-export const namurAmplifier: PartKind = {
+export const namurAmplifier = definePart({
   kind: 'namur-amplifier',
   title: 'NAMUR amplifier',
   place: 'cabinet',
@@ -17,14 +17,14 @@ export const namurAmplifier: PartKind = {
     term('a', '7', 'contact', 'right'),
     term('b', '8', 'contact', 'right'),
   ],
-  label: (s) => `8.2 V, closes ${s.word('closes') === 'low' ? 'on target' : 'without target'}`,
+  label: (s) => `8.2 V, closes ${s.closes === 'low' ? 'on target' : 'without target'}`,
   elements: (p) => [
     p.power
       ? element(p, 'namurAmp', { plus: 'plus', minus: 'minus' })
       : element(p, 'resistor', { a: 'plus', b: 'minus' }, { r: 1000 }),
     element(p, 'contact', { a: 'a', b: 'b' }, { closed: p.live.closed }, '~out'),
   ],
-  react: (p) => ({ closed: p.power && p.value(`amp(${p.id})`) === p.s.word('closes') }),
+  react: (p) => ({ closed: p.power && p.value(`amp(${p.id})`) === p.s.closes }),
   testPoints: () => [['plus', 'minus', 'sensor side']],
   firstSign: () => 'its lamp follows the target; the fault lamp is dark',
-}
+})

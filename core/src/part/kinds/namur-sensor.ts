@@ -1,7 +1,7 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 
 /** A two-wire sensor read by its current. @see IEC 60947-5-6 */
-export const namurSensor: PartKind = {
+export const namurSensor = definePart({
   kind: 'namur-sensor',
   title: 'NAMUR sensor',
   place: 'field',
@@ -13,4 +13,5 @@ export const namurSensor: PartKind = {
   label: () => 'NAMUR, 8.2 V, 1.2 / 2.1 mA',
   elements: (p) => [element(p, 'namur', { plus: 'plus', minus: 'minus' }, { target: p.live.actuated })],
   testPoints: () => [['plus', 'minus', 'across the sensor']],
-}
+  output: () => ({ switching: 'contact', most_A: 2, leak_A: 0, least_A: 0 }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, flag, number } from '../../quantity/setting.ts'
 
 /** A proximity or magnet sensor with three or four wires. @see IEC 60947-5-2 */
-export const proximityThreeWire: PartKind = {
+export const proximityThreeWire = definePart({
   kind: 'proximity-three-wire',
   title: '3-wire sensor',
   place: 'field',
@@ -23,25 +23,25 @@ export const proximityThreeWire: PartKind = {
   terminals: (s) => [
     term('bn', '1 BN', 'bn', 'right'),
     term('bk', '4 BK', 'bk', 'right'),
-    ...(s.flag('second') ? [term('wh', '2 WH', 'wh', 'right')] : []),
+    ...(s.second ? [term('wh', '2 WH', 'wh', 'right')] : []),
     term('bu', '3 BU', 'bu', 'right'),
   ],
   actuate: () => ({ on: 'target present', off: 'no target' }),
   label: (s) =>
-    `${s.word('out') === 'pp' ? 'push-pull' : s.word('out').toUpperCase()} ${s.word('fn').toUpperCase()}, ${s.num('load_mA')} mA`,
+    `${s.out === 'pp' ? 'push-pull' : s.out.toUpperCase()} ${s.fn.toUpperCase()}, ${s.load_mA} mA`,
   elements: (p) => [
     element(
       p,
       'sensor3',
-      { bn: 'bn', bu: 'bu', bk: 'bk', ...(p.s.flag('second') && p.wired('wh') ? { wh: 'wh' } : {}) },
+      { bn: 'bn', bu: 'bu', bk: 'bk', ...(p.s.second && p.wired('wh') ? { wh: 'wh' } : {}) },
       {
-        out: p.s.word('out'),
-        fn: p.s.word('fn'),
+        out: p.s.out,
+        fn: p.s.fn,
         target: p.live.actuated,
-        iMax: p.s.num('load_mA') / 1000,
-        iSc: (p.s.num('load_mA') * 1.5) / 1000,
-        vMin: p.s.num('min_V'),
-        vMax: p.s.num('max_V'),
+        iMax: p.s.load_mA / 1000,
+        iSc: (p.s.load_mA * 1.5) / 1000,
+        vMin: p.s.min_V,
+        vMax: p.s.max_V,
       },
     ),
   ],
@@ -51,4 +51,6 @@ export const proximityThreeWire: PartKind = {
   ],
   kit: ['target of the machine’s own metal'],
   firstSign: () => 'its lamp follows the target, whether the input does or not',
-}
+  output: (s) => ({ switching: s.out, most_A: s.load_mA / 1000, leak_A: 1e-5, least_A: 0 }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: s.max_V }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, flag, number } from '../../quantity/setting.ts'
 
 /** A two-wire DC sensor: it leaks a little when open and drops a few volts when closed. */
-export const proximityTwoWire: PartKind = {
+export const proximityTwoWire = definePart({
   kind: 'proximity-two-wire',
   title: '2-wire sensor',
   place: 'field',
@@ -18,24 +18,30 @@ export const proximityTwoWire: PartKind = {
   ],
   terminals: () => [term('plus', 'BN +', 'bn', 'right'), term('minus', 'BU −', 'bu', 'right')],
   actuate: () => ({ on: 'target present', off: 'no target' }),
-  label: (s) => `2-wire ${s.word('fn').toUpperCase()}, leaks ${s.num('leak_mA')} mA`,
+  label: (s) => `2-wire ${s.fn.toUpperCase()}, leaks ${s.leak_mA} mA`,
   elements: (p) => [
     element(
       p,
       'sensor2',
       { plus: 'plus', minus: 'minus' },
       {
-        fn: p.s.word('fn'),
+        fn: p.s.fn,
         target: p.live.actuated,
-        vDrop: p.s.num('drop_V'),
-        iLeak: p.s.num('leak_mA') / 1000,
-        iMin: p.s.num('least_mA') / 1000,
-        iMax: p.s.num('load_mA') / 1000,
-        iSc: (p.s.num('load_mA') * 1.5) / 1000,
-        bridge: p.s.flag('either'),
+        vDrop: p.s.drop_V,
+        iLeak: p.s.leak_mA / 1000,
+        iMin: p.s.least_mA / 1000,
+        iMax: p.s.load_mA / 1000,
+        iSc: (p.s.load_mA * 1.5) / 1000,
+        bridge: p.s.either,
       },
     ),
   ],
   testPoints: () => [['plus', 'minus', 'across the sensor']],
   firstSign: () => 'its lamp follows the target',
-}
+  output: (s) => ({
+    switching: 'contact',
+    most_A: s.load_mA / 1000,
+    leak_A: s.leak_mA / 1000,
+    least_A: s.least_mA / 1000,
+  }),
+})

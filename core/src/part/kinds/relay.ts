@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
 /** An interposing relay with one change-over contact, or two. */
-export const relay: PartKind = {
+export const relay = definePart({
   kind: 'relay',
   title: 'Relay, change-over',
   place: 'cabinet',
@@ -19,7 +19,7 @@ export const relay: PartKind = {
     term('com', '11', 'contact', 'right'),
     term('no', '14', 'contact', 'right'),
     term('nc', '12', 'contact', 'right'),
-    ...(s.word('contacts') === '2'
+    ...(s.contacts === '2'
       ? [
           term('com2', '21', 'contact', 'right'),
           term('no2', '24', 'contact', 'right'),
@@ -27,7 +27,7 @@ export const relay: PartKind = {
         ]
       : []),
   ],
-  label: (s) => `coil ${s.num('coil_V')} V, ${s.num('coil_ohm')} Ω`,
+  label: (s) => `coil ${s.coil_V} V, ${s.coil_ohm} Ω`,
   elements: (p) => [
     element(
       p,
@@ -38,12 +38,13 @@ export const relay: PartKind = {
         com: 'com',
         no: 'no',
         nc: 'nc',
-        ...(p.s.word('contacts') === '2' ? { com2: 'com2', no2: 'no2', nc2: 'nc2' } : {}),
+        ...(p.s.contacts === '2' ? { com2: 'com2', no2: 'no2', nc2: 'nc2' } : {}),
       },
-      { rCoil: p.s.num('coil_ohm'), vNom: p.s.num('coil_V') },
+      { rCoil: p.s.coil_ohm, vNom: p.s.coil_V },
     ),
   ],
   testPoints: () => [['a1', 'a2', 'across the coil']],
   kit: ['diode for the coil, cathode to plus'],
   firstSign: () => 'it clicks when the coil gets its voltage',
-}
+  switchedLoad: (s) => ({ volts: s.coil_V, amps: s.coil_V / s.coil_ohm, coil: true }),
+})

@@ -1,8 +1,8 @@
-import { term, type PartKind } from '../part-kind.ts'
+import { term, definePart } from '../part-kind.ts'
 import { LINE_BIAS } from './serial-line.ts'
 
 /** The controller's port of a two-wire serial line. */
-export const serialPort: PartKind = {
+export const serialPort = definePart({
   kind: 'serial-port',
   title: 'Serial port, two-wire',
   place: 'rack',
@@ -18,4 +18,4 @@ export const serialPort: PartKind = {
   elements: (p) => LINE_BIAS(p, p.power, 'G'),
   testPoints: () => [['A', 'B', 'serial line at rest']],
   firstSign: () => 'its receive lamp blinks with every answer',
-}
+})

@@ -1,9 +1,9 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { flag, number } from '../../quantity/setting.ts'
 import { LINE_STATION } from './serial-line.ts'
 
 /** A sensor that answers over a two-wire serial line and has its own supply terminals. */
-export const serialSensor: PartKind = {
+export const serialSensor = definePart({
   kind: 'serial-sensor',
   title: 'Serial sensor, A and B',
   place: 'field',
@@ -20,14 +20,15 @@ export const serialSensor: PartKind = {
     term('A', 'A', 'A', 'right'),
     term('B', 'B', 'B', 'right'),
   ],
-  label: (s) => `serial, from ${s.num('min_V')} V, takes ${s.num('own_mA')} mA`,
+  label: (s) => `serial, from ${s.min_V} V, takes ${s.own_mA} mA`,
   elements: (p) => [
-    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.num('own_mA') / 1000) }, '~own'),
-    ...LINE_STATION(p, p.s.flag('ends')),
+    element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.own_mA / 1000) }, '~own'),
+    ...LINE_STATION(p, p.s.ends),
   ],
   testPoints: () => [
     ['V+', 'V-', 'its supply'],
     ['A', 'B', 'serial line at rest'],
   ],
   firstSign: () => 'its lamp lights; it answers under its own address only',
-}
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
 /** A 24 V DC supply unit; its minus is the 0 V of the cabinet. */
-export const supply: PartKind = {
+export const supply = definePart({
   kind: 'supply',
   title: 'DC supply',
   place: 'rack',
@@ -18,26 +18,27 @@ export const supply: PartKind = {
   terminals: (s) => [
     term('plus', '+', 'dc+', 'left'),
     term('minus', '−', 'dc-', 'left'),
-    ...(s.word('fed') === 'mains'
+    ...(s.fed === 'mains'
       ? [term('L', 'L', 'L', 'left'), term('N', 'N', 'N', 'left'), term('PE', 'PE', 'PE', 'left')]
       : []),
   ],
-  label: (s) => `${s.num('voltage_V')} V DC, ${s.num('limit_A')} A`,
+  label: (s) => `${s.voltage_V} V DC, ${s.limit_A} A`,
   elements: (p) => [
     element(
       p,
       'supply',
       { p: 'plus', n: 'minus' },
       {
-        v: p.power && p.live.powered ? p.s.num('voltage_V') : 0,
-        iLimit: p.s.num('limit_A'),
+        v: p.power && p.live.powered ? p.s.voltage_V : 0,
+        iLimit: p.s.limit_A,
       },
     ),
   ],
   testPoints: () => [['plus', 'minus', 'supply']],
   caution: (s) =>
-    s.word('fed') === 'mains'
+    s.fed === 'mains'
       ? 'Mains can kill. Isolate, lock, prove dead with a proved tester before touching these terminals.'
       : null,
   firstSign: () => 'its DC lamp lights; measure its voltage before landing the plus',
-}
+  loopFeed: (s) => ({ nominal_V: s.voltage_V, min_V: s.min_V, max_V: s.max_V, ohm: 0 }),
+})

@@ -1,11 +1,10 @@
-import type { Settings } from '../../quantity/setting.ts'
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
-const numbers = (s: Settings) => Array.from({ length: s.num('ways') }, (_, i) => i + 1)
+const numbers = (s: { readonly ways: number }) => Array.from({ length: s.ways }, (_, i) => i + 1)
 
 /** Feed-through terminals, one number a way. */
-export const terminalStrip: PartKind = {
+export const terminalStrip = definePart({
   kind: 'terminal-strip',
   title: 'Terminal strip',
   place: 'cabinet',
@@ -20,10 +19,11 @@ export const terminalStrip: PartKind = {
     ...numbers(s).map((n) => term(`p${n}`, String(n), 'through', 'right')),
   ],
   lanes: (s) => numbers(s).map((n) => [`f${n}`, `p${n}`] as const),
-  label: (s) => `${s.num('ways')} ways, ${s.word('where') === 'box' ? 'junction box' : 'cabinet'}`,
+  label: (s) => `${s.ways} ways, ${s.where === 'box' ? 'junction box' : 'cabinet'}`,
   elements: (p) =>
     numbers(p.s).map((n) =>
       element(p, 'wire', { a: `f${n}`, b: `p${n}` }, { length: 1, ohmPerKm: 1 }, `~${n}`),
     ),
   kit: ['ferrules'],
-}
+  placeOf: (s) => (s.where === 'box' ? 'box' : 'cabinet'),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { number } from '../../quantity/setting.ts'
 
 /** Supply and current output share the common terminal. */
-export const threeWireTransmitter: PartKind = {
+export const threeWireTransmitter = definePart({
   kind: 'three-wire-transmitter',
   title: '3-wire transmitter',
   place: 'field',
@@ -18,7 +18,7 @@ export const threeWireTransmitter: PartKind = {
     term('out', 'out', 'loop+', 'right'),
     term('minus', '−', 'dc-', 'right'),
   ],
-  label: (s) => `3-wire, from ${s.num('min_V')} V, takes ${s.num('own_mA')} mA`,
+  label: (s) => `3-wire, from ${s.min_V} V, takes ${s.own_mA} mA`,
   elements: (p) => [
     element(
       p,
@@ -26,9 +26,9 @@ export const threeWireTransmitter: PartKind = {
       { vp: 'plus', out: 'out', vn: 'minus' },
       {
         i: p.live.current_mA / 1000,
-        headroom: p.s.num('headroom_V'),
-        iq: p.s.num('own_mA') / 1000,
-        vMin: p.s.num('min_V'),
+        headroom: p.s.headroom_V,
+        iq: p.s.own_mA / 1000,
+        vMin: p.s.min_V,
       },
     ),
   ],
@@ -37,4 +37,5 @@ export const threeWireTransmitter: PartKind = {
     ['out', 'minus', 'output to its common'],
   ],
   firstSign: () => 'its display or power lamp lights',
-}
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+})

@@ -1,7 +1,7 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 
 /** The change-over contact of a level controller's trip relay. */
-export const tripContact: PartKind = {
+export const tripContact = definePart({
   kind: 'trip-contact',
   title: 'Trip relay contact',
   place: 'field',
@@ -19,4 +19,6 @@ export const tripContact: PartKind = {
     element(p, 'contact', { a: 'com', b: 'no' }, { closed: p.live.actuated }),
     element(p, 'contact', { a: 'com', b: 'nc' }, { closed: !p.live.actuated }, '~nc'),
   ],
-}
+  // A free contact is taken for 2 A.
+  output: () => ({ switching: 'contact', most_A: 2, leak_A: 0, least_A: 0 }),
+})

@@ -1,8 +1,8 @@
-import { element, term, type PartKind } from '../part-kind.ts'
+import { element, term, definePart } from '../part-kind.ts'
 import { choice, flag, number } from '../../quantity/setting.ts'
 
 /** A transmitter that lives on its own 4-20 mA loop. */
-export const twoWireTransmitter: PartKind = {
+export const twoWireTransmitter = definePart({
   kind: 'two-wire-transmitter',
   title: '2-wire transmitter',
   place: 'field',
@@ -21,25 +21,27 @@ export const twoWireTransmitter: PartKind = {
   terminals: (s) => [
     term('plus', '+', 'loop+', 'right'),
     term('minus', '−', 'loop-', 'right'),
-    ...(s.flag('test') ? [term('test', 'T', 'through', 'right')] : []),
+    ...(s.test ? [term('test', 'T', 'through', 'right')] : []),
   ],
-  label: (s) => `2-wire, ${s.num('lift_V')} to ${s.num('max_V')} V`,
+  label: (s) => `2-wire, ${s.lift_V} to ${s.max_V} V`,
   elements: (p) => [
     element(
       p,
       'tx2',
-      { plus: 'plus', minus: 'minus', ...(p.s.flag('test') ? { test: 'test' } : {}) },
+      { plus: 'plus', minus: 'minus', ...(p.s.test ? { test: 'test' } : {}) },
       {
         i: p.live.current_mA / 1000,
-        vLift: p.s.num('lift_V'),
-        vMax: p.s.num('max_V'),
-        reverse: p.s.word('reverse'),
+        vLift: p.s.lift_V,
+        vMax: p.s.max_V,
+        reverse: p.s.reverse,
       },
     ),
   ],
   testPoints: (s) => [
     ['plus', 'minus', 'at the transmitter'],
-    ...(s.flag('test') ? ([['test', 'minus', 'across its test terminals']] as const) : []),
+    ...(s.test ? ([['test', 'minus', 'across its test terminals']] as const) : []),
   ],
   firstSign: () => 'its display shows the measured value after its start-up time',
-}
+  loopDevice: (s) => ({ lift_V: s.lift_V, max_V: s.max_V }),
+  supplyLabel: (s) => ({ min_V: s.lift_V, max_V: s.max_V }),
+})

@@ -5,8 +5,9 @@ import { segmentOf, type Link } from './links.ts'
 import { locate } from './locate.ts'
 import { nextMeasurement } from './next-measurement.ts'
 import { componentsOf, type Point, type ShapeContext, type SimpleShape } from './shapes.ts'
+import { WORKED_CODES } from '../../signal/test/worked-codes.ts'
 
-const PT202 = Chain.parse({ lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar' })
+const PT202 = Chain.parse({ ...WORKED_CODES, lrv: 0, urv: 80, inUnit: 'bar', lo: 0, hi: 80, unit: 'bar' })
 const FT203 = Chain.parse({
   lrv: 0,
   urv: 400,
@@ -205,7 +206,7 @@ describe('signatures', () => {
 })
 
 describe('where the error comes in', () => {
-  const LT301 = Chain.parse({ lrv: 0, urv: 6.5, inUnit: 'm', lo: 0, hi: 6.5, unit: 'm' })
+  const LT301 = Chain.parse({ ...WORKED_CODES, lrv: 0, urv: 6.5, inUnit: 'm', lo: 0, hi: 6.5, unit: 'm' })
   const level = (IN: number, PV: number, MA: number, V: number, CNT: number, EU: number) => ({
     values: { IN, PV, MA, V, CNT, EU },
     dir: 1 as const,

@@ -1,3 +1,4 @@
+import { USUAL_CODES } from '../../signal/card-codes.ts'
 import { stageOf, type Stage, type StationId } from '../../signal/stage.ts'
 import type { Chain } from '../../signal/chain.ts'
 import { loopScale } from '../../verify/reading-errors.ts'
@@ -30,10 +31,10 @@ export function documentedChain(stages: readonly Stage[], oneRoot: boolean): Cha
     ...(cutoff === undefined ? {} : { cutoff }),
     ...(transmitter.reverse && !transmitter.shows ? { reverse: true } : {}),
     shunt: stageOf(stages, 'shunt')?.resistance_ohm ?? 250,
-    n4: input?.n4 ?? 0,
-    n20: input?.n20 ?? 27648,
-    nmin: input?.nmin ?? -4864,
-    nmax: input?.nmax ?? 32511,
+    n4: input?.n4 ?? USUAL_CODES.n4,
+    n20: input?.n20 ?? USUAL_CODES.n20,
+    nmin: input?.nmin ?? USUAL_CODES.nmin,
+    nmax: input?.nmax ?? USUAL_CODES.nmax,
     lo: scale.output.low,
     hi: scale.output.high,
     unit: scale.output.unit,

@@ -9,12 +9,11 @@ function seriesItems(b: Builder): (readonly [into: string, out: string])[] {
 }
 
 function receiverEnds(p: KnownPart): readonly [string, string] {
-  if (p.kind.kind !== 'digital-converter') return [address(p.id, 'in'), address(p.id, 'com')]
-  const channel = p.s.num('used')
-  return [address(p.id, `${channel}+`), address(p.id, `${channel}-`)]
+  const ends = p.kind.receives?.(p.s) ?? { into: 'in', out: 'com' }
+  return [address(p.id, ends.into), address(p.id, ends.out)]
 }
 
-const feeds = (p: KnownPart) => p.kind.kind === 'analogue-input' && p.s.flag('feeds')
+const feeds = (p: KnownPart) => p.kind.duty === 'receiver' && (p.kind.loopFeed?.(p.s) ?? null) !== null
 
 /** Cabinet end of the loop: where current comes in, through everything in series, to where it goes back. */
 function chain(b: Builder, items: readonly (readonly [string, string])[], back: string | null): string {
@@ -102,14 +101,14 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
     }
     case 'four-wire-passive': {
       const hasSource = b.first('source') ?? b.all('receiver').find(feeds) ?? b.first('repeater')
-      if (hasSource && !tx.s.flag('jumper')) {
+      if (hasSource && tx.kind.ownFeed?.(tx.s) !== 'jumpered') {
         const { from, into } = passiveLoop(b, tx)
         b.run(at('plus'), from)
         b.run(at('minus'), into)
         ownSupplies(b, tx)
         return `${tx.id} only controls the current: ${fedBy(b)} drives it from outside.`
       }
-      if (!tx.s.flag('aux'))
+      if (tx.kind.ownFeed?.(tx.s) === 'none')
         throw new CannotConnect(
           `${tx.id} has a passive output and nothing feeds it. Add a supply, or take a card that feeds the loop.`,
         )

@@ -7,7 +7,7 @@ import {
   type KnownPart,
   type Wiring,
 } from '../../part/wiring.ts'
-import { PLACES } from '../../part/part-kind.ts'
+import { PLACES, type LoopFeed } from '../../part/part-kind.ts'
 import { usualColour } from './colours.ts'
 
 /** Why parts cannot be wired together; caught where the wiring was asked for. */
@@ -38,6 +38,17 @@ export class Builder {
     return found
   }
 
+  /** What the supply gives, by its label. */
+  supplyFeed(forWhat: string): LoopFeed {
+    const source = this.supply(forWhat)
+    const feed = source.kind.loopFeed?.(source.s)
+    if (!feed) throw new CannotConnect(`${source.id} gives no DC voltage.`)
+    return feed
+  }
+  supplyVolts(forWhat: string): number {
+    return this.supplyFeed(forWhat).nominal_V
+  }
+
   /** Adds a part and returns its name. */
   add(kind: string, settings: Wiring['parts'][string]['settings'], number: string): string {
     const prefix = knownPart('x', { kind, settings: {} })?.kind.prefix ?? 'X'
@@ -66,7 +77,7 @@ export class Builder {
   /** Parts that only pass wires through, field side first. */
   private ways(): KnownPart[] {
     const rank = (p: KnownPart) => {
-      const place = p.kind.kind === 'terminal-strip' && p.s.word('where') === 'box' ? 'box' : p.kind.place
+      const place = p.kind.placeOf?.(p.s) ?? p.kind.place
       // Cabinet terminals stand before the barrier.
       return PLACES.indexOf(place) * 2 + (p.kind.kind === 'barrier' ? 1 : 0)
     }

@@ -1,20 +1,14 @@
 import { INPUT_TYPES } from '../../circuit/elements/discrete.ts'
+import type { OutputLabel, Switching } from '../../part/part-kind.ts'
 import { address, type KnownPart } from '../../part/wiring.ts'
 import { CannotConnect, type Builder, numberOf } from './builder.ts'
 
-/** How a sensor switches: a plus, a 0 V, either, or a free contact. */
-export type Switching = 'pnp' | 'npn' | 'pp' | 'contact'
-
-export function switchingOf(sensor: KnownPart): Switching {
-  switch (sensor.kind.kind) {
-    case 'proximity-three-wire':
-      return sensor.s.word('out') as Switching
-    case 'cylinder-switch':
-      return sensor.s.word('build') === 'reed' ? 'contact' : (sensor.s.word('build') as Switching)
-    default:
-      return 'contact'
-  }
-}
+/** A free contact, for a sensor whose label says nothing of its output. */
+const FREE_CONTACT: OutputLabel = { switching: 'contact', most_A: 2, leak_A: 0, least_A: 0 }
+export const outputOf = (sensor: KnownPart): OutputLabel => sensor.kind.output?.(sensor.s) ?? FREE_CONTACT
+export const switchingOf = (sensor: KnownPart): Switching => outputOf(sensor).switching
+/** Current a sensor's output may carry, A. */
+export const outputLimit_A = (sensor: KnownPart): number => outputOf(sensor).most_A
 
 /** The two ends of a sensor that switches like a contact, plus side first. */
 export function contactEnds(sensor: KnownPart): readonly [string, string] {
@@ -25,7 +19,7 @@ export function contactEnds(sensor: KnownPart): readonly [string, string] {
 
 /** Which way the card's current must flow, with a card that takes either decided by the sensor. */
 export function wayOf(input: KnownPart, switching: Switching): 'sink' | 'source' {
-  const mode = input.s.word('mode')
+  const mode = input.kind.input?.(input.s).mode ?? 'sink'
   if (mode === 'bidir') return switching === 'npn' ? 'source' : 'sink'
   return mode === 'source' ? 'source' : 'sink'
 }
@@ -72,20 +66,13 @@ function loadOf(
 ): { readonly part: KnownPart; readonly amps: number; readonly volts: number } | null {
   const part = b.first('load')
   if (!part) return null
-  return part.kind.kind === 'lamp'
-    ? { part, amps: part.s.num('lamp_W') / part.s.num('lamp_V'), volts: part.s.num('lamp_V') }
-    : { part, amps: part.s.num('coil_V') / part.s.num('coil_ohm'), volts: part.s.num('coil_V') }
-}
-
-/** Current a sensor's output may carry, A; a free contact is taken for 2 A. */
-export function outputLimit_A(sensor: KnownPart): number {
-  if (sensor.kind.settings.some((s) => s.name === 'load_mA')) return sensor.s.num('load_mA') / 1000
-  return switchingOf(sensor) === 'contact' ? (sensor.kind.kind === 'cylinder-switch' ? 0.1 : 2) : 0.1
+  const load = part.kind.switchedLoad?.(part.s)
+  return load ? { part, amps: load.amps, volts: load.volts } : null
 }
 
 /** A coil works at its own voltage only. */
 export function checkCoil(b: Builder, part: KnownPart, volts: number): void {
-  const supply = b.supply(part.id).s.num('voltage_V')
+  const supply = b.supplyVolts(part.id)
   if (supply < 0.75 * volts || supply > 1.25 * volts)
     throw new CannotConnect(
       `${part.id} has a ${volts} V coil and the supply gives ${supply} V. Take one whose coil voltage is the supply's.`,
@@ -109,9 +96,10 @@ function driveLoad(b: Builder, sensor: KnownPart, plusEnd: string, minusEnd: str
 
 /** Wires the sensor to a relay's coil and the relay's contact to the input. */
 export function connectByRelay(b: Builder, sensor: KnownPart, k: KnownPart, input: KnownPart | null): string {
-  const coil = k.s.num('coil_V')
-  checkCoil(b, k, coil)
-  if (coil / k.s.num('coil_ohm') > outputLimit_A(sensor))
+  const coil = k.kind.switchedLoad?.(k.s)
+  if (!coil) throw new CannotConnect(`${k.id} has no coil.`)
+  checkCoil(b, k, coil.volts)
+  if (coil.amps > outputLimit_A(sensor))
     throw new CannotConnect(
       `The coil of ${k.id} takes more than the output of ${sensor.id} carries. Take a relay with a smaller coil.`,
     )
@@ -207,6 +195,6 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
 }
 
 /** Resistance of a card's input, Ω. */
-export const inputModel = (input: KnownPart) => INPUT_TYPES[Number(input.s.word('type')) as 1 | 2 | 3]
+export const inputModel = (input: KnownPart) => INPUT_TYPES[input.kind.input?.(input.s).type ?? 3]
 
 export const nameNumber = (sensor: KnownPart) => numberOf(sensor.id)

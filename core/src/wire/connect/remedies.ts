@@ -10,6 +10,7 @@ import {
   inputModel,
   nameNumber,
   outputLimit_A,
+  outputOf,
   switchingOf,
   wayOf,
 } from './discrete.ts'
@@ -44,7 +45,7 @@ function otherCard(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy {
 /** An interposing relay with its diode. */
 export function byRelay(w: Wiring, sensor: KnownPart, input: KnownPart | null): Remedy {
   const b = new Builder(w)
-  const id = b.add('relay', { coil_V: b.supply(sensor.id).s.num('voltage_V') }, nameNumber(sensor))
+  const id = b.add('relay', { coil_V: b.supplyVolts(sensor.id) }, nameNumber(sensor))
   b.add('diode', {}, nameNumber(sensor))
   const k = b.parts.find((p) => p.id === id)
   const npn = switchingOf(sensor) === 'npn'
@@ -61,10 +62,10 @@ export function byRelay(w: Wiring, sensor: KnownPart, input: KnownPart | null): 
 function byResistor(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy | null {
   const model = inputModel(input)
   const b = new Builder(w)
-  const supply = b.supply(sensor.id)
+  const feed = b.supplyFeed(sensor.id)
   const sized = pullSizing({
-    vMin: supply.s.num('min_V'),
-    vMax: supply.s.num('max_V'),
+    vMin: feed.min_V,
+    vMax: feed.max_V,
     rIn: model.r,
     iMax: model.iMax,
     UH: model.on.v,
@@ -101,9 +102,9 @@ export const mismatched = (sensor: KnownPart, input: KnownPart): boolean =>
 /** A resistor beside the input for a two-wire sensor's leak; E12, at most what the leak allows. */
 export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
   const model = inputModel(input)
-  const leak = sensor.s.num('leak_mA') / 1000
+  const leak = outputOf(sensor).leak_A
   const out: Remedy[] = []
-  if (input.s.word('type') !== '3') {
+  if (input.kind.input?.(input.s).type !== 3) {
     const part = w.parts[input.id]
     const b = new Builder({
       ...w,
@@ -123,7 +124,7 @@ export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Re
   }
   const over = leak - model.off.v / model.r
   const forLeak = over > 0 ? (0.9 * model.off.v) / over : Infinity
-  const least = sensor.s.num('least_mA') / 1000
+  const least = outputOf(sensor).least_A
   const forLoad = least > 0 ? 15 / least : Infinity
   const limit = Math.min(forLeak, forLoad)
   if (Number.isFinite(limit)) {

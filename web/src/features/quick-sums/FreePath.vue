@@ -35,7 +35,7 @@ const stages = computed((previous?: ReturnType<typeof defaultPath>) => {
     </div>
     <SignalPath :stages="stages" />
     <p class="quiet small">
-      Type into any station; all others follow. 250 Ω shunt and a card of 27648 counts are assumed.
+      Type into any station; all others follow. 250 Ω shunt and a card in hundredths of a percent are assumed.
     </p>
   </div>
 </template>

@@ -18,7 +18,7 @@ const MOST_LEVELS = 20
 const equipment = useEquipment()
 const l = useLocate(
   () => loop.draft?.path ?? [],
-  () => loop.draft?.type ?? '',
+  () => loop.facts?.needsRoot === true,
   () => loop.draft?.tolerance?.pctSpan || 0.25,
   () => equipment.instruments.value,
 )

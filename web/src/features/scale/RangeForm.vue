@@ -22,14 +22,13 @@ const stage = computed(() => ({
   display: doc.value ? stageOf(doc.value.path, 'display') : undefined,
 }))
 
+/** Values of the path that nobody has confirmed; those of the set-up are confirmed there. */
+const assumed = computed(() => doc.value?.unconfirmed.filter((p) => p.startsWith('path.')) ?? [])
 const TRANSFERS = [
   { value: 'linear', title: 'linear' },
   { value: 'sqrt', title: 'square root' },
 ]
-const FORMATS = Object.entries(CODE_FORMATS).map(([name, f]) => ({
-  value: name,
-  title: `${f.n4} to ${f.n20} counts`,
-}))
+const FORMATS = Object.entries(CODE_FORMATS).map(([value, { title }]) => ({ value, title }))
 const format = computed({
   get: () =>
     Object.entries(CODE_FORMATS).find(
@@ -127,8 +126,8 @@ function setTolerance(path: string, v: number | null): void {
           <NumberField v-bind="at('interval_months')" label="Interval, months" />
         </div>
       </fieldset>
-      <div v-if="doc.unconfirmed.length > 0 && !readonly">
-        <v-btn variant="text" class="confirm" @click="[...doc.unconfirmed].forEach((p) => loop.confirm(p))"
+      <div v-if="assumed.length > 0 && !readonly">
+        <v-btn variant="text" class="confirm" @click="assumed.forEach((p) => loop.confirm(p))"
           >Confirm all assumed values</v-btn
         >
       </div>

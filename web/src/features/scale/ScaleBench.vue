@@ -14,6 +14,7 @@ import RangeWork from './RangeWork.vue'
 import StagesForm from './StagesForm.vue'
 
 const loop = useLoop()
+loop.needFacts()
 const session = useSession()
 const reason = ref('')
 const VIEWS = [
@@ -36,8 +37,8 @@ const resets = computed((): Finding[] =>
     : [],
 )
 const findings = computed(() =>
-  loop.draft && loop.wrong.size === 0
-    ? worstFirst([...auditPath(loop.draft.path, loop.draft.type), ...resets.value])
+  loop.draft && loop.facts && loop.wrong.size === 0
+    ? worstFirst([...auditPath(loop.draft.path, loop.facts.needsRoot), ...resets.value])
     : [],
 )
 function take(why: string): void {
@@ -57,8 +58,8 @@ const next = computed(() => {
     return `${loop.changes.length} ${loop.changes.length === 1 ? 'change' : 'changes'} not saved: ${loop.changes.map((c) => c.name).join('; ')}.`
   if (findings.value.some((f) => f.severity === 'stop'))
     return 'The ranges disagree. Take the fix beside the finding, or change the range.'
-  if (loop.draft.unconfirmed.length > 0)
-    return `${loop.draft.unconfirmed.length} values are assumed. Confirm or change the ones drawn hollow.`
+  const assumed = loop.draft.unconfirmed.filter((f) => f.startsWith('path.')).length
+  if (assumed > 0) return `${assumed} values are assumed. Confirm or change the ones drawn hollow.`
   return 'Ranges agree along the whole line. Verify is next.'
 })
 </script>
@@ -92,7 +93,7 @@ const next = computed(() => {
           <h2>What the ranges tell</h2>
           <FindingRow v-for="f in findings" :key="f.code" :finding="f" @fix="mend" />
           <FindingRow
-            v-if="findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
+            v-if="loop.facts && findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
             :finding="{
               code: 'AGREE',
               severity: 'good',

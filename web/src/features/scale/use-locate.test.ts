@@ -15,7 +15,7 @@ const INSTRUMENTS = [
   instrument('short', '4 to 12 mA', '0.001 mA'),
   instrument('gauge', '0 to 1000 kPa(g)', '0.6 kPa'),
 ]
-const open = () => useLocate(path, 'pressure', 0.1, INSTRUMENTS)
+const open = () => useLocate(path, false, 0.1, INSTRUMENTS)
 type Typed = Partial<Record<'IN' | 'PV' | 'PCT' | 'MA' | 'V' | 'CNT' | 'EU', string>>
 function typed(...levels: Typed[]) {
   const l = open()

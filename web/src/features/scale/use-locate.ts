@@ -2,7 +2,6 @@ import type { LineStep } from '@calm/core/loop/line-steps'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { convertRangeEnd, differenceIn, printedUnit } from '@calm/core/quantity/units'
-import { needsRoot } from '@calm/core/scale/audit'
 import { documentedChain, readableStations } from '@calm/core/scale/diagnosis/documented'
 import { scaleAt, segmentOf, spanAt, type Link } from '@calm/core/scale/diagnosis/links'
 import { locate, observedStations, type Level, type SegmentResult } from '@calm/core/scale/diagnosis/locate'
@@ -59,11 +58,11 @@ const WITH_INSTRUMENT: readonly StationId[] = ['IN', 'MA', 'V']
 /** Where an error comes in, from what was typed; nothing is typed without its uncertainty. */
 export function useLocate(
   stages: MaybeRefOrGetter<readonly Stage[]>,
-  type: MaybeRefOrGetter<string>,
+  needsRoot: MaybeRefOrGetter<boolean>,
   sensorTolerance: MaybeRefOrGetter<number>,
   instruments: MaybeRefOrGetter<readonly Instrument[]>,
 ) {
-  const chain = computed(() => documentedChain(toValue(stages), needsRoot(toValue(type))))
+  const chain = computed(() => documentedChain(toValue(stages), toValue(needsRoot)))
   const stations = computed(() => readableStations(toValue(stages)))
   const levels = ref<TypedLevel[]>([
     { typed: {}, dir: 1 },

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Chart } from '@calm/core/chart'
-import type { Family } from '@calm/core/instrument/family'
-import type { SetUp } from '@calm/core/instrument/set-up'
-import { effectsOf, readingBudget } from '@calm/core/instrument/what-if'
+import type { Family } from '@calm/core/family/family'
+import type { SetUp } from '@calm/core/family/set-up'
+import { effectsOf, readingBudget } from '@calm/core/family/what-if'
 import { roundText, sayNumber, withUncertainty } from '@calm/core/quantity/round'
 import { isUnitSymbol } from '@calm/core/quantity/units'
 import { BLOCK } from '@calm/core/statistics/monte-carlo'

@@ -7,7 +7,7 @@ import {
   valvesOf,
   type ManifoldKind,
   type ManifoldRule,
-} from '@calm/core/instrument/pressure/manifold'
+} from '@calm/core/manifold/manifold'
 import { computed, ref } from 'vue'
 import FindingRow from '../../ui/FindingRow.vue'
 

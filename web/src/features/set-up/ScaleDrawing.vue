@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ScaleDrawing, Shape } from '@calm/core/instrument/family'
+import type { ScaleDrawing, Shape } from '@calm/core/family/scale-drawing'
 import { computed } from 'vue'
 
 /** Any family's drawing, to scale: hatching and line kind tell wall, liner, fluid and beam apart, not colour alone. */

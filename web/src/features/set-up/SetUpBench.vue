@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { Finding } from '@calm/core/finding'
-import { settingsOfFamily } from '@calm/core/instrument/family'
-import { FAMILIES, familyFor, familyOf } from '@calm/core/instrument/index'
-import { sensitivityOf } from '@calm/core/instrument/what-if'
-import { SetUp } from '@calm/core/instrument/set-up'
+import { FAMILIES } from '@calm/core/family/index'
+import { sensitivityOf } from '@calm/core/family/what-if'
+import { entryPath, factsOf, isBegun, type FactsOf } from '@calm/core/loop/facts'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
+import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { settingsOf, type SettingValue } from '@calm/core/quantity/setting'
+import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -14,6 +14,7 @@ import SaveBar from '../../loop/SaveBar.vue'
 import FindingRow from '../../ui/FindingRow.vue'
 import ChartView from '../../ui/ChartView.vue'
 import PlainTable from '../../ui/PlainTable.vue'
+import FamilyChoice from './FamilyChoice.vue'
 import HowSure from './HowSure.vue'
 import ManifoldPanel from './ManifoldPanel.vue'
 import ScaleDrawing from './ScaleDrawing.vue'
@@ -26,50 +27,67 @@ const session = useSession()
 const reason = ref('')
 const view = shallowRef<'set-up' | 'sure' | 'vessel' | 'manifold' | 'sheet'>('set-up')
 
+const facts = computed(() => loop.draft && factsOf(loop.draft))
 const setUp = computed(() => loop.draft?.setUp ?? null)
-const family = computed(() => (setUp.value ? familyOf(setUp.value.family) : null))
-const suggested = computed(() => (loop.draft ? familyFor(loop.draft.type, loop.draft.signal) : null))
+const family = computed(() => facts.value?.family ?? null)
+/** Begun here, or by somebody's entries; what the words of the list made likely does not count. */
+const opened = ref(false)
+const begun = computed(() => opened.value || (loop.draft !== null && isBegun(loop.draft)))
 /** The last possible entries stay computed while one is being typed. */
-const sound = shallowRef<SetUp | null>(null)
-watch(setUp, (s) => (sound.value = s === null || SetUp.safeParse(s).success ? s : sound.value), {
-  immediate: true,
-})
-const result = computed(() =>
-  sound.value && loop.draft
-    ? judgeSetUp(sound.value, loop.draft.path, { current_mA: loop.current_mA })
-    : null,
+const sound = shallowRef<FactsOf | null>(null)
+watch(
+  () => loop.draft,
+  (d) => {
+    const now = d && factsOf(d)
+    if (!d || sound.value?.family !== d.family || !Object.values(now?.entries ?? {}).includes('refused'))
+      sound.value = d
+  },
+  { immediate: true },
 )
-const settings = computed(() =>
-  family.value ? settingsOf(settingsOfFamily(family.value), setUp.value?.values ?? {}) : null,
-)
+const soundFacts = computed(() => sound.value && factsOf(sound.value, loop.current_mA))
+const soundSetUp = computed(() => sound.value?.setUp ?? null)
+const result = computed(() => (sound.value ? judgeSetUp(sound.value, loop.current_mA) : null))
 const groups = computed(() => {
-  const s = settings.value
-  return s && family.value
-    ? family.value.groups
-        .map((g) => ({ ...g, settings: g.settings.filter((x) => !x.when || x.when(s)) }))
-        .filter((g) => g.settings.length > 0)
-    : []
+  const f = family.value
+  if (!f) return []
+  const values = valuesOf(f.settings, setUp.value?.values ?? {})
+  return f.groups
+    .map((g) => ({ ...g, settings: shownSettings(g.settings, values) }))
+    .filter((g) => g.settings.length > 0)
 })
-const soundSettings = computed(() =>
-  family.value && sound.value ? settingsOf(settingsOfFamily(family.value), sound.value.values) : null,
+/** What the words of the list made likely, until somebody confirms it. */
+const guessed = computed(() =>
+  (family.value?.settings ?? []).flatMap((x) => {
+    const value = setUp.value?.values[x.name]
+    if (value === undefined || !loop.draft?.unconfirmed.includes(entryPath(x.name))) return []
+    const said = x.kind === 'choice' ? x.options.find((o) => o.value === value)?.title : String(value)
+    return [{ name: x.name, says: `${x.title}: ${said ?? ''}` }]
+  }),
 )
-const vessel = computed(() => (soundSettings.value && family.value?.vessel?.(soundSettings.value)) ?? null)
-const manifold = computed(
-  () => (soundSettings.value && family.value?.manifold?.(soundSettings.value)) ?? null,
-)
+const vessel = computed(() => soundFacts.value?.vessel ?? null)
+const manifold = computed(() => soundFacts.value?.manifold ?? null)
 const effects = computed(() =>
-  family.value && sound.value
-    ? sensitivityOf(family.value, sound.value.values, sound.value.tolerances).slice(0, 6)
+  family.value && soundSetUp.value
+    ? sensitivityOf(family.value, soundSetUp.value.values, soundSetUp.value.tolerances).slice(0, 6)
     : [],
 )
 const largest = computed(() => Math.max(1e-9, ...effects.value.map((e) => Math.abs(e.effect_pct))))
 const findings = computed(() => result.value?.findings ?? [])
 const mayWrite = computed(() => session.mayWrite)
 
-const begin = (id: string) => loop.setField('setUp', { family: id, values: {} })
+/** Another kind of meter begins anew; its set-up starts from the loop's own range. */
+function become(id: string | null): void {
+  opened.value = false
+  loop.change((d) => (d.family === id ? d : asFamily(d, id)))
+}
+function begin(): void {
+  opened.value = true
+  loop.change(beginSetUp)
+}
 function set(name: string, value: SettingValue): void {
   const s = setUp.value
-  if (s) loop.setField('setUp', { ...s, values: { ...s.values, [name]: value } })
+  loop.setField('setUp', { ...s, values: { ...s?.values, [name]: value } })
+  loop.confirm(entryPath(name))
 }
 const setTolerances = (tolerances: Record<string, number>) =>
   setUp.value && loop.setField('setUp', { ...setUp.value, tolerances })
@@ -77,7 +95,7 @@ const valueOf = (name: string): SettingValue => {
   const setting = groups.value.flatMap((g) => g.settings).find((x) => x.name === name)
   return setUp.value?.values[name] ?? setting?.standard ?? ''
 }
-const isDefault = (name: string) => setUp.value?.values[name] === undefined
+const isAssumed = (name: string) => facts.value?.entries[name] === 'assumed'
 const wrong = (name: string) =>
   loop.wrong.get(`setUp.values.${name}`) ??
   (result.value?.rows.length === 0
@@ -96,8 +114,8 @@ function mend(finding: Finding): void {
 }
 
 const next = computed(() => {
-  if (!setUp.value)
-    return 'Choose the family of the device, then enter what is on the pipe, the label and the certificate.'
+  if (!family.value) return 'Say what kind of meter this loop is.'
+  if (!begun.value) return 'Begin the set-up, then enter what is on the pipe, the label and the certificate.'
   if (loop.wrong.size > 0) return `Mend first: ${[...loop.wrong.values()][0]}`
   const stop =
     findings.value.find((f) => f.severity === 'stop') ?? findings.value.find((f) => f.severity === 'warn')
@@ -111,19 +129,25 @@ const next = computed(() => {
 <template>
   <div v-if="loop.draft && loop.detail">
     <div class="page stack">
-      <div v-if="!family" class="stack empty">
+      <div v-if="!family || !begun" class="stack empty">
         <h2>Nothing is set up here yet</h2>
-        <p v-if="!suggested">Nothing in this loop’s words tells its family. Choose it here.</p>
-        <div v-if="mayWrite" class="row">
-          <v-btn
-            v-for="f in FAMILIES"
-            :key="f.id"
-            :variant="f === suggested ? 'flat' : 'outlined'"
-            :color="f === suggested ? 'primary' : undefined"
-            @click="begin(f.id)"
-            >{{ f.title }}</v-btn
+        <p v-if="!family">
+          Nobody has told what kind of meter this loop is, so nothing can be judged or suggested for it. Say
+          it here.
+        </p>
+        <FamilyChoice
+          :family="family"
+          :families="FAMILIES"
+          :entries="0"
+          :readonly="!mayWrite"
+          @become="become"
+        />
+        <template v-if="family">
+          <p v-for="g in guessed" :key="g.name" class="quiet">From the words of the list: {{ g.says }}</p>
+          <v-btn v-if="mayWrite" color="primary" variant="flat" class="begin" @click="begin"
+            >Begin with the loop’s range</v-btn
           >
-        </div>
+        </template>
       </div>
       <template v-else>
         <div class="row no-print" role="group" aria-label="Views of the set-up">
@@ -163,9 +187,25 @@ const next = computed(() => {
         </div>
         <div v-if="view === 'set-up'" class="two-sides">
           <section class="stack" aria-label="Entries">
+            <FamilyChoice
+              :family="family"
+              :families="FAMILIES"
+              :entries="Object.keys(setUp?.values ?? {}).length"
+              :readonly="!mayWrite"
+              @become="become"
+            />
+            <div v-if="guessed.length > 0" class="row guessed">
+              <span>From the words of the list: {{ guessed.map((g) => g.says).join('; ') }}</span>
+              <v-btn
+                v-if="mayWrite"
+                variant="outlined"
+                @click="guessed.forEach((g) => loop.confirm(entryPath(g.name)))"
+                >It is so</v-btn
+              >
+            </div>
             <fieldset v-for="g in groups" :key="g.title" class="stack">
               <legend>{{ g.title }}</legend>
-              <div class="field-grid" :class="{ three: g.columns === 3 }">
+              <div class="field-grid" :class="{ three: g.columns === 3, four: g.columns === 4 }">
                 <SettingField
                   v-for="x in g.settings"
                   :key="x.name"
@@ -174,8 +214,8 @@ const next = computed(() => {
                   :error="wrong(x.name)"
                   :readonly="!mayWrite"
                   :class="{
-                    assumed: isDefault(x.name) && x.kind === 'number',
-                    wide: (x.kind === 'text' && g.columns !== 3) || x.kind === 'table',
+                    assumed: isAssumed(x.name) && x.kind === 'number',
+                    wide: (x.kind === 'text' && !g.columns) || x.kind === 'table',
                   }"
                   @set="set(x.name, $event)"
                 />
@@ -231,16 +271,16 @@ const next = computed(() => {
           </section>
         </div>
         <HowSure
-          v-else-if="view === 'sure' && sound"
+          v-else-if="view === 'sure' && soundSetUp"
           :family="family"
-          :set-up="sound"
+          :set-up="soundSetUp"
           :readonly="!mayWrite"
           @tolerances="setTolerances"
         />
         <VesselTable
-          v-else-if="view === 'vessel' && sound && vessel"
+          v-else-if="view === 'vessel' && soundSetUp && vessel"
           :family="family"
-          :set-up="sound"
+          :set-up="soundSetUp"
           :vessel="vessel"
           :tag="loop.draft.tag"
         />
@@ -256,6 +296,23 @@ const next = computed(() => {
 .three {
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 12px 8px;
+}
+.four {
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 12px 8px;
+}
+@media (max-width: 700px) {
+  .four {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
+.begin {
+  align-self: flex-start;
+}
+.guessed {
+  padding: 8px 12px;
+  border-left: 3px solid var(--accent);
+  background: var(--surface);
 }
 .wide {
   grid-column: 1 / -1;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Family, SetUpResult } from '@calm/core/instrument/family'
+import type { Family, SetUpResult } from '@calm/core/family/family'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import Papa from 'papaparse'
 import { saveFile } from '../../ui/save-file.ts'
@@ -37,11 +37,11 @@ const print = () => window.print()
     </ol>
     <h3>To bring</h3>
     <ul>
-      <li v-for="k in family.kit" :key="k">{{ k }}</li>
+      <li v-for="k in family.needs.kit" :key="k">{{ k }}</li>
     </ul>
     <h3>Cautions</h3>
     <ul>
-      <li v-for="c in family.cautions" :key="c">{{ c }}</li>
+      <li v-for="c in family.needs.cautions" :key="c">{{ c }}</li>
       <li>Local code, the site’s permits and the device’s manual come first.</li>
     </ul>
   </section>

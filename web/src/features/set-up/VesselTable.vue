@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { harmlessCell } from '@calm/core/harmless-cell'
 import type { Chart, Table } from '@calm/core/chart'
-import type { Family, Vessel } from '@calm/core/instrument/family'
-import type { SetUp } from '@calm/core/instrument/set-up'
+import type { Family, Vessel } from '@calm/core/family/family'
+import type { SetUp } from '@calm/core/family/set-up'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import Papa from 'papaparse'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'

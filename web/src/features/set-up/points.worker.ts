@@ -1,6 +1,5 @@
-import { settingsOfFamily } from '@calm/core/instrument/family'
-import { familyOf } from '@calm/core/instrument/index'
-import { settingsOf, type SettingValue } from '@calm/core/quantity/setting'
+import { familyOf } from '@calm/core/family/index'
+import type { SettingValue } from '@calm/core/quantity/setting'
 import { characterize, type Characterization } from '@calm/core/tank/characterize'
 
 /** A vessel by its family and entries; the points are worked out off the page's thread. */
@@ -12,7 +11,7 @@ export type PointsReport = (Characterization & { readonly full_m3: number; reado
 
 self.onmessage = ({ data }: MessageEvent<PointsOrder>) => {
   const family = familyOf(data.family)
-  const vessel = family?.vessel?.(settingsOf(settingsOfFamily(family), data.values)) ?? null
+  const vessel = family?.vessel?.(data.values) ?? null
   const report: PointsReport = vessel && {
     ...characterize((x) => vessel.volume_m3(x) - vessel.volume_m3(0), vessel.rows),
     full_m3: vessel.volume_m3(1) - vessel.volume_m3(0),

@@ -1,6 +1,7 @@
 import type { DeviceView } from '@calm/contract/devices'
 import { carefulAnswer } from '@calm/core/procedure/careful-answer'
-import { applyProcedureEvent, type ProcedureRun } from '@calm/core/procedure/engine'
+import { applyProcedureEvent } from '@calm/core/procedure/engine'
+import type { ProcedureRun } from '@calm/core/procedure/run'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { Step } from '@calm/core/procedure/step'
 import { flushPromises, mount } from '@vue/test-utils'

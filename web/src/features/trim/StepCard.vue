@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { adviceFor } from '@calm/core/procedure/advice'
-import { adjustmentProblem, type ProcedureRun } from '@calm/core/procedure/engine'
-import type { Step } from '@calm/core/procedure/step'
+import { adjustmentProblem } from '@calm/core/procedure/engine'
+import type { ProcedureRun } from '@calm/core/procedure/run'
+import type { FieldSource, Step, StepField } from '@calm/core/procedure/step'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { nozzleFlow } from '@calm/core/instrument/thermal/nozzle'
-import { convert, printedUnit } from '@calm/core/quantity/units'
+import { commandOf } from '@calm/core/procedure/command'
+import { printedUnit } from '@calm/core/quantity/units'
 import type { Stability } from '@calm/core/verify/stability'
 import { computed, ref, watch } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
@@ -59,14 +60,7 @@ watch(draft, (d) => sessionStorage.setItem(draftKey, JSON.stringify({ ...d, step
 const withDevice = computed(() => run.started.withDevice && stability !== null)
 const unit = computed(() => printedUnit(run.started.context.range.unit))
 /** What a field holds before anything is typed: what is documented or asked for, never a reading. */
-function preset(name: string): number | null {
-  const { range } = run.started.context
-  if (name === 'LRV') return range.low
-  if (name === 'URV') return range.high
-  const preset = step.fields?.find((f) => f.name === name)?.preset
-  if (preset !== undefined) return preset
-  return name === 'applied' && step.apply !== undefined ? step.apply : null
-}
+const preset = (name: string): number | null => step.fields?.find((f) => f.name === name)?.preset ?? null
 const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)
 function setValue(name: string, value: number | null): void {
   const others = Object.entries(draft.value.values).filter(([k]) => k !== name)
@@ -77,43 +71,46 @@ function tick(i: number): void {
   const t = draft.value.ticked
   draft.value = { ...draft.value, ticked: t.includes(i) ? t.filter((x) => x !== i) : [...t, i] }
 }
+const LEAST_DIGITS = 4
+/** What stands on the device under a field's source, rounded as it is shown; null where nothing does. */
+function told(from: FieldSource): number | null {
+  const rounded = (x: number | null | undefined, digits = LEAST_DIGITS) =>
+    x === null || x === undefined ? null : Number(roundText(x, digits))
+  if (typeof from === 'object') return rounded(device?.signals.find((s) => s.name === from.signal)?.value)
+  switch (from) {
+    case 'pv':
+      return rounded(stability?.pv.mean, 6)
+    case 'current':
+      return rounded(stability?.mA)
+    case 'noise':
+      return stability ? rounded(2 * stability.pv.sd) : null
+    case 'standard':
+      return rounded(device?.standardShows, 6)
+    case 'alerts':
+      return device ? device.alerts.length : null
+    case 'change':
+      return device ? rounded(changeOf(device)) : null
+  }
+}
+/** Largest change of the device's signals since its first check, %. */
+const changeOf = (d: DeviceView): number =>
+  d.signals.reduce(
+    (most, s) =>
+      s.checked === null || s.reference === null || s.reference === 0
+        ? most
+        : Math.max(most, Math.abs((100 * (s.checked - s.reference)) / s.reference)),
+    0,
+  )
+const toldFor = (f: StepField): number | null => (f.readsFrom === undefined ? null : told(f.readsFrom))
 /** Takes what the device reads, as the mean of the window that stands still. */
 function takeReading(): void {
   if (!stability) return
-  for (const f of step.fields ?? [])
-    if (f.name === 'pv') setValue('pv', Number(roundText(stability.pv.mean, 6)))
-    else if (f.name === 'mA' || f.name === 'measured') setValue(f.name, Number(roundText(stability.mA, 4)))
-    else if (f.name === 'noise') setValue('noise', Number(roundText(2 * stability.pv.sd, 4)))
-    else if (f.name === 'applied' && device?.standardShows != null)
-      setValue('applied', Number(roundText(device.standardShows, 6)))
-    else {
-      const told = ownWord(f.name)
-      if (told !== null) setValue(f.name, Number(roundText(told, 4)))
-    }
+  for (const f of step.fields ?? []) {
+    const value = toldFor(f)
+    if (value !== null) setValue(f.name, value)
+  }
 }
-/** What the device says of itself under a field's name; null where it says nothing like it. */
-function ownWord(name: string): number | null {
-  if (!device) return null
-  if (name === 'alerts') return device.alerts.length
-  if (name === 'change_pct')
-    return device.signals.reduce(
-      (most, s) =>
-        s.checked === null || s.reference === null || s.reference === 0
-          ? most
-          : Math.max(most, Math.abs((100 * (s.checked - s.reference)) / s.reference)),
-      0,
-    )
-  return device.signals.find((s) => s.name === name)?.value ?? null
-}
-const MEASURED = ['pv', 'mA', 'measured', 'noise']
-const readable = computed(() =>
-  (step.fields ?? []).some(
-    (f) =>
-      MEASURED.includes(f.name) ||
-      ownWord(f.name) !== null ||
-      (f.name === 'applied' && device?.standardShows != null),
-  ),
-)
+const readable = computed(() => (step.fields ?? []).some((f) => toldFor(f) !== null))
 
 const values = computed(() =>
   Object.fromEntries(
@@ -129,7 +126,7 @@ const problem = computed(() =>
     ? adjustmentProblem(run, step, values.value)
     : { refused: null, warnings: [] as readonly string[] },
 )
-const advice = computed(() => (step.id === 'decide' ? adviceFor(run, device?.range ?? null) : null))
+const advice = computed(() => (step.judged ? adviceFor(run, device?.range ?? null) : null))
 const waiting = computed(
   () =>
     step.kind === 'wait' &&
@@ -159,52 +156,17 @@ const label = computed(() => {
   if (step.kind === 'apply' && step.holdCurrent_mA !== undefined) return `Hold ${step.holdCurrent_mA} mA`
   if (step.kind === 'apply' && step.apply !== undefined)
     return `Apply ${sayNumber(step.apply, 6)} ${unit.value}`
-  if (step.id === 'adjusted' || step.id === 'stored') return 'Store'
+  if (step.label) return step.label
   return step.kind === 'write' ? 'Write' : step.kind === 'read' ? 'Record' : 'Done'
 })
 
-/** After this step something may be adjusted: the device keeps what a way back would put back. */
-const closesAsFound = computed(
-  () =>
-    step.work === 'finishAsFound' ||
-    (step.phase === 'asFound' &&
-      !run.left.slice(1).some((s) => s.phase === 'asFound') &&
-      run.left.some((s) => s.kind === 'write')),
-)
-/** What the device has to do for this step, if there is one. */
-function commandOf(): DeviceOrder['command'] | null {
-  if (step.kind === 'apply' && step.holdCurrent_mA !== undefined)
-    return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
-  if ((step.kind === 'apply' || step.kind === 'valve') && step.apply !== undefined)
-    return { kind: 'apply', value: step.apply }
-  if (step.id === 'adjusted' || step.id === 'stored') return { kind: 'store' }
-  if (step.id === 'abort-revertTrim') return { kind: 'revert' }
-  if (closesAsFound.value) return { kind: 'markAsFound' }
-  if (step.id === 'output')
-    return { kind: 'healthCheck', output: draft.value.choice === 'alarm' ? 'alarm' : 'held' }
-  if (step.work === 'disconnect' || step.id === 'opened' || step.id === 'removed')
-    return { kind: 'apply', value: null }
-  const { applied = NaN, LRV = NaN, URV = NaN, measured = NaN } = values.value
-  switch (step.adjustment) {
-    case 'zeroTrim':
-      return { kind: 'adjust', adjustment: { kind: 'zeroTrim' } }
-    case 'lowerTrim':
-    case 'upperTrim':
-      return { kind: 'adjust', adjustment: { kind: step.adjustment, applied } }
-    case 'range':
-      return { kind: 'adjust', adjustment: { kind: 'range', LRV, URV } }
-    case 'outputTrim4':
-    case 'outputTrim20':
-      return { kind: 'adjust', adjustment: { kind: step.adjustment, measured_mA: measured } }
-    default:
-      return null
-  }
-}
 async function done(): Promise<void> {
   if (open.value || sent.value || busy) return
   says.value = problem.value.refused
   if (says.value !== null) return
-  const command = withDevice.value ? commandOf() : null
+  const command = withDevice.value
+    ? commandOf(run, step, { values: values.value, choice: draft.value.choice })
+    : null
   sent.value = true
   if (command && !(await ask(command))) {
     says.value = 'The device refused; its answer stands beside.'
@@ -221,38 +183,23 @@ async function done(): Promise<void> {
   // Refused by the rules: the card stays and can be done again.
   sent.value = false
 }
-/** Nitrogen through the nozzle, once its pressures and temperature are known. */
-const nozzle = computed(() => {
-  if (!withDevice.value || !step.id.startsWith('gas-')) return null
-  const { throat_mm = NaN, Cd = 0 } = run.done.find((d) => d.step.id === 'nozzle')?.values ?? {}
-  const { p0_kPa = NaN, t0_C = NaN, after_kPa = NaN } = values.value
-  const flow = nozzleFlow(throat_mm, p0_kPa, t0_C, after_kPa, Cd > 0 ? Cd : null)
-  const told = flow && convert(flow.massFlow_g_s * 3.6, 'kg/h', run.started.context.range.unit)
-  return told?.kind === 'value'
-    ? { says: 'Let the nitrogen flow', command: { kind: 'apply', value: told.value } as const }
-    : null
+/** What has to happen first: the step's own, else its input on the device, or the held current of an output trim. */
+const before = computed((): { readonly says: string; readonly command: DeviceOrder['command'] } | null => {
+  if (!withDevice.value) return null
+  if (step.before) return step.before(values.value, run)
+  if (step.kind !== 'write') return null
+  if (step.holdCurrent_mA !== undefined)
+    return {
+      says: `Hold ${step.holdCurrent_mA} mA`,
+      command: { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } },
+    }
+  return step.apply === undefined
+    ? null
+    : {
+        says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
+        command: { kind: 'apply', value: step.apply },
+      }
 })
-/** A trim needs its input on the device first; the output trim its held current. */
-const before = computed(
-  () =>
-    nozzle.value ??
-    (step.kind !== 'write' || !withDevice.value
-      ? null
-      : step.holdCurrent_mA !== undefined
-        ? {
-            says: `Hold ${step.holdCurrent_mA} mA`,
-            command: {
-              kind: 'adjust',
-              adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA },
-            } as const,
-          }
-        : step.apply !== undefined
-          ? {
-              says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
-              command: { kind: 'apply', value: step.apply } as const,
-            }
-          : null),
-)
 defineExpose({ done, label, open, waiting })
 </script>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Chart } from '@calm/core/chart'
-import { contextOf } from '@calm/core/procedure/context'
-import { readingsOf } from '@calm/core/procedure/engine'
-import { proceduresFor, procedureOf } from '@calm/core/procedure/procedures/index'
+import { contextOf } from '@calm/core/loop/procedure-context'
+import { readingsOf } from '@calm/core/procedure/run'
+import { UNKNOWN_FAMILY, familyOf } from '@calm/core/family/index'
+import { procedureOf } from '@calm/core/procedure/catalogue'
 import { stabilityOf } from '@calm/core/verify/stability'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
@@ -32,7 +33,8 @@ const tests = useEquipment()
 const equipment = ref<string[]>([])
 const reason = ref('')
 
-const list = computed(() => (loop.detail && context.value ? proceduresFor(loop.detail.document.type) : []))
+const family = computed(() => familyOf(loop.detail?.document.family ?? null))
+const list = computed(() => (context.value ? (family.value ?? UNKNOWN_FAMILY).procedures : []))
 const selected = computed(() => list.value.find((x) => x.id === chosen.value) ?? null)
 const title = computed(() => procedureOf(p.run.value?.started.procedure ?? '')?.title ?? '')
 /** Long enough for three time constants, short enough for what is kept, s. */

@@ -1,5 +1,6 @@
-import { contextOf } from '@calm/core/procedure/context'
-import { applyProcedureEvent, type ProcedureRun } from '@calm/core/procedure/engine'
+import { contextOf } from '@calm/core/loop/procedure-context'
+import { applyProcedureEvent } from '@calm/core/procedure/engine'
+import type { ProcedureRun } from '@calm/core/procedure/run'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'

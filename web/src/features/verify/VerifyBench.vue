@@ -28,16 +28,15 @@ const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
+loop.needFacts()
 const session = useSession()
 const v = useVerification(() => loop.detail)
 const starting = ref(false)
 const against = ref(false)
-/** Flow and level are also held against a tank, a bucket or another meter: in the unit that the loop shows. */
+/** What has a reference in service is also held against it: in the unit that the loop shows. */
 const comparable = computed(() => {
-  const d = loop.detail?.document
-  if (!d || !/flow|level/i.test(d.type)) return null
-  const transmitter = stageOf(d.path, 'transmitter')
-  return transmitter ? (transmitter.shows ?? transmitter.range) : null
+  const { family = null, shows = null } = loop.facts ?? {}
+  return family && family.references.length > 0 ? shows : null
 })
 const importing = ref(false)
 const adjustment = ref('')

@@ -8,6 +8,7 @@ import {
   type Fault,
 } from '@calm/core/part/fault'
 import { knownPart, sayTerminal, terminalAt, WIRE_COLOURS } from '@calm/core/part/wiring'
+import { shownSettings } from '@calm/core/quantity/setting'
 import { meterInSeries, withMeter } from '@calm/core/wire/meter'
 import { computed } from 'vue'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -37,7 +38,7 @@ const settings = computed(() => {
   if (!p) return []
   // The meter's jack and dial stand beside its reading.
   const here = p.kind.duty === 'meter' ? p.kind.settings.filter((s) => s.kind === 'number') : p.kind.settings
-  return here.filter((s) => !s.when || s.when(p.s))
+  return shownSettings(here, p.s)
 })
 const wrong = (name: string) => loop.wrong.get(`wiring.parts.${part.value?.id}.settings.${name}`) ?? null
 const colours = WIRE_COLOURS.map((value) => ({ value, title: value }))
@@ -88,7 +89,7 @@ function meterHere(): void {
         <template v-for="s in settings" :key="`${part.id}.${s.name}`">
           <NumberField
             v-if="s.kind === 'number'"
-            :model-value="part.s.num(s.name)"
+            :model-value="Number(part.s[s.name])"
             :label="s.unit ? `${s.title}, ${s.unit}` : s.title"
             :error="wrong(s.name)"
             :readonly="readonly"
@@ -96,7 +97,7 @@ function meterHere(): void {
           />
           <v-select
             v-else-if="s.kind === 'choice'"
-            :model-value="part.s.word(s.name)"
+            :model-value="String(part.s[s.name])"
             :items="s.options"
             :label="s.title"
             :readonly="readonly"
@@ -104,7 +105,7 @@ function meterHere(): void {
           />
           <v-checkbox
             v-else
-            :model-value="part.s.flag(s.name)"
+            :model-value="part.s[s.name] === true"
             :label="s.title"
             :readonly="readonly"
             @update:model-value="bench.setSetting(part.id, s.name, $event === true)"

@@ -4,7 +4,7 @@ import {
   METALS,
   TYPICAL_PLACE,
   type SensingPlace,
-} from '@calm/core/instrument/switch/sensing-judgement'
+} from '@calm/core/family/switch/sensing-judgement'
 import type { Wiring } from '@calm/core/part/wiring'
 import { judgeLoad } from '@calm/core/wire/load-judgement'
 import { computed, ref } from 'vue'

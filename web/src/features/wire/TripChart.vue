@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { TripMoment, TripPlan } from '@calm/core/instrument/switch/trip-plan'
+import { endsOfTrip } from '@calm/core/family/switch/trip'
+import type { TripMoment, TripPlan } from '@calm/core/family/switch/trip-plan'
 import { computed } from 'vue'
 
 /** The moving distance with its switching values, and under it the relay and the permit. */
@@ -10,8 +11,10 @@ const WIDTH = 560
 const TOP = 24
 const HEIGHT = 180
 const known = computed(() => moments.flatMap((m) => (m.x === null ? [] : [m.x])))
-const low = computed(() => Math.max(0, Math.min(...known.value, plan.V) - 0.1))
-const high = computed(() => Math.max(...known.value, plan.V + plan.W) + 0.1)
+const ends = computed(() => endsOfTrip(plan.trip))
+const low = computed(() => Math.max(0, Math.min(...known.value, ends.value[0]) - 0.1))
+const high = computed(() => Math.max(...known.value, ends.value[1]) + 0.1)
+const marks = computed(() => [...new Set(ends.value)])
 const x = (t: number) => LEFT + t * WIDTH
 /** Near is drawn on top: from above, that is a high level. */
 const y = (d: number) => TOP + ((d - low.value) / (high.value - low.value)) * HEIGHT
@@ -56,18 +59,18 @@ const switches = computed(() => moments.filter((m, i) => i > 0 && m.relay !== mo
     <svg
       viewBox="0 0 640 310"
       role="img"
-      :aria-label="`Distance rising and falling through ${plan.V} m and ${plan.V + plan.W} m; the relay switches ${switches} times.`"
+      :aria-label="`Distance rising and falling through ${marks.join(' m and ')} m; the relay switches ${switches} times.`"
     >
       <text x="4" y="14" class="quiet-text">distance, near on top</text>
       <rect
-        v-if="plan.W > 0"
+        v-if="marks.length > 1"
         class="band"
         :x="LEFT"
-        :y="y(plan.V)"
+        :y="y(ends[0])"
         :width="WIDTH"
-        :height="y(plan.V + plan.W) - y(plan.V)"
+        :height="y(ends[1]) - y(ends[0])"
       />
-      <g v-for="v in plan.W > 0 ? [plan.V, plan.V + plan.W] : [plan.V]" :key="v">
+      <g v-for="v in marks" :key="v">
         <line class="limit" :x1="LEFT" :x2="LEFT + WIDTH" :y1="y(v)" :y2="y(v)" />
         <text :x="LEFT - 6" :y="y(v) + 4" text-anchor="end">{{ Number(v.toFixed(4)) }} m</text>
       </g>

@@ -54,16 +54,7 @@ const views = computed((): { id: View; title: string }[] => [
 
 function start(): void {
   if (!loop.draft) return
-  const shunt = loop.draft.path.find((s) => s.kind === 'shunt')
-  bench.change({
-    ...NOTHING_WIRED,
-    parts: suggestParts({
-      tag: loop.draft.tag,
-      type: loop.draft.type,
-      signal: loop.draft.signal,
-      shunt_ohm: shunt?.kind === 'shunt' ? shunt.resistance_ohm : null,
-    }),
-  })
+  bench.change({ ...NOTHING_WIRED, parts: suggestParts(loop.draft) })
 }
 function svg(): void {
   const el = drawing.value?.svg

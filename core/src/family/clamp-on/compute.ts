@@ -1,0 +1,92 @@
+import { sayNumber } from '../../quantity/round.ts'
+import { nothing, type SetUpResult } from '../family.ts'
+import { transitTimes } from './beam.ts'
+import { clampOnDrawing } from './drawing.ts'
+import { finding } from './finding.ts'
+import { placeFindings } from './place-findings.ts'
+import { isTransitional, pathFromMean } from './profile.ts'
+import type { Entries } from './settings.ts'
+import { isGas, siteOf } from './site.ts'
+import { startUpFindings } from './start-up-findings.ts'
+
+export function compute(s: Entries): SetUpResult {
+  const site = siteOf(s)
+  if ('code' in site) return nothing(site.code, site.where, site.says)
+  const { beam, fluid } = site
+  const nu = fluid.viscosity_Pa_s / fluid.density_kg_m3
+  const v = s.flow_m3h / 3600 / site.area_m2
+  const path = pathFromMean(v, site.id_mm / 1000, nu, site.roughness_mm / 1000)
+  const t = transitTimes(beam, fluid.soundSpeed_m_s, path.vPath_m_s)
+  const frame = beam.spacing_mm - 2 * s.face_mm
+  const start = startUpFindings(s, site)
+  const findings = [...placeFindings(s, site), ...start.findings]
+  if (isTransitional(path.Re))
+    findings.push(
+      finding(
+        'TRANSITIONAL',
+        'warn',
+        'flow_m3h',
+        `At full flow the Reynolds number is ${sayNumber(path.Re, 3)}, between laminar and turbulent: ±10 %.`,
+      ),
+    )
+  if (v > (isGas(s) ? 40 : 10))
+    findings.push(
+      finding(
+        'VERY_FAST',
+        'warn',
+        'flow_m3h',
+        `Full flow would be ${sayNumber(v, 3)} m/s: a slip in flow, unit or diameter?`,
+      ),
+    )
+  return {
+    rows: [
+      { label: 'Outside diameter', value: site.od_mm, unit: 'mm', decimals: 2 },
+      { label: 'Bore', value: site.id_mm, unit: 'mm', decimals: 2 },
+      {
+        label: 'Density',
+        value: fluid.density_kg_m3,
+        unit: 'kg/m³',
+        decimals: fluid.density_kg_m3 < 100 ? 3 : 1,
+        typical: fluid.typical,
+      },
+      {
+        label: 'Sound speed expected',
+        value: fluid.soundSpeed_m_s,
+        unit: 'm/s',
+        decimals: 1,
+        typical: fluid.typical,
+      },
+      { label: 'Kinematic viscosity', value: nu * 1e6, unit: 'mm²/s', decimals: 3, typical: fluid.typical },
+      { label: 'Traverses', value: site.traverses },
+      { label: 'Spacing between exit points', value: beam.spacing_mm, unit: 'mm', decimals: 1 },
+      { label: 'Spacing of the frame', value: frame, unit: 'mm', decimals: 1 },
+      { label: 'Beam angle in the fluid', value: beam.fluidAngle_deg, unit: '°', decimals: 2 },
+      { label: 'Transit time expected', value: beam.tFixed_us + beam.tFluid_us, unit: 'µs', decimals: 2 },
+      { label: 'Velocity at full flow', value: v, unit: 'm/s', decimals: 3 },
+      { label: 'Time difference at full flow', value: t.dt_ns, unit: 'ns', decimals: 1 },
+      { label: 'Reynolds number at full flow', value: path.Re, decimals: 0 },
+      { label: 'Profile factor', value: path.k_h, decimals: 4 },
+      ...start.rows,
+    ],
+    findings,
+    sheet: [
+      { says: 'Pipe outside diameter', value: `${site.od_mm.toFixed(2)} mm` },
+      { says: 'Pipe wall', value: `${site.wall_mm.toFixed(2)} mm` },
+      { says: 'Pipe material', value: s.material.replace(/_/g, ' ') },
+      {
+        says: 'Liner',
+        value: site.liner_mm > 0 ? `${s.liner.replace(/_/g, ' ')}, ${site.liner_mm} mm` : 'none',
+      },
+      { says: 'Fluid', value: `${s.fluid.replace(/_/g, ' ')}, ${sayNumber(s.t_C)} °C` },
+      { says: 'Sound speed of the fluid', value: `${fluid.soundSpeed_m_s.toFixed(1)} m/s` },
+      { says: 'Kinematic viscosity', value: `${(nu * 1e6).toFixed(3)} mm²/s` },
+      { says: 'Traverses', value: String(site.traverses) },
+      { says: 'Sensor spacing to set on the rail', value: `${frame.toFixed(1)} mm` },
+      { says: 'Flow at 20 mA', value: `${sayNumber(s.flow_m3h, 6)} m³/h actual` },
+    ],
+    drawing: clampOnDrawing(site, s.paths === '2', {
+      upstream_D: s.upstream_D,
+      downstream_D: s.downstream_D,
+    }),
+  }
+}

@@ -1,0 +1,62 @@
+import type { DeviceBehaviour } from '../../device/behaviour.ts'
+import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
+import { transitTimes } from './beam.ts'
+import { pathFromMean } from './profile.ts'
+import type { Entries } from './settings.ts'
+import { isGas, siteOf } from './site.ts'
+
+/** What a healthy meter at this place shows of itself; null where the entries give no beam. */
+function expected(s: Entries, fraction: number) {
+  const site = siteOf(s)
+  if ('code' in site) return null
+  const { beam, fluid } = site
+  const nu = fluid.viscosity_Pa_s / fluid.density_kg_m3
+  const v = (fraction * s.flow_m3h) / 3600 / site.area_m2
+  const path = pathFromMean(v, site.id_mm / 1000, nu, site.roughness_mm / 1000)
+  return {
+    soundSpeed_m_s: fluid.soundSpeed_m_s,
+    transit_us: beam.tFixed_us + beam.tFluid_us,
+    difference_ns: transitTimes(beam, fluid.soundSpeed_m_s, path.vPath_m_s).dt_ns,
+  }
+}
+
+/** Transit time through the wall, liquid or gas: sound speed, transit time and difference as the set-up has them. */
+export const device: DeviceBehaviour<Entries> = {
+  title: 'Clamp-on flow meter',
+  tool: STOPPED_FLOW,
+  fullRead_s: 110,
+  healthCheck_s: 120,
+  damping_s: 3,
+  noise: 6e-4,
+  zeroShare: 0.003,
+  signals: (at, s) => {
+    const e = expected(s, at.fraction)
+    const signal = {
+      name: 'signal_pct',
+      title: 'Signal',
+      value: e ? Math.max(0, (isGas(s) ? 68 : 84) - 35 * at.wear + at.scatter('signal_pct')) : 0,
+      unit: '%',
+      low: 40,
+    }
+    if (!e) return [signal]
+    const c = e.soundSpeed_m_s
+    return [
+      {
+        name: 'soundSpeed_m_s',
+        title: 'Speed of sound',
+        value: c * (1 + 0.0004 * at.scatter('soundSpeed_m_s')),
+        unit: 'm/s',
+        low: 0.97 * c,
+        high: 1.03 * c,
+      },
+      signal,
+      { name: 'transit_us', title: 'Transit time', value: e.transit_us, unit: 'us' },
+      {
+        name: 'difference_ns',
+        title: 'Time difference',
+        value: e.difference_ns + 0.05 * at.scatter('difference_ns'),
+        unit: 'ns',
+      },
+    ]
+  },
+}

@@ -1,0 +1,130 @@
+import type { ScaleDrawing, Shape } from '../scale-drawing.ts'
+import type { Site } from './site.ts'
+
+const radians = (deg: number) => (deg * Math.PI) / 180
+
+/** The beam along the pipe and the cross-section beside it, one scale, lengths in mm. */
+export function clampOnDrawing(
+  site: Site,
+  twoPaths: boolean,
+  run: { readonly upstream_D: number; readonly downstream_D: number },
+): ScaleDrawing {
+  const { od_mm: od, wall_mm: wall, liner_mm: liner, id_mm: id, beam, traverses } = site
+  const margin = od * 0.35
+  const length = Math.max(beam.spacing_mm, od * 0.6) + 2 * margin
+  const first = margin + (length - 2 * margin - beam.spacing_mm) / 2
+  const shapes: Shape[] = []
+  const band = (ink: 'wall' | 'liner', y: number, h: number) =>
+    shapes.push({ kind: 'rect', ink, x: 0, y, w: length, h })
+  shapes.push({ kind: 'rect', ink: 'fluid', x: 0, y: wall + liner, w: length, h: id })
+  for (const [y, sign] of [
+    [0, 1],
+    [od, -1],
+  ] as const) {
+    band('wall', sign > 0 ? y : y - wall, wall)
+    if (liner > 0) band('liner', sign > 0 ? y + wall : y - wall - liner, liner)
+  }
+  // Down through the layers, across the bore as often as it is crossed, and out again.
+  const points: [number, number][] = [[first, 0]]
+  let [x, y] = [first, 0]
+  for (const layer of beam.layers) {
+    if (layer.name === 'film') continue
+    x += layer.thickness_mm * Math.tan(radians(layer.angle_deg))
+    y += layer.thickness_mm
+    points.push([x, y])
+  }
+  const across = id * Math.tan(radians(beam.fluidAngle_deg))
+  let down = true
+  for (let n = 0; n < traverses; n++) {
+    x += across
+    y = down ? od - wall - liner : wall + liner
+    points.push([x, y])
+    down = !down
+  }
+  const out = [...beam.layers].filter((l) => l.name !== 'film').reverse()
+  for (const layer of out) {
+    x += layer.thickness_mm * Math.tan(radians(layer.angle_deg))
+    y += down ? -layer.thickness_mm : layer.thickness_mm
+    points.push([x, y])
+  }
+  shapes.push({ kind: 'line', ink: 'beam', points })
+  const size = Math.max(od * 0.09, 6)
+  const last = points.at(-1) ?? [first, 0]
+  const top = last[1] < od / 2
+  shapes.push({ kind: 'rect', ink: 'sensor', x: first - size, y: -size * 1.1, w: size * 1.6, h: size })
+  shapes.push({
+    kind: 'rect',
+    ink: 'sensor',
+    x: last[0] - size * 0.6,
+    y: top ? -size * 1.1 : od + size * 0.1,
+    w: size * 1.6,
+    h: size,
+  })
+  shapes.push({
+    kind: 'dimension',
+    from: [first, -size * 2.9],
+    to: [last[0], -size * 2.9],
+    text: `spacing ${beam.spacing_mm.toFixed(1)} mm`,
+  })
+  shapes.push({
+    kind: 'line',
+    ink: 'flow',
+    points: [
+      [length * 0.06, od / 2],
+      [length * 0.2, od / 2],
+    ],
+  })
+  shapes.push({ kind: 'label', at: [length * 0.06, od / 2 - od * 0.04], text: 'flow', anchor: 'start' })
+  shapes.push({
+    kind: 'dimension',
+    from: [length + margin * 0.25, wall + liner],
+    to: [length + margin * 0.25, od - wall - liner],
+    text: `bore ${id.toFixed(1)} mm`,
+  })
+  // The rail's ruler, and the straight run in metres: too long to draw to this scale.
+  for (const [at, text] of [
+    [first, '0 mm'],
+    [last[0], `${beam.spacing_mm.toFixed(1)} mm`],
+  ] as const)
+    shapes.push({ kind: 'label', at: [at, -size * 1.4], text, anchor: 'middle' })
+  const metres = (D: number) => ((D * id) / 1000).toFixed(2)
+  shapes.push({
+    kind: 'label',
+    at: [0, od + size * 2],
+    text: `straight: ${run.upstream_D} D = ${metres(run.upstream_D)} m up, ${run.downstream_D} D = ${metres(run.downstream_D)} m down`,
+    anchor: 'start',
+  })
+  // Cross-section: sensors on the horizontal middle, never on top or below.
+  const cx = length + od * 0.62 + od / 2
+  shapes.push({ kind: 'ring', ink: 'fluid', x: cx, y: od / 2, r: id / 2, inner: 0 })
+  if (liner > 0)
+    shapes.push({ kind: 'ring', ink: 'liner', x: cx, y: od / 2, r: od / 2 - wall, inner: id / 2 })
+  shapes.push({ kind: 'ring', ink: 'wall', x: cx, y: od / 2, r: od / 2, inner: od / 2 - wall })
+  const at = (clock: number): [number, number] => {
+    const a = radians(clock * 30 - 90)
+    return [cx + (od / 2) * Math.cos(a), od / 2 + (od / 2) * Math.sin(a)]
+  }
+  const reflect = traverses % 2 === 0
+  const paths = twoPaths ? [1.5, 10.5] : [3]
+  paths.forEach((clock, i) => {
+    const [a, b] = [at(clock), at(clock + 6)]
+    shapes.push({ kind: 'line', ink: i === 0 ? 'beam' : 'beam2', points: [a, b] })
+    for (const [px, py] of reflect ? [a] : [a, b])
+      shapes.push({ kind: 'rect', ink: 'sensor', x: px - size / 2, y: py - size / 2, w: size, h: size })
+  })
+  shapes.push({
+    kind: 'label',
+    at: [cx, od + size * 2],
+    text: twoPaths ? 'two paths, 90° apart' : reflect ? 'both at 3 o’clock' : '3 and 9 o’clock',
+    anchor: 'middle',
+  })
+  const width = cx + od / 2 + size * 2
+  return {
+    says: `Beam through a pipe of ${od.toFixed(1)} mm with ${wall.toFixed(2)} mm wall${liner > 0 ? ` and ${liner} mm liner` : ''}, ${traverses} ${traverses === 1 ? 'traverse' : 'traverses'}, spacing ${beam.spacing_mm.toFixed(1)} mm`,
+    left: -size,
+    top: -size * 4.4,
+    width: width + size,
+    height: od + size * 7.8,
+    shapes,
+  }
+}

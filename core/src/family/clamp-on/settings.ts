@@ -1,0 +1,118 @@
+import { NAMED_GASES } from '../../media/fluid.ts'
+import { MATERIALS } from '../../media/materials-table.ts'
+import { PIPE_SIZES } from '../../media/pipe-sizes-table.ts'
+import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
+import { all, unless, when } from '../../quantity/condition.ts'
+import { positiveListProblem } from '../../quantity/number-list.ts'
+import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
+import { group, type EntriesOf } from '../family.ts'
+import { DISTURBANCES } from './advice.ts'
+import { mixtureOf } from './mixture.ts'
+
+const by = (way: string) => when('by', way)
+const isGas = when('fluid', 'mix', ...Object.keys(NAMED_GASES))
+const materials: Record<string, string> = Object.fromEntries(MATERIALS.map((m) => [m.key, m.title]))
+const sizes: Record<string, string> = Object.fromEntries(
+  PIPE_SIZES.map((p) => [p.nps, `${p.nps} (DN ${p.dn})`]),
+)
+const schedules = [...new Set(PIPE_SIZES.flatMap((p) => p.schedules.map(([name]) => name)))]
+
+export const GROUPS = [
+  group('Pipe', [
+    choice('by', 'Pipe is known by', 'table', {
+      table: 'size and schedule',
+      od: 'outside diameter and wall',
+      tape: 'tape round it and wall',
+    }),
+    choice('nps', 'Size (NPS)', '12', sizes, by('table')),
+    choice('schedule', 'Schedule', 'STD', asOptions(schedules), by('table')),
+    number('od_mm', 'Outside diameter', 'mm', 323.8, 10, 3000, by('od')),
+    number('circumference_mm', 'Circumference', 'mm', 1018, 30, 10_000, by('tape')),
+    number('tape_mm', 'Tape thickness (0 for a diameter tape)', 'mm', 0.3, 0, 3, by('tape')),
+    number('paint_mm', 'Paint', 'mm', 0.2, 0, 5, by('tape')),
+    number('wall_mm', 'Wall', 'mm', 9.53, 0.3, 200, unless('by', 'table')),
+    text(
+      'readings',
+      'Wall readings round the pipe, mm (win over the wall)',
+      '',
+      positiveListProblem,
+      unless('by', 'table'),
+    ),
+    choice('material', 'Pipe material', 'carbon_steel', materials),
+    choice('liner', 'Liner', 'none', { none: 'none', ...materials }),
+    number('liner_mm', 'Liner thickness', 'mm', 6, 0.1, 150, unless('liner', 'none')),
+    flag('film', 'Damping film under the sensors', false, isGas),
+    number('film_mm', 'Film thickness', 'mm', 1, 0.1, 10, all(isGas, when('film', true))),
+  ]),
+  group('Fluid', [
+    choice('fluid', 'Fluid', 'water', {
+      water: 'water',
+      seawater: 'seawater or reject',
+      brine: 'salt brine (typical)',
+      own: 'own liquid',
+      mix: 'own gas mixture',
+      ammonia: 'ammonia, liquid (typical)',
+      ...titlesOf(TYPICAL_LIQUIDS, (l) => `${l.title} (typical)`),
+      ...titlesOf(NAMED_GASES, (g) => `${g.title} (gas)`),
+    }),
+    number('salinity', 'Practical salinity', '', 35, 0, 110, when('fluid', 'seawater')),
+    number('salt_pct', 'Salt by mass', '%', 10, 0, 26.3, when('fluid', 'brine')),
+    text(
+      'mixture',
+      'Components and mole %, as methane 91.45; nitrogen 1.40',
+      '',
+      (list) => {
+        const m = mixtureOf(list)
+        return typeof m === 'string' ? m : null
+      },
+      when('fluid', 'mix'),
+    ),
+    number('own_density', 'Density', 'kg/m3', 1000, 1, 5000, when('fluid', 'own')),
+    number('own_speed', 'Sound speed', 'm/s', 1480, 100, 4000, when('fluid', 'own')),
+    number('own_viscosity', 'Viscosity, mPa·s', '', 1, 0.005, 100_000, when('fluid', 'own')),
+    choice('speedBy', 'Sound speed is', 'measured', {
+      measured: 'measured by the meter',
+      typed: 'typed by hand',
+    }),
+    number('t_C', 'Temperature', 'degC', 15, -40, 200),
+    number('gauge_kPa', 'Gauge pressure', 'kPa', 300, -100, 100_000),
+    number('flow_m3h', 'Flow at full scale, actual', 'm3/h', 500, 0.001, 1e6),
+  ]),
+  group('Place', [
+    choice('disturbance', 'Nearest upstream', 'bend', titlesOf(DISTURBANCES)),
+    choice('second', 'and behind it', 'none', titlesOf(DISTURBANCES)),
+    number('upstream_D', 'Straight run upstream, diameters', '', 12, 0, 500),
+    number('downstream_D', 'Straight run downstream, diameters', '', 5, 0, 500),
+    choice('paths', 'Paths', '1', { '1': 'one', '2': 'two, 90° apart' }),
+    choice('roughness', 'Inside surface', 'used', {
+      smooth: 'drawn or plastic',
+      new: 'new steel',
+      used: 'used steel',
+      mortar: 'mortar',
+    }),
+  ]),
+  group('Sensors', [
+    choice('traverses', 'Traverses', 'advised', {
+      advised: 'as advised',
+      '1': '1, direct',
+      '2': '2, reflect',
+      '3': '3',
+      '4': '4',
+    }),
+    number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
+    number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
+    number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
+    number('face_mm', 'Exit point behind the inner face', 'mm', 0, -100, 100),
+    text('serialA', 'Serial of the upstream sensor', ''),
+    text('serialB', 'Serial of the downstream sensor', ''),
+    flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
+  ]),
+  group('After start-up', [
+    number('tMean_us', 'Mean transit time read, µs (0: not yet)', '', 0, 0, 100_000),
+    number('snr_dB', 'Signal to noise, dB (0: not yet)', '', 0, 0, 120),
+    number('zero_m_s', 'Velocity with the flow stopped', 'm/s', 0, -10, 10),
+    number('v1_m_s', 'Path 1 reads', 'm/s', 0, -50, 50, when('paths', '2')),
+    number('v2_m_s', 'Path 2 reads', 'm/s', 0, -50, 50, when('paths', '2')),
+  ]),
+] as const
+export type Entries = EntriesOf<typeof GROUPS>

@@ -1,0 +1,71 @@
+import { asks } from '../quantity/condition.ts'
+import { valuesOf, type Setting, type Typed } from '../quantity/setting.ts'
+import type { EntriesOf, Family, FamilyDefinition, SettingGroup } from './family.ts'
+
+/** What contradicts itself in a family's entries: two of one name, or a condition on what is not there. */
+export function entryMistakes(settings: readonly Setting[]): string[] {
+  const names = settings.map((s) => s.name)
+  const twice = names.filter((n, i) => names.indexOf(n) !== i).map((n) => `${n} stands twice`)
+  const asked = settings.flatMap((s) =>
+    (s.when ? asks(s.when) : []).flatMap(({ name, is }) => {
+      const other = settings.find((x) => x.name === name)
+      if (!other) return [`${s.name} asks for ${name}, which is not there`]
+      if (other.kind !== 'choice') return []
+      return is
+        .filter((v) => !other.options.some((o) => o.value === v))
+        .map((v) => `${s.name} asks whether ${name} is ${String(v)}, which it cannot be`)
+    }),
+  )
+  return [...twice, ...asked]
+}
+
+/**
+ * A family of meters from its folder. Its own functions read typed entries; what comes out takes what was
+ * typed and kept, and fills in the defaults.
+ * @throws Error for entries that contradict themselves: a programming error
+ */
+export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyDefinition<G>): Family {
+  const settings = d.groups.flatMap((g) => g.settings)
+  const wrong = entryMistakes(settings)
+  if (wrong.length > 0) throw new Error(`${d.id}: ${wrong.join('; ')}`)
+  // The one place where values by name become the family's own type.
+  const entries = (typed: Typed) => valuesOf(settings, typed) as EntriesOf<G>
+  const on = <R>(f: ((s: EntriesOf<G>) => R) | undefined) => f && ((typed: Typed) => f(entries(typed)))
+  const { id, title, groups, procedures, calculations, references, needs, needsRoot, start } = d
+  const optional = {
+    ranges: on(d.ranges),
+    vessel: on(d.vessel),
+    manifold: on(d.manifold),
+    pressureKind: on(d.pressureKind),
+    fluid: on(d.fluid),
+    zeroInput: on(d.zeroInput),
+    zeroLimits: on(d.zeroLimits),
+    sensorLimits: on(d.sensorLimits),
+    damping_s: on(d.damping_s),
+    rangeEntries: on(d.rangeEntries) as Family['rangeEntries'],
+    start: start as Family['start'],
+    needsRoot,
+    whatIf: d.whatIf && {
+      title: d.whatIf.title,
+      inputs: (typed: Typed) => d.whatIf?.inputs(entries(typed)) ?? [],
+      model: (typed: Typed) => d.whatIf?.model(entries(typed)) ?? null,
+    },
+  }
+  return {
+    id,
+    title,
+    groups,
+    settings,
+    procedures,
+    calculations,
+    references,
+    needs,
+    usualWords: d.usualWords,
+    compute: (typed, at) => d.compute(entries(typed), at),
+    parts: (typed) => d.parts(entries(typed)),
+    device: { ...d.device, signals: (situation, typed) => d.device.signals(situation, entries(typed)) },
+    ...(Object.fromEntries(Object.entries(optional).filter(([, v]) => v !== undefined)) as Partial<
+      typeof optional
+    > as object),
+  }
+}

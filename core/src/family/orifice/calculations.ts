@@ -1,0 +1,69 @@
+import { z } from 'zod'
+import { calculation, Refusal } from '../../calculation.ts'
+import { positive } from '../../quantity/described.ts'
+import { orificeFlow } from './orifice.ts'
+
+export const flowCalculations = [
+  calculation({
+    name: 'flow.orifice',
+    title: 'Flow through an orifice',
+    source: 'ISO 5167-2',
+    input: z.strictObject({
+      D: positive('mm'),
+      d: positive('mm'),
+      taps: z.enum(['corner', 'flange', 'D-D/2']),
+      density: positive('kg/m³'),
+      viscosity: positive('Pa·s'),
+      dp: positive('kPa'),
+      gas: z
+        .strictObject({ p1: positive('kPa absolute'), kappa: positive('') })
+        .nullable()
+        .default(null),
+    }),
+    output: z.object({
+      beta: z.number(),
+      C: z.number(),
+      epsilon: z.number(),
+      Re: z.number(),
+      massFlow: z.number(),
+      volumeFlow: z.number(),
+      loss: z.number(),
+      uncertainty: z.number(),
+      outside: z.array(z.string()),
+    }),
+    run: (x) => {
+      if (x.d >= x.D)
+        throw new Refusal('d', `The bore of ${x.d} mm is not smaller than the pipe of ${x.D} mm.`)
+      if (x.gas && x.dp >= x.gas.p1)
+        throw new Refusal('dp', 'The differential is not below the upstream pressure.')
+      const o = orificeFlow({
+        D: x.D / 1000,
+        d: x.d / 1000,
+        taps: x.taps,
+        density_kg_m3: x.density,
+        viscosity_Pa_s: x.viscosity,
+        dp_Pa: x.dp * 1000,
+        gas: x.gas ? { p1_Pa: x.gas.p1 * 1000, kappa: x.gas.kappa } : null,
+      })
+      return {
+        beta: o.beta,
+        C: o.C,
+        epsilon: o.epsilon,
+        Re: o.Re,
+        massFlow: o.massFlow_kg_s,
+        volumeFlow: (o.massFlow_kg_s / x.density) * 3600,
+        loss: o.permanentLoss_Pa / 1000,
+        uncertainty: o.uncertainty_pct,
+        outside: [...o.outside],
+      }
+    },
+    example: {
+      D: 102.26,
+      d: 61,
+      taps: 'flange' as const,
+      density: 995.4875,
+      viscosity: 0.000780535,
+      dp: 18.7,
+    },
+  }),
+]

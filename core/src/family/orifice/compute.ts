@@ -1,0 +1,82 @@
+import type { Finding } from '../../finding.ts'
+import { sayNumber } from '../../quantity/round.ts'
+import { nothing, type AtWork, type SetUpResult } from '../family.ts'
+import { drawing } from './drawing.ts'
+import type { Entries } from './settings.ts'
+import { streamOf } from './stream.ts'
+
+/** The root as a line of the sheet: it is set on the signal path, and nowhere else. */
+const sayTakers = ({ root }: AtWork): string =>
+  root === null
+    ? 'not known'
+    : root.takers.length === 0
+      ? 'nowhere'
+      : `in the ${root.takers.join(' and the ')}`
+
+export function compute(s: Entries, at: AtWork): SetUpResult {
+  const [D, d] = [s.D_mm, s.d_mm]
+  if (d >= D) return nothing('BORE', 'd_mm', `The bore of ${d} mm is not smaller than the pipe of ${D} mm.`)
+  const span = s.span_kPa
+  const stream = streamOf(s)
+  if (typeof stream === 'string') return nothing('FLUID_OUTSIDE', 't_C', stream)
+  if (stream.fluid.kappa !== null && span >= stream.p_kPa)
+    return nothing('SPAN', 'span_kPa', 'The differential pressure is not below the pressure upstream.')
+  const f = stream.fluid
+  const flowAt = (dp_kPa: number) => stream.flow(D, d, dp_kPa, 0)
+  const full = flowAt(span)
+  const findings: Finding[] = []
+  findings.push(
+    at.root?.finding ?? {
+      code: 'SQRT_NOT_JUDGED',
+      severity: 'note',
+      where: ['path'],
+      says: 'Who takes the square root is not judged: this loop has no signal path.',
+    },
+  )
+  for (const says of full.outside)
+    findings.push({
+      code: 'OUTSIDE_STANDARD',
+      severity: 'warn',
+      where: ['d_mm'],
+      says: `Outside the standard: ${says}.`,
+      rule: 'ISO 5167-2',
+    })
+  for (const says of f.warnings) findings.push({ code: 'FLUID_NOTE', severity: 'note', where: ['t_C'], says })
+  const cut = s.cut_pct
+  if (cut < 0.25)
+    findings.push({
+      code: 'CUTOFF_LOW',
+      severity: 'warn',
+      where: ['cut_pct'],
+      says: `Below 0.25 % of the differential the flow error of 0.1 % of span is 20 % and more: cut off at 0.25 to 1 %, not at ${sayNumber(cut)} %.`,
+    })
+  const volume = (q: number) => (q / f.density_kg_m3) * 3600
+  return {
+    rows: [
+      { label: 'β = d/D', value: full.beta, decimals: 5 },
+      { label: 'Density', value: f.density_kg_m3, unit: 'kg/m³', decimals: 3 },
+      { label: 'Discharge coefficient', value: full.C, decimals: 6 },
+      { label: 'Expansibility', value: full.epsilon, decimals: 6 },
+      { label: 'Flow at the span', value: volume(full.massFlow_kg_s), unit: 'm³/h', decimals: 3 },
+      { label: 'as mass', value: full.massFlow_kg_s * 3600, unit: 'kg/h', decimals: 2 },
+      {
+        label: 'Flow at half the span',
+        value: volume(flowAt(span / 2).massFlow_kg_s),
+        unit: 'm³/h',
+        decimals: 3,
+      },
+      { label: 'Permanent loss at the span', value: full.permanentLoss_Pa / 1000, unit: 'kPa', decimals: 3 },
+      { label: 'Reynolds number', value: full.Re, decimals: 0 },
+      { label: 'Uncertainty of the coefficient', value: full.uncertainty_pct, unit: '%', decimals: 2 },
+      { label: 'Cutoff hides flow below', value: 10 * Math.sqrt(cut), unit: '%', decimals: 2 },
+    ],
+    findings,
+    sheet: [
+      { says: 'Differential at 20 mA', value: `${sayNumber(span)} kPa` },
+      { says: 'Square root', value: sayTakers(at) },
+      { says: 'Low cutoff of the differential', value: `${sayNumber(cut)} %` },
+      { says: 'Flow at 20 mA', value: `${volume(full.massFlow_kg_s).toFixed(2)} m³/h` },
+    ],
+    drawing: drawing(s),
+  }
+}

@@ -1,0 +1,22 @@
+import { NAMED_GASES } from '../../media/fluid.ts'
+import { choice, number, titlesOf } from '../../quantity/setting.ts'
+import { group, type EntriesOf } from '../family.ts'
+
+export const GROUPS = [
+  group('Plate and pipe', [
+    number('D_mm', 'Pipe bore at working temperature', 'mm', 102.26, 10, 2000),
+    number('d_mm', 'Orifice bore', 'mm', 61, 1, 1500),
+    choice('taps', 'Taps', 'flange', { flange: 'flange', corner: 'corner', 'D-D/2': 'D and D/2' }),
+    choice('fluid', 'Fluid', 'water', {
+      water: 'water',
+      ...titlesOf(NAMED_GASES, (g) => `${g.title} (gas)`),
+    }),
+    number('t_C', 'Temperature', 'degC', 31, -50, 300),
+    number('gauge_kPa', 'Gauge pressure upstream', 'kPa', 319, -100, 50_000),
+  ]),
+  group('Range', [
+    number('span_kPa', 'Differential at 20 mA', 'kPa', 40, 0.01, 1000),
+    number('cut_pct', 'Cutoff of the differential', '%', 0.5, 0, 10),
+  ]),
+] as const
+export type Entries = EntriesOf<typeof GROUPS>

@@ -1,0 +1,95 @@
+import { z } from 'zod'
+import { calculation, Refusal } from '../../calculation.ts'
+import { positive, some } from '../../quantity/described.ts'
+import { insertion, meanFactor } from './insertion.ts'
+import { nozzleFlow, oxygenAfter_pct } from './nozzle.ts'
+
+export const thermalCalculations = [
+  calculation({
+    name: 'flow.insertion',
+    title: 'Insertion probe: mark, force, profile',
+    source: 'U = H + wall + ID/2 + e; F = p π d²/4; power law N = 7 unless given',
+    input: z.strictObject({
+      stack: positive('mm'),
+      wall: positive('mm'),
+      id: positive('mm'),
+      tip: z.number().min(0).default(0),
+      stem: positive('mm'),
+      gauge: z.number().describe('kPa gauge'),
+      n: positive('').default(7),
+    }),
+    output: z.object({
+      mark: z.number(),
+      force: z.number(),
+      retractor: z.boolean(),
+      blockage: z.number(),
+      meanFactor: z.number(),
+    }),
+    run: (x) => {
+      const i = insertion({
+        stack_mm: x.stack,
+        wall_mm: x.wall,
+        id_mm: x.id,
+        tip_mm: x.tip,
+        stem_mm: x.stem,
+        probe_mm: null,
+        gauge_kPa: x.gauge,
+      })
+      if (i.refused) throw new Refusal('id', i.refused)
+      return {
+        mark: i.mark_mm,
+        force: i.force_N,
+        retractor: i.needsRetractor,
+        blockage: i.blockage,
+        meanFactor: meanFactor(x.n).F,
+      }
+    },
+    example: { stack: 312, wall: 9.27, id: 254.46, tip: 12, stem: 19.05, gauge: 720 },
+  }),
+  calculation({
+    name: 'flow.nozzle',
+    title: 'Nitrogen through a sonic nozzle',
+    source: 'ISO 9300; real nitrogen',
+    input: z.strictObject({
+      throat: positive('mm'),
+      p0: positive('kPa absolute'),
+      t0: some('°C'),
+      after: z.number().min(0).describe('kPa absolute'),
+      Cd: z.number().positive().nullable().default(null),
+    }),
+    output: z.object({
+      massFlow: z.number().describe('g/s'),
+      kgPerHour: z.number(),
+      Cd: z.number(),
+      Cstar: z.number(),
+      Re: z.number(),
+      choked: z.boolean(),
+    }),
+    run: (x) => {
+      const n = nozzleFlow(x.throat, x.p0, x.t0, x.after, x.Cd)
+      if (!n)
+        throw new Refusal('p0', 'The table of nitrogen reaches from 100 to 5000 kPa and from 0 to 40 °C.')
+      return {
+        massFlow: n.massFlow_g_s,
+        kgPerHour: n.massFlow_g_s * 3.6,
+        Cd: n.Cd,
+        Cstar: n.Cstar,
+        Re: n.Re,
+        choked: n.choked,
+      }
+    },
+    example: { throat: 3.2, p0: 705, t0: 22, after: 118 },
+  }),
+  calculation({
+    name: 'flow.oxygen',
+    title: 'Oxygen in a room after venting nitrogen',
+    source: 'Well-mixed room without ventilation; wear an oxygen meter',
+    input: z.strictObject({ room: positive('m³'), release: positive('m³/h'), minutes: positive('min') }),
+    output: z.object({ oxygen: z.number().describe('%'), leave: z.boolean() }),
+    run: ({ room, release, minutes }) => {
+      const oxygen = oxygenAfter_pct(room, release, minutes)
+      return { oxygen, leave: oxygen < 19.5 }
+    },
+    example: { room: 42, release: 55, minutes: 15 },
+  }),
+]

@@ -1,0 +1,46 @@
+import { rtdResistance_ohm } from '../temperature/rtd.ts'
+import type { DeviceBehaviour } from '../../device/behaviour.ts'
+import { NITROGEN } from './nitrogen-tool.ts'
+import type { Entries } from './settings.ts'
+
+/** How much hotter than the gas the heated element is kept. */
+const HOTTER_K = 60
+
+/** A heated element in the gas: power follows the mass flow. */
+export const device: DeviceBehaviour<Entries> = {
+  title: 'Thermal mass flow meter',
+  tool: NITROGEN,
+  fullRead_s: 110,
+  healthCheck_s: 180,
+  damping_s: 2,
+  noise: 3e-4,
+  zeroShare: 0.004,
+  signals: (at) => [
+    {
+      name: 'gas_ohm',
+      title: 'Reference element',
+      value: (rtdResistance_ohm(at.temperature_C) ?? 100) + 0.01 * at.scatter('gas_ohm'),
+      unit: 'ohm',
+      low: 80,
+      high: 160,
+    },
+    {
+      name: 'heated_ohm',
+      title: 'Heated element',
+      value: (rtdResistance_ohm(at.temperature_C + HOTTER_K) ?? 120) + 0.3 * at.wear,
+      unit: 'ohm',
+      low: 100,
+      high: 190,
+    },
+    {
+      name: 'power_mW',
+      title: 'Heating power',
+      // King's law, with dirt in the way.
+      value:
+        (180 + 900 * Math.sqrt(Math.max(0, at.fraction))) * (1 - 0.04 * at.wear) + at.scatter('power_mW'),
+      unit: 'mW',
+      low: 120,
+      high: 1400,
+    },
+  ],
+}

@@ -1,0 +1,17 @@
+import { inSteps, type Tool } from '../../device/tools/tool.ts'
+
+/** Bottle, regulator and sonic nozzle: the flow sinks with the bottle. */
+export const NITROGEN: Tool = {
+  id: 'nitrogen',
+  title: 'Nitrogen bottle, regulator and nozzle',
+  refuses: (v, r) =>
+    v < 0
+      ? 'The bottle gives; it does not take.'
+      : v > r.low + 1.02 * (r.high - r.low)
+        ? 'The regulator does not go that high: a larger nozzle is needed.'
+        : null,
+  gives: (v, r, draw) => (v === 0 ? 0 : v + 1e-3 * draw * Math.abs(r.high - r.low)),
+  leak: { share: 5e-4, tau_s: 60 },
+  stroke_s: 5,
+  shows: (v, r) => inSteps(v, r, 20_000),
+}

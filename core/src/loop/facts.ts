@@ -1,0 +1,169 @@
+import { familyOf } from '../family/index.ts'
+import type { AtWork, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
+import type { FluidState } from '../media/fluid.ts'
+import type { ManifoldKind } from '../manifold/manifold.ts'
+import { convertRangeEnd } from '../quantity/units.ts'
+import { settingProblem, shownSettings, valuesOf, type Typed } from '../quantity/setting.ts'
+import { judgeRoot, rootTakers } from '../signal/root.ts'
+import { stageOf, type Range, type StageKind } from '../signal/stage.ts'
+import { toleranceAt } from '../verify/tolerance.ts'
+import type { LoopDocument } from './document.ts'
+
+/** Where an entry comes from: somebody typed or confirmed it, nobody did, or it cannot be. */
+export type EntryState = 'typed' | 'assumed' | 'refused'
+
+/** A range at one stage of the signal path. */
+export interface StageRange {
+  readonly stage: StageKind
+  readonly range: Range
+}
+
+/** What may be wrong at a value and still pass; in the range's own unit, in percent of span and in mA. */
+export interface AllowedError {
+  readonly at: (value: number) => number
+  /** At the upper end of the range, % of span. */
+  readonly top_pct: number
+  readonly top_mA: number
+}
+
+/**
+ * What a loop is, worked out of its document once: every bench, procedure, stand-in, paper and judgement asks
+ * here. Two benches that show the same quantity show the same number and the same judgement.
+ */
+export interface LoopFacts {
+  /** What kind of meter it is; null where nobody has told. */
+  readonly family: Family | null
+  /** The entries of its set-up as typed; what is missing has its default. */
+  readonly values: Typed
+  readonly entries: Readonly<Record<string, EntryState>>
+  /** Whether anybody has entered anything: what the words of the list made likely does not count. */
+  readonly setUpBegun: boolean
+
+  /** Range of the transmitter, and what 0 to 100 % stand for; null for a loop that switches. */
+  readonly range: Range | null
+  readonly shows: Range | null
+  /** Ranges along the line, the transmitter first. */
+  readonly ranges: readonly StageRange[]
+  /** What the sensor measures at all, in the unit of the range; `known` where somebody entered it. */
+  readonly limits: { readonly low: number; readonly high: number; readonly known: boolean } | null
+  /** Whether exactly one root belongs on the path; null where nobody has told what the loop is. */
+  readonly needsRoot: boolean | null
+  readonly atWork: AtWork
+
+  readonly pressureKind: PressureKind
+  readonly manifold: ManifoldKind | null
+  readonly damping_s: number
+  /** What stands at the sensor without process and standard: legs, seals and elevation included. */
+  readonly zeroInput: ZeroInput | null
+  /** From where a residual flow is worth a new zero, and above which it is none; unit of the range. */
+  readonly zeroLimits: { readonly least: number; readonly most: number | null } | null
+  /** What flows, at working conditions; null for a family that does not ask. */
+  readonly fluid: FluidState | null
+  readonly vessel: Vessel | null
+  /** Null where the loop has no tolerance. */
+  readonly allowed: AllowedError | null
+}
+
+/** What is taken where the device was not told its damping, s. */
+const USUAL_DAMPING_S = 1
+
+/** What the facts rest on; a loop that is being edited has it before it is saved. */
+export type FactsOf = Pick<LoopDocument, 'family' | 'setUp' | 'path' | 'tolerance' | 'unconfirmed'>
+
+/** Path of a set-up's entry among the fields of a document. */
+export const entryPath = (name: string): string => `setUp.values.${name}`
+
+function entryStates(d: FactsOf, family: Family | null): Record<string, EntryState> {
+  if (!family) return {}
+  const typed = d.setUp?.values ?? {}
+  const shown = shownSettings(family.settings, valuesOf(family.settings, typed))
+  return Object.fromEntries(
+    shown.map((s): [string, EntryState] => {
+      const value = typed[s.name]
+      if (value === undefined || d.unconfirmed.includes(entryPath(s.name))) return [s.name, 'assumed']
+      return [s.name, settingProblem(s, value) ? 'refused' : 'typed']
+    }),
+  )
+}
+
+/** Limits of the sensor: as entered on the path or in the set-up, else the range and as much again on both sides. */
+function limitsOf(
+  d: FactsOf,
+  f: Family | null,
+  entries: Readonly<Record<string, EntryState>>,
+): LoopFacts['limits'] {
+  const transmitter = stageOf(d.path, 'transmitter')
+  if (!transmitter) return null
+  const entered = stageOf(d.path, 'sensor')?.limits
+  if (entered) return { low: entered.low, high: entered.high, known: true }
+  const { low, high, unit } = transmitter.range
+  const cell = f?.sensorLimits?.(d.setUp?.values ?? {}) ?? null
+  if (cell && cell.rests.every((name) => entries[name] === 'typed')) {
+    const [from, to] = [
+      convertRangeEnd(cell.low, cell.unit, unit),
+      convertRangeEnd(cell.high, cell.unit, unit),
+    ]
+    if (from.kind === 'value' && to.kind === 'value' && to.value >= Math.max(low, high))
+      return { low: Math.min(from.value, low, high), high: to.value, known: true }
+  }
+  const span = Math.abs(high - low)
+  return { low: Math.min(low, high) - span, high: Math.max(low, high) + span, known: false }
+}
+
+function zeroLimitsOf(values: Typed, f: Family | null, unit: string | undefined): LoopFacts['zeroLimits'] {
+  const told = f?.zeroLimits?.(values)
+  if (!told || unit === undefined) return null
+  const least = convertRangeEnd(told.least, told.unit, unit)
+  const most = told.most === null ? null : convertRangeEnd(told.most, told.unit, unit)
+  if (least.kind !== 'value') return null
+  return { least: least.value, most: most?.kind === 'value' ? most.value : null }
+}
+
+function allowedOf(d: FactsOf): AllowedError | null {
+  const transmitter = stageOf(d.path, 'transmitter')
+  const { tolerance } = d
+  if (!transmitter || !tolerance) return null
+  const { low, high } = transmitter.range
+  const span = Math.abs(high - low)
+  const at = (value: number) => toleranceAt(tolerance, span, value)
+  const top_pct = (100 * at(high)) / span
+  return { at, top_pct, top_mA: 0.16 * top_pct }
+}
+
+/** Whether anybody has entered anything of a set-up. */
+export const isBegun = (d: Pick<LoopDocument, 'setUp' | 'unconfirmed'>): boolean =>
+  Object.keys(d.setUp?.values ?? {}).some((name) => !d.unconfirmed.includes(entryPath(name)))
+
+/** @param current_mA - where the signal path stands while it is looked at */
+export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts {
+  const family = familyOf(d.family)
+  const values = d.setUp?.values ?? {}
+  const entries = entryStates(d, family)
+  const transmitter = stageOf(d.path, 'transmitter')
+  const needsRoot = family ? family.needsRoot === true : null
+  const takers = rootTakers(d.path)
+  const range = transmitter?.range ?? null
+  return {
+    family,
+    values,
+    entries,
+    setUpBegun: isBegun(d),
+    range,
+    shows: transmitter ? (transmitter.shows ?? transmitter.range) : null,
+    ranges: d.path.flatMap((s): StageRange[] => ('range' in s ? [{ stage: s.kind, range: s.range }] : [])),
+    limits: limitsOf(d, family, entries),
+    needsRoot,
+    atWork: {
+      current_mA,
+      root: d.path.length > 0 ? { takers, finding: judgeRoot(takers, needsRoot) } : null,
+    },
+    pressureKind: family?.pressureKind?.(values) ?? 'gauge',
+    manifold: family?.manifold?.(values) ?? null,
+    damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,
+    zeroInput: family?.zeroInput?.(values) ?? null,
+    zeroLimits: zeroLimitsOf(values, family, range?.unit),
+    fluid: family?.fluid?.(values) ?? null,
+    vessel: family?.vessel?.(values) ?? null,
+    allowed: allowedOf(d),
+  }
+}
