@@ -9,7 +9,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['a wrong wiring', '/loops/ZS-307/wire', 'nothing supplies +24 V'],
   ['nothing wired', '/loops/TT-407/wire', 'Nothing is wired here yet'],
   ['set up', '/loops/FT-101/set-up', 'What follows from it'],
-  ['set up, compared', '/loops/FT-403/set-up', 'memory module is lost'],
+  ['set up, compared', '/loops/FT-403/set-up', 'memory is lost'],
   ['set up, a level', '/loops/LT-301/set-up', 'What follows from it'],
   ['set up, pH', '/loops/AT-204/set-up', 'The electrode is good'],
   ['nothing set up', '/loops/LI-303/set-up', 'Nothing is set up here yet'],

@@ -6,7 +6,9 @@ test('a lined main is set up from an empty loop, in the units at hand, and the s
   wren,
 }) => {
   await newLoop(wren, 'FT-911', 'flow, clamp-on', '1600', 'm3/h')
-  await wren.getByRole('button', { name: 'Clamp-on transit time' }).click()
+  // The words of its type told what it is; the set-up begins with the loop's own range.
+  await expect(wren.getByText('Clamp-on transit time').first()).toBeVisible()
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
 
   await choose(wren, 'Pipe is known by', 'outside diameter and wall')
   await wren.getByLabel('Outside diameter', { exact: true }).fill('61 cm')
@@ -48,30 +50,31 @@ test('a lined main is set up from an empty loop, in the units at hand, and the s
   )
 })
 
-test('FT-403: the lost memory module, two digits exchanged, and a cutoff of nothing', async ({ wren }) => {
+test('FT-403: the lost memory, two digits exchanged, and a cutoff of nothing', async ({ wren }) => {
   await wren.goto(address('/loops/FT-403/set-up'))
-  await expect(wren.getByText(/memory module is lost/).first()).toBeVisible()
+  await expect(wren.getByText(/memory is lost/).first()).toBeVisible()
   await expect(
     wren.locator('.finding').filter({
       hasText:
-        'the certificate says 4.21605.11, the device says 4.26105.11; two neighbouring digits are exchanged',
+        'Flow factor: the certificate says 4.2160, the device says 4.2610; two neighbouring digits are exchanged',
     }),
   ).toBeVisible()
-  await wren.getByLabel('Factor device').fill('4.2160 5.11')
-  await expect(wren.getByText(/There is a space inside/).first()).toBeVisible()
-  await wren.getByLabel('Factor device').fill('4.21605.11')
+  await wren.getByLabel('Flow factor, device').fill('4.2160 5.11')
+  await expect(wren.getByText(/more than one decimal sign/).first()).toBeVisible()
+  await wren.getByLabel('Flow factor, device').fill('4.2160')
   await expect(wren.getByText(/two neighbouring digits/)).toHaveCount(0)
   await wren.getByLabel('Low-flow cutoff').fill('0,1')
   await expect(wren.getByText(/The cutoff is reasonable/)).toBeVisible()
   await wren.getByRole('button', { name: 'Discard' }).click()
-  await expect(wren.getByLabel('Factor device')).toHaveValue('4.26105.11')
+  await expect(wren.getByLabel('Flow factor, device')).toHaveValue('4.2610')
 })
 
 test('fuel gas from an empty loop: the gas by its components, two paths, and how sure the flow is', async ({
   wren,
 }) => {
   await newLoop(wren, 'FT-912', 'flow, clamp-on gas', '900', 'm3/h')
-  await wren.getByRole('button', { name: 'Clamp-on transit time' }).click()
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
+  await expect(wren.getByLabel('Flow at full scale, actual')).toHaveValue('900')
   await choose(wren, 'Pipe is known by', 'outside diameter and wall')
   await wren.getByLabel('Outside diameter', { exact: true }).fill('168,3')
   await wren.getByLabel('Wall', { exact: true }).fill('7,11')

@@ -6,7 +6,7 @@ test('a brine tank on a probe from an empty loop: dead zones, the level on the l
   wren,
 }) => {
   await newLoop(wren, 'LT-921', 'level, guided wave', '2,2', 'm')
-  await wren.getByRole('button', { name: 'Guided wave on a probe' }).click()
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
   await wren.getByLabel('Probe length').fill('2,4 m')
   await wren.getByLabel('Upper dead zone').fill('120 mm')
   await wren.getByLabel('Lower dead zone').fill('8 cm')
@@ -44,7 +44,7 @@ test('a strapping table of ten thousand rows comes in from a file; a falling one
   wren,
 }) => {
   await newLoop(wren, 'LT-922', 'level, radar', '10', 'm')
-  await wren.getByRole('button', { name: 'Level from above' }).click()
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
   await wren.getByLabel('Empty distance (0 %)').fill('10,5')
   await wren.getByLabel('Full distance (100 %)').fill('0,5')
   await choose(wren, 'Shape', 'strapping table')

@@ -5,6 +5,8 @@ import { z } from 'zod'
 export const PartStateSchema = z.enum(['notYet', 'good', 'look', 'stop'])
 
 export const LoopSummarySchema = z.object({
+  /** What kind of meter it is; null where nobody has told, missing in rows of before. */
+  kind: z.string().nullable().optional(),
   parts: z.object({
     wire: PartStateSchema,
     setUp: PartStateSchema,

@@ -5,7 +5,9 @@ import { describe, expect, test } from 'vitest'
 const ROOT = resolve(import.meta.dirname, '../..')
 const files = (dir: string): string[] =>
   readdirSync(join(ROOT, dir), { recursive: true, encoding: 'utf8' })
-    .filter((f) => /\.(ts|vue)$/.test(f) && !/\.test\.ts$/.test(f) && !/node_modules|dist/.test(f))
+    .filter(
+      (f) => /\.(ts|vue)$/.test(f) && !/\.test\.ts$|(^|\/)test\//.test(f) && !/node_modules|dist/.test(f),
+    )
     .map((f) => join(dir, f))
 const importsOf = (file: string): string[] =>
   [

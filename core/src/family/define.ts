@@ -42,6 +42,7 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
     zeroLimits: on(d.zeroLimits),
     sensorLimits: on(d.sensorLimits),
     damping_s: on(d.damping_s),
+    input: on(d.input),
     rangeEntries: on(d.rangeEntries) as Family['rangeEntries'],
     start: start as Family['start'],
     needsRoot,

@@ -107,6 +107,16 @@ export interface SensorLimits {
   readonly rests: readonly string[]
 }
 
+/** A discrete input by its set-up: the contact, what delays it, and the cycle it counts. */
+export interface DiscreteInput {
+  readonly contact: 'no' | 'nc'
+  readonly filter_ms: number
+  readonly scan_ms: number
+  readonly counts: boolean
+  /** The ideal cycle, and the shortest and longest that are allowed; s. */
+  readonly cycle: { readonly ideal_s: number; readonly least_s: number; readonly most_s: number }
+}
+
 /** What a loop is held against in service, besides a verification with a standard. */
 export type Reference = 'portable meter' | 'timed catch' | 'tank draw-down' | 'gauge glass' | 'second meter'
 
@@ -162,6 +172,7 @@ interface Asked<S> {
   }
   /** What the sensor measures at all, where the set-up tells it. */
   readonly sensorLimits?: (s: S) => SensorLimits
+  readonly input?: (s: S) => DiscreteInput
   /** Time constant that the device is told, s. */
   readonly damping_s?: (s: S) => number
   readonly parts: (s: S) => UsualParts

@@ -1,3 +1,4 @@
+import { MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current-range.ts'
 import { USUAL_CODES } from '../signal/card-codes.ts'
 import type { Range, Stage } from '../signal/stage.ts'
 import { LINEAR } from '../signal/transfer.ts'
@@ -33,7 +34,13 @@ export function defaultPath(known: KnownRanges): Stage[] {
       transfer: squareRoot ? { kind: 'sqrt' } : LINEAR,
       ...(flowBehindRoot ? { shows: transmitter } : {}),
     },
-    { kind: 'output', signal: '4-20', satLow_mA: 3.8, satHigh_mA: 20.5, failTo: 'low' },
+    {
+      kind: 'output',
+      signal: '4-20',
+      satLow_mA: MEASURING_LOW_MA,
+      satHigh_mA: MEASURING_HIGH_MA,
+      failTo: 'low',
+    },
     { kind: 'shunt', resistance_ohm: 250 },
     { kind: 'input', signal: '4-20', ...USUAL_CODES },
     { kind: 'controller', range: receiver ?? transmitter, transfer: LINEAR },

@@ -1,5 +1,5 @@
 import { familyOf } from '../family/index.ts'
-import type { AtWork, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
+import type { AtWork, DiscreteInput, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
 import type { FluidState } from '../media/fluid.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import { convertRangeEnd } from '../quantity/units.ts'
@@ -53,6 +53,8 @@ export interface LoopFacts {
   readonly pressureKind: PressureKind
   readonly manifold: ManifoldKind | null
   readonly damping_s: number
+  /** The discrete input, for a loop that switches; null for a family without one. */
+  readonly input: DiscreteInput | null
   /** What stands at the sensor without process and standard: legs, seals and elevation included. */
   readonly zeroInput: ZeroInput | null
   /** From where a residual flow is worth a new zero, and above which it is none; unit of the range. */
@@ -134,7 +136,16 @@ function allowedOf(d: FactsOf): AllowedError | null {
 export const isBegun = (d: Pick<LoopDocument, 'setUp' | 'unconfirmed'>): boolean =>
   Object.keys(d.setUp?.values ?? {}).some((name) => !d.unconfirmed.includes(entryPath(name)))
 
-/** @param current_mA - where the signal path stands while it is looked at */
+/** Worked out when it is first asked for, and once. */
+function lazily<T>(work: () => T): () => T {
+  let done: { readonly value: T } | null = null
+  return () => (done ??= { value: work() }).value
+}
+
+/**
+ * What a loop is. What needs physics (fluid, zero, vessel) is worked out when somebody asks for it.
+ * @param current_mA - where the signal path stands while it is looked at
+ */
 export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts {
   const family = familyOf(d.family)
   const values = d.setUp?.values ?? {}
@@ -143,6 +154,11 @@ export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts
   const needsRoot = family ? family.needsRoot === true : null
   const takers = rootTakers(d.path)
   const range = transmitter?.range ?? null
+  const limits = lazily(() => limitsOf(d, family, entries))
+  const zeroInput = lazily(() => family?.zeroInput?.(values) ?? null)
+  const zeroLimits = lazily(() => zeroLimitsOf(values, family, range?.unit))
+  const fluid = lazily(() => family?.fluid?.(values) ?? null)
+  const vessel = lazily(() => family?.vessel?.(values) ?? null)
   return {
     family,
     values,
@@ -151,7 +167,9 @@ export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts
     range,
     shows: transmitter ? (transmitter.shows ?? transmitter.range) : null,
     ranges: d.path.flatMap((s): StageRange[] => ('range' in s ? [{ stage: s.kind, range: s.range }] : [])),
-    limits: limitsOf(d, family, entries),
+    get limits() {
+      return limits()
+    },
     needsRoot,
     atWork: {
       current_mA,
@@ -160,10 +178,19 @@ export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts
     pressureKind: family?.pressureKind?.(values) ?? 'gauge',
     manifold: family?.manifold?.(values) ?? null,
     damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,
-    zeroInput: family?.zeroInput?.(values) ?? null,
-    zeroLimits: zeroLimitsOf(values, family, range?.unit),
-    fluid: family?.fluid?.(values) ?? null,
-    vessel: family?.vessel?.(values) ?? null,
+    input: family?.input?.(values) ?? null,
+    get zeroInput() {
+      return zeroInput()
+    },
+    get zeroLimits() {
+      return zeroLimits()
+    },
+    get fluid() {
+      return fluid()
+    },
+    get vessel() {
+      return vessel()
+    },
     allowed: allowedOf(d),
   }
 }

@@ -23,6 +23,8 @@ export type Part = (typeof PARTS)[number]
 
 /** What a list row and a header show of a loop; always computed, never typed. */
 export interface LoopSummary {
+  /** What kind of meter it is, by the family's title; null where nobody has told. */
+  readonly kind: string | null
   readonly parts: Readonly<Record<Part, PartState>>
   readonly verdict: VerdictClass | null
   readonly line: readonly LineStep[]
@@ -92,7 +94,8 @@ export function summarise(
   input: { readonly passes: boolean; readonly on: string } | null = null,
   foreignProcedure = false,
 ): LoopSummary {
-  const audit = auditPath(doc.path, factsOf(doc).needsRoot)
+  const facts = factsOf(doc)
+  const audit = auditPath(doc.path, facts.needsRoot)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
@@ -115,6 +118,7 @@ export function summarise(
         ? 'look'
         : 'good'
   return {
+    kind: facts.family?.title ?? null,
     parts: {
       wire: wireState(doc.wiring),
       setUp: setUpState(doc),

@@ -1,3 +1,5 @@
+import { deviation } from '../numeric/deviation.ts'
+import { mean } from '../numeric/mean.ts'
 import { PIPE_SIZES } from './pipe-sizes-table.ts'
 
 /** Outside diameter and wall of a steel pipe by size and schedule, mm; null for a pair that is not in the table. */
@@ -41,13 +43,13 @@ export function wallFromGauge(g: WallGauge): WallMean {
   const factor = (g.cMaterial_m_s / g.cSet_m_s) * (1 - (g.wall_C - g.calibrated_C) / PER_K)
   const walls = g.readings_mm.map((w) => (w - (g.paint_mm * g.cSet_m_s) / g.cPaint_m_s) * factor)
   const n = walls.length
-  const mean = walls.reduce((a, b) => a + b, 0) / n
-  const s = n > 1 ? Math.sqrt(walls.reduce((sum, w) => sum + (w - mean) ** 2, 0) / (n - 1)) : 0
+  const wall_mm = mean(walls)
+  const s = deviation(walls)
   return {
-    wall_mm: mean,
+    wall_mm,
     s_mm: s,
     u_mm: s / Math.sqrt(n),
-    spread_pct: (100 * (Math.max(...walls) - Math.min(...walls))) / mean,
+    spread_pct: (100 * (Math.max(...walls) - Math.min(...walls))) / wall_mm,
   }
 }
 

@@ -1,4 +1,5 @@
 import type { DeviceBackup } from '../device/configuration.ts'
+import { factsOf } from '../loop/facts.ts'
 import type { LoopDocument } from '../loop/document.ts'
 import { stageOf } from '../signal/stage.ts'
 import { configurationDifference } from '../verify/reference-check.ts'
@@ -25,11 +26,12 @@ export const comparable = (before: DeviceBackup, after: DeviceBackup) =>
 export function documentedConfiguration(document: LoopDocument): DeviceBackup | null {
   const transmitter = stageOf(document.path, 'transmitter')
   if (!transmitter) return null
-  const { damping_s } = document.setUp?.values ?? {}
+  const { damping_s, entries } = factsOf(document)
   return {
     kind: 'copy',
     LRV: transmitter.range.low,
     URV: transmitter.range.high,
-    settings: typeof damping_s === 'number' ? { damping_s } : {},
+    // A damping that nobody told is no document of it.
+    settings: entries['damping_s'] === 'typed' ? { damping_s } : {},
   }
 }

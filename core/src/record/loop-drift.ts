@@ -1,3 +1,4 @@
+import { mean } from '../numeric/mean.ts'
 import type { Chart } from '../chart.ts'
 import { sayNumber } from '../quantity/round.ts'
 import type { Stage } from '../signal/stage.ts'
@@ -32,7 +33,7 @@ function byLevel(j: Judgement | null): [number, number][] {
     if (last && p.level_pct - last.level < SAME_LEVEL_PCT) last.errors.push(p.loop_pct)
     else levels.push({ level: p.level_pct, errors: [p.loop_pct] })
   }
-  return levels.map((l) => [l.level, l.errors.reduce((a, b) => a + b, 0) / l.errors.length])
+  return levels.map((l) => [l.level, mean(l.errors)])
 }
 
 /** What a verification leaves for drift; null while it is open or has no usable reading. */

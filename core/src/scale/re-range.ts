@@ -1,3 +1,4 @@
+import { currentOf, measures } from '../signal/current-range.ts'
 import type { Finding } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
@@ -44,14 +45,14 @@ export function rangeFigures(stages: readonly Stage[], range: Range): RangeFigur
 
 /** Where each relay sits on the current before and after, and whether it can still be reached. */
 export function tripPlaces(before: Range, after: Range, trips: readonly Trip[]): TripPlace[] {
-  const mA = (r: Range, v: number) => 4 + (16 * (v - r.low)) / (r.high - r.low)
+  const mA = (r: Range, v: number) => currentOf((v - r.low) / (r.high - r.low))
   return trips.map((t) => {
     const after_mA = mA(after, t.at)
     return {
       name: t.name,
       before_mA: mA(before, t.at),
       after_mA,
-      reachable: after_mA >= 3.8 && after_mA <= 20.5,
+      reachable: measures(after_mA),
     }
   })
 }

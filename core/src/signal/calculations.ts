@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { calculation, Refusal } from '../calculation.ts'
 import { CODE_FORMATS, currentPerCount_mA, unitsPerCount } from './card-codes.ts'
 import { Chain, computeChain, StationIdSchema } from './chain.ts'
-import { currentOfFraction } from './current-range.ts'
+import { currentOfFraction, fractionOf } from './current-range.ts'
 import { settlingTime_s } from './damping.ts'
 import { powerTransfer } from './transfer.ts'
 import { currentState, CURRENT_STATE_SAYS } from './current-state.ts'
@@ -87,7 +87,7 @@ export const signalCalculations = [
     output: z.object({ CNT: z.number(), mAPerCount: z.number(), n4: z.number(), n20: z.number() }),
     run: ({ format, mA }) => {
       const f = CODE_FORMATS[format]
-      const raw = f.n4 + ((mA - 4) / 16) * (f.n20 - f.n4)
+      const raw = f.n4 + fractionOf(mA) * (f.n20 - f.n4)
       return {
         CNT: Math.min(f.nmax, Math.max(f.nmin, Math.floor(raw + 0.5))),
         mAPerCount: currentPerCount_mA(f),

@@ -1,3 +1,4 @@
+import { MEASURING_HIGH_MA, MEASURING_LOW_MA } from './current-range.ts'
 import { z } from 'zod'
 import { isUnitSymbol } from '../quantity/units.ts'
 import { USUAL_CODES } from './card-codes.ts'
@@ -48,8 +49,8 @@ export const Chain = z
     sqrtRx: z.boolean().optional().describe('a further root in the receiver'),
     sqrtDsp: z.boolean().optional().describe('a further root in the display'),
     cutoffRx: z.number().min(0).max(1).optional(),
-    satLo: z.number().default(3.8).describe('mA'),
-    satHi: z.number().default(20.5).describe('mA'),
+    satLo: z.number().default(MEASURING_LOW_MA).describe('mA'),
+    satHi: z.number().default(MEASURING_HIGH_MA).describe('mA'),
   })
   .superRefine((c, ctx) => {
     const spans = [

@@ -1,3 +1,4 @@
+import { MEASURING_HIGH_MA, MEASURING_LOW_MA } from './current-range.ts'
 /** What a loop current says of itself, from NAMUR NE 43; OPEN below 0.5 mA is our own split. */
 export type CurrentState = 'OPEN' | 'FAIL_LOW' | 'GREY_LOW' | 'MEASURE' | 'GREY_HIGH' | 'FAIL_HIGH'
 
@@ -12,8 +13,8 @@ const EDGE_mA = 1e-6
 export function currentState(current_mA: number): CurrentState {
   if (current_mA < 0.5) return 'OPEN'
   if (current_mA <= 3.6 + EDGE_mA) return 'FAIL_LOW'
-  if (current_mA < 3.8 - EDGE_mA) return 'GREY_LOW'
-  if (current_mA <= 20.5 + EDGE_mA) return 'MEASURE'
+  if (current_mA < MEASURING_LOW_MA - EDGE_mA) return 'GREY_LOW'
+  if (current_mA <= MEASURING_HIGH_MA + EDGE_mA) return 'MEASURE'
   return current_mA < 21 - EDGE_mA ? 'GREY_HIGH' : 'FAIL_HIGH'
 }
 

@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 /** First-order lag: value after a time, from start towards end. */
 export const damped = (start: number, end: number, tau_s: number, t_s: number): number =>
   tau_s <= 0 ? end : end - (end - start) * Math.exp(-t_s / tau_s)
@@ -13,11 +14,5 @@ export const filterStep = (before: number, input: number, tau_s: number, dt_s: n
 export function settlingTime_s(tau_s: number, share: number, filters: 1 | 2 = 1): number {
   if (filters === 1) return -tau_s * Math.log(1 - share)
   // 1 − (1 + x)·e^−x = share, by halving.
-  let [lo, hi] = [0, 100]
-  for (let i = 0; i < 200; i++) {
-    const x = (lo + hi) / 2
-    if (1 - (1 + x) * Math.exp(-x) < share) lo = x
-    else hi = x
-  }
-  return (tau_s * (lo + hi)) / 2
+  return tau_s * bisect((x) => 1 - (1 + x) * Math.exp(-x) >= share, 0, 100, 0)
 }

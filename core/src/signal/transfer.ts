@@ -1,3 +1,4 @@
+import { interpolate } from '../numeric/interpolate.ts'
 /** How a fraction of the input span becomes a fraction of the output span. */
 export type Transfer =
   | { readonly kind: 'linear' }
@@ -32,14 +33,12 @@ export function tableProblem(points: readonly (readonly [number, number])[]): st
   return null
 }
 
-function interpolate(points: readonly (readonly [number, number])[], x: number): number {
-  const sorted = [...points].sort((a, b) => a[0] - b[0])
-  let i = 1
-  while (i < sorted.length - 1 && x > (sorted[i]?.[0] ?? 0)) i++
-  const [x0, y0] = sorted[i - 1] ?? [0, 0]
-  const [x1, y1] = sorted[i] ?? [1, 1]
-  return y0 + ((x - x0) * (y1 - y0)) / (x1 - x0)
-}
+/** Tables may be typed falling; between their rows they are straight. */
+const along = (points: readonly (readonly [number, number])[], x: number): number =>
+  interpolate(
+    [...points].sort((a, b) => a[0] - b[0]),
+    x,
+  )
 
 /** Output fraction for an input fraction. Linear and tables are not clamped. */
 export function applyTransfer(t: Transfer, u: number): number {
@@ -51,7 +50,7 @@ export function applyTransfer(t: Transfer, u: number): number {
       return q < (t.cutoff ?? 0) ? 0 : q
     }
     case 'table':
-      return interpolate(t.points, u)
+      return along(t.points, u)
   }
 }
 
@@ -84,7 +83,7 @@ export function invertTransfer(t: Transfer, q: number): Known {
     case 'table':
       return {
         kind: 'value',
-        phi: interpolate(
+        phi: along(
           t.points.map(([x, y]) => [y, x] as const),
           q,
         ),

@@ -1,3 +1,5 @@
+import { deviation } from '../numeric/deviation.ts'
+import { mean } from '../numeric/mean.ts'
 import type { Distribution } from './budget.ts'
 import { Generator } from './generator.ts'
 
@@ -74,12 +76,6 @@ export function numericalTolerance(u: number, digits: number): number {
   return 0.5 * 10 ** power
 }
 
-const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
-const sd = (xs: readonly number[]) => {
-  const m = mean(xs)
-  return Math.sqrt(xs.reduce((s, x) => s + (x - m) ** 2, 0) / (xs.length - 1))
-}
-
 export interface MonteCarloTask {
   readonly inputs: readonly Input[]
   /** The result of one trial from its inputs, in their order. The array is used again for every trial. */
@@ -154,7 +150,9 @@ export class MonteCarlo {
   /** Twice the standard error of each block statistic. */
   private scatter(): number[] {
     const h = Math.sqrt(this.results.length)
-    return (['mean', 'u', 'low', 'high'] as const).map((k) => (2 * sd(this.results.map((b) => b[k]))) / h)
+    return (['mean', 'u', 'low', 'high'] as const).map(
+      (k) => (2 * deviation(this.results.map((b) => b[k]))) / h,
+    )
   }
   private converged(): boolean {
     if (this.results.length < 2) return false

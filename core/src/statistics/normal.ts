@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 const SQRT_PI = Math.sqrt(Math.PI)
 
 /** Complementary error function for x ≥ 3 by its continued fraction, evaluated from behind. */
@@ -32,12 +33,5 @@ export const normalDensity = (z: number): number => Math.exp((-z * z) / 2) / Mat
 /** The z below which a standard normal lies with probability p; p strictly between 0 and 1. */
 export function normalQuantile(p: number): number {
   if (!(p > 0 && p < 1)) return p <= 0 ? -Infinity : Infinity
-  let lo = -40
-  let hi = 40
-  for (let i = 0; i < 200 && hi - lo > 1e-14; i++) {
-    const mid = (lo + hi) / 2
-    if (normalCdf(mid) < p) lo = mid
-    else hi = mid
-  }
-  return (lo + hi) / 2
+  return bisect((z) => normalCdf(z) >= p, -40, 40, 1e-14)
 }

@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 import { normalQuantile } from './normal.ts'
 
 const LANCZOS = [
@@ -57,13 +58,7 @@ export function studentQuantile(p: number, nu: number): number {
   if (p < 0.5) return -studentQuantile(1 - p, nu)
   let hi = 2
   while (studentCdf(hi, nu) < p && hi < 1e12) hi *= 2
-  let lo = 0
-  for (let i = 0; i < 200 && hi - lo > 1e-14 * hi; i++) {
-    const mid = (lo + hi) / 2
-    if (studentCdf(mid, nu) < p) lo = mid
-    else hi = mid
-  }
-  return (lo + hi) / 2
+  return bisect((t) => studentCdf(t, nu) >= p, 0, hi, 0)
 }
 
 /** What "k = 2" means as a level of confidence. */

@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 /** Points of a transmitter's table, as fractions of level and of full volume, and the largest error between them. */
 export interface Characterization {
   readonly points: readonly (readonly [level: number, volume: number])[]
@@ -11,7 +12,8 @@ const GRID = 600 // steps at which the first placement is sought
 const FINE = 20_000 // steps of the table that the refining reads
 const STILL = 1e-7 // fraction of level: knots that move less stand still
 const MOST_SWEEPS = 400
-const HALVINGS = 30
+/** A knot is found to this share of the axis. */
+const CLOSE = 1e-9
 
 /** The curve as a table of many straight steps, cheap to read a million times. */
 function tabulate(v: (x: number) => number): Float64Array {
@@ -87,13 +89,7 @@ function refine(t: Float64Array, start: readonly number[]): number[] {
     let moved = 0
     for (let k = 1; k < knots.length - 1; k++) {
       const [a, b] = [knots[k - 1] ?? 0, knots[k + 1] ?? 1]
-      let [lo, hi] = [a, b]
-      for (let i = 0; i < HALVINGS; i++) {
-        const mid = (lo + hi) / 2
-        if (chordError(t, a, mid) < chordError(t, mid, b)) lo = mid
-        else hi = mid
-      }
-      const next = (lo + hi) / 2
+      const next = bisect((x) => chordError(t, a, x) >= chordError(t, x, b), a, b, CLOSE)
       moved = Math.max(moved, Math.abs(next - (knots[k] ?? 0)))
       knots[k] = next
     }

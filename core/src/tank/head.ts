@@ -1,3 +1,4 @@
+import { bisect } from '../numeric/bisect.ts'
 /** The end of a vessel: how deep it is and how wide at a height above its apex. Lengths in m. */
 export type Head =
   | { readonly kind: 'flat' }
@@ -134,15 +135,8 @@ export function endBySlices_m3(head: Head, D: number, h: number): number {
   const kink = Math.abs(R - level)
   const cuts = [0, a]
   if (head.kind === 'torispherical') cuts.push(dishOf(head.f, head.k, D).a1)
-  let [lo, hi] = [0, a]
-  if (headRadius_m(head, D, 0) < kink && kink < R) {
-    for (let i = 0; i < 200; i++) {
-      const mid = (lo + hi) / 2
-      if (headRadius_m(head, D, mid) < kink) lo = mid
-      else hi = mid
-    }
-    cuts.push((lo + hi) / 2)
-  }
+  if (headRadius_m(head, D, 0) < kink && kink < R)
+    cuts.push(bisect((x) => headRadius_m(head, D, x) >= kink, 0, a, 0))
   cuts.sort((x, y) => x - y)
   let sum = 0
   for (let i = 1; i < cuts.length; i++) {

@@ -1,3 +1,5 @@
+import { between, rowBelow } from '../numeric/interpolate.ts'
+
 /** Rows of a strapping table: level and volume, rising. */
 export type Strapping = readonly (readonly [level: number, volume: number])[]
 
@@ -15,16 +17,6 @@ export function strappingProblem(table: Strapping): string | null {
   return null
 }
 
-/** Index of the row below x, found by halving: tables have thousands of rows. */
-function rowBelow(table: Strapping, x: number, column: 0 | 1): number {
-  let [lo, hi] = [0, table.length - 2]
-  while (lo < hi) {
-    const mid = (lo + hi + 1) >> 1
-    if ((table[mid]?.[column] ?? 0) <= x) lo = mid
-    else hi = mid - 1
-  }
-  return lo
-}
 const at = (table: Strapping, i: number) => table[i] ?? [0, 0]
 
 /** Volume between the rows by straight lines, as most transmitters do; null outside the table. */
@@ -33,7 +25,7 @@ export function strappedVolume(table: Strapping, level: number): number | null {
   if (!(level >= first[0] && level <= last[0])) return null
   const i = rowBelow(table, level, 0)
   const [[h0, v0], [h1, v1]] = [at(table, i), at(table, i + 1)]
-  return v0 + ((v1 - v0) * (level - h0)) / (h1 - h0)
+  return between(level, h0, v0, h1, v1)
 }
 /** Level of a volume by straight lines; null outside the table. Where the volume stands still, the lower end. */
 export function strappedLevel(table: Strapping, volume: number): number | null {
@@ -41,7 +33,7 @@ export function strappedLevel(table: Strapping, volume: number): number | null {
   if (!(volume >= first[1] && volume <= last[1])) return null
   const i = rowBelow(table, volume, 1)
   const [[h0, v0], [h1, v1]] = [at(table, i), at(table, i + 1)]
-  return v1 === v0 ? h0 : h0 + ((h1 - h0) * (volume - v0)) / (v1 - v0)
+  return between(volume, v0, h0, v1, h1)
 }
 
 /** Slopes of the monotone cubic through the rows, by weighted harmonic means. @see Fritsch and Carlson, 1980 */

@@ -1,3 +1,4 @@
+import { currentOf, heldToLimits, MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current-range.ts'
 import { LINEAR, applyTransfer, type Transfer } from '../signal/transfer.ts'
 
 /** What a transmitter really does: its errors, in the unit of its sensor and in mA. Nobody sees these. */
@@ -63,8 +64,8 @@ export const transmitter = (
   const whole: TransmitterMake = {
     kind: 'gauge',
     minSpan: (make.USL - make.LSL) / 100,
-    satLo_mA: 3.8,
-    satHi_mA: 20.5,
+    satLo_mA: MEASURING_LOW_MA,
+    satHi_mA: MEASURING_HIGH_MA,
     transfer: LINEAR,
     ...make,
   }
@@ -86,7 +87,7 @@ export const pvOf = (t: Transmitter, raw: number): number => t.state.a * raw + t
 export function idealCurrent_mA(t: Transmitter, pv: number): number {
   const { LRV, URV } = t.state
   const F = applyTransfer(t.make.transfer, (pv - LRV) / (URV - LRV))
-  return Math.min(t.make.satHi_mA, Math.max(t.make.satLo_mA, 4 + 16 * F))
+  return heldToLimits(currentOf(F), t.make.satLo_mA, t.make.satHi_mA)
 }
 /** The current that really leaves for an ideal one. */
 export const trueCurrent_mA = (t: Transmitter, ideal_mA: number): number =>

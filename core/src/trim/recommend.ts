@@ -1,3 +1,4 @@
+import { currentOf, fractionOf, measures } from '../signal/current-range.ts'
 import { applyTransfer, LINEAR, type Transfer } from '../signal/transfer.ts'
 import { errorComponents, type ErrorComponents } from '../verify/components.ts'
 import type { Direction } from '../verify/plan.ts'
@@ -45,8 +46,8 @@ export function decompose(task: FoundTask): FoundErrors[] {
   const f = (v: number) => G((v - L) / (U - L))
   const fd = (v: number) => G((v - Ld) / (Ud - Ld))
   return task.points.map((pt) => {
-    const ideal = 4 + 16 * fd(pt.pv)
-    const out = (pt.mA - 4) / 16
+    const ideal = currentOf(fd(pt.pv))
+    const out = fractionOf(pt.mA)
     return {
       ...pt,
       p: (100 * (pt.x - L)) / (U - L),
@@ -55,7 +56,7 @@ export function decompose(task: FoundTask): FoundErrors[] {
       er: 100 * (fd(pt.pv) - f(pt.pv)),
       eo: 100 * (out - fd(pt.pv)),
       et: 100 * (out - f(pt.x)),
-      saturated: ideal < 3.8 || ideal > 20.5,
+      saturated: !measures(ideal),
     }
   })
 }

@@ -1,3 +1,4 @@
+import { mean } from '../numeric/mean.ts'
 import type { Direction } from './plan.ts'
 
 /** One error of a series, in percent of span, at a level in percent of the documented range. */
@@ -23,7 +24,6 @@ export interface ErrorComponents {
   readonly repeatability_pct: number | null
 }
 
-const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
 const larger = (a: number, b: number) => (Math.abs(b) > Math.abs(a) ? b : a)
 
 interface Level {

@@ -1,3 +1,5 @@
+import { deviation } from '../numeric/deviation.ts'
+import { mean } from '../numeric/mean.ts'
 /** A counter over a reference quantity. K pulses per unit. */
 export interface TotalTask {
   readonly K: number
@@ -61,7 +63,6 @@ export function cyclesOf(rising: readonly number[], ideal_s: number, stop_s = 12
   const gaps = rising.slice(1).map((t, i) => t - (rising[i] ?? 0))
   const sorted = [...gaps].sort((a, b) => a - b)
   const n = gaps.length
-  const mean = n > 0 ? gaps.reduce((a, b) => a + b, 0) / n : 0
   const quantile = (p: number) => {
     const at = p * (n - 1)
     const i = Math.floor(at)
@@ -74,8 +75,8 @@ export function cyclesOf(rising: readonly number[], ideal_s: number, stop_s = 12
   const loss = (list: readonly number[]) => list.reduce((s, g) => s + g - ideal_s, 0)
   return {
     count: rising.length,
-    mean,
-    sd: n > 1 ? Math.sqrt(gaps.reduce((s, g) => s + (g - mean) ** 2, 0) / (n - 1)) : 0,
+    mean: n > 0 ? mean(gaps) : 0,
+    sd: deviation(gaps),
     median: quantile(0.5),
     p90: quantile(0.9),
     microStops: micro.length,
@@ -112,7 +113,6 @@ export interface SwitchTask {
 /** Trip and reset points with the latency taken out, deadband and repeatability. */
 export function switchPoints(s: SwitchTask) {
   const lag = s.rate * s.latency_s
-  const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
   const corrected = s.trips.map((x) => x - lag)
   const trip = mean(corrected)
   const reset = s.resets.length > 0 ? mean(s.resets.map((x) => x + lag)) : null

@@ -1,3 +1,6 @@
+import { deviation } from '../numeric/deviation.ts'
+import { mean } from '../numeric/mean.ts'
+import { fitLine } from '../numeric/fit-line.ts'
 import { coverageFactor, studentQuantile } from '../statistics/student-t.ts'
 
 /** Normalised error of two results with their expanded uncertainties; they agree when |En| ≤ 1. */
@@ -10,22 +13,21 @@ export function normalisedError(x: number, xRef: number, U: number, URef: number
 /** Mean of repeated runs with its uncertainty; uB is what does not show in the scatter. */
 export function repeatedRuns(xs: readonly number[], uB: number) {
   const n = xs.length
-  const mean = xs.reduce((a, b) => a + b, 0) / n
-  const s = Math.sqrt(xs.reduce((a, x) => a + (x - mean) ** 2, 0) / (n - 1))
+  const s = deviation(xs)
   const uA = s / Math.sqrt(n)
   const uc = Math.hypot(uA, uB)
   const nuEff = uA > 0 ? uc ** 4 / (uA ** 4 / (n - 1)) : Infinity
   const k = coverageFactor(Number.isFinite(nuEff) ? Math.max(1, Math.floor(nuEff)) : Infinity)
-  return { mean, s, uA, uc, nuEff, k, U: k * uc }
+  return { mean: mean(xs), s, uA, uc, nuEff, k, U: k * uc }
 }
 
 /** The one value that stands apart, two-sided at 5 %; at most one is flagged, and it needs a physical reason. */
 export function grubbs(xs: readonly number[]) {
   const n = xs.length
-  const mean = xs.reduce((a, b) => a + b, 0) / n
-  const s = Math.sqrt(xs.reduce((a, x) => a + (x - mean) ** 2, 0) / (n - 1))
-  const at = xs.reduce((b, x, i) => (Math.abs(x - mean) > Math.abs((xs[b] ?? 0) - mean) ? i : b), 0)
-  const G = s > 0 ? Math.abs((xs[at] ?? 0) - mean) / s : 0
+  const middle = mean(xs)
+  const s = deviation(xs)
+  const at = xs.reduce((b, x, i) => (Math.abs(x - middle) > Math.abs((xs[b] ?? 0) - middle) ? i : b), 0)
+  const G = s > 0 ? Math.abs((xs[at] ?? 0) - middle) / s : 0
   const t = studentQuantile(1 - 0.05 / (2 * n), n - 2)
   const critical = ((n - 1) / Math.sqrt(n)) * Math.sqrt((t * t) / (n - 2 + t * t))
   return { G, critical, outlier: G > critical ? at : null }
@@ -101,12 +103,9 @@ export function configurationDifference(before: Configuration, after: Configurat
 export function baselineTrend(years: readonly number[], deltas: readonly number[]) {
   const n = years.length
   if (n < 3 || n !== deltas.length) return null
-  const mx = years.reduce((a, b) => a + b, 0) / n
-  const my = deltas.reduce((a, b) => a + b, 0) / n
-  const sxx = years.reduce((s, x) => s + (x - mx) ** 2, 0)
-  if (sxx === 0) return null
-  const slope = years.reduce((s, x, i) => s + (x - mx) * ((deltas[i] ?? 0) - my), 0) / sxx
-  const rss = years.reduce((s, x, i) => s + ((deltas[i] ?? 0) - my - slope * (x - mx)) ** 2, 0)
-  const half = studentQuantile(0.975, n - 2) * Math.sqrt(rss / (n - 2) / sxx)
+  const line = fitLine(years.map((x, i) => [x, deltas[i] ?? 0]))
+  if (!line) return null
+  const { slope, scatter, sxx } = line
+  const half = (studentQuantile(0.975, n - 2) * scatter) / Math.sqrt(sxx)
   return { slope, half, significant: Math.abs(slope) > half }
 }

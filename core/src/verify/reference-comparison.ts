@@ -1,3 +1,4 @@
+import { mean } from '../numeric/mean.ts'
 import type { Chart } from '../chart.ts'
 import { roundText, sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
@@ -48,7 +49,6 @@ export interface ReferenceResult {
 
 const LEAST_REPEATS = 3
 const YEAR_MS = 365.25 * 86_400_000
-const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / xs.length
 const signed = (x: number) => `${x > 0 ? '+' : ''}${roundText(x, 2)}`
 
 /**

@@ -1,3 +1,5 @@
+import { mean } from '../numeric/mean.ts'
+import { fitLine } from '../numeric/fit-line.ts'
 /** Seconds to wait after a step until a first-order device is within a residual of its end. */
 export function dwell_s(dead_s: number, tau_s: number, step: number, residual: number): number {
   return Math.abs(step) <= residual ? dead_s : dead_s + tau_s * Math.log(Math.abs(step) / residual)
@@ -29,12 +31,10 @@ export function stabilityOf(
   const n = samples.length
   const t0 = samples[0]?.[0] ?? 0
   const W = (samples.at(-1)?.[0] ?? 0) - t0
-  const mt = samples.reduce((s, [t]) => s + t, 0) / Math.max(1, n)
-  const my = samples.reduce((s, [, y]) => s + y, 0) / Math.max(1, n)
-  const sxx = samples.reduce((s, [t]) => s + (t - mt) ** 2, 0)
-  const slope = sxx > 0 ? samples.reduce((s, [t, y]) => s + (t - mt) * (y - my), 0) / sxx : 0
-  const rss = samples.reduce((s, [t, y]) => s + (y - my - slope * (t - mt)) ** 2, 0)
-  const sd = n > 2 ? Math.sqrt(rss / (n - 2)) : 0
+  const line = fitLine(samples)
+  const my = n === 0 ? 0 : mean(samples.map(([, y]) => y))
+  const slope = line?.slope ?? 0
+  const sd = line?.scatter ?? 0
   const uA = n > 0 ? sd / Math.sqrt(n) : 0
   const waitsFor =
     n < 10

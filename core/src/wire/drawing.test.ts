@@ -1,4 +1,7 @@
 import { describe, expect, test } from 'vitest'
+import { defaultPath } from '../loop/default-path.ts'
+import { withoutStage, withStage } from '../loop/optional-stages.ts'
+import { toldByWords } from '../loop/what-it-is.ts'
 import { NOTHING_WIRED, Wiring } from '../part/wiring.ts'
 import { connect } from './connect/index.ts'
 import { drawWiring, type DrawnWire } from './drawing.ts'
@@ -19,7 +22,17 @@ const loops: readonly [tag: string, type: string, signal: string][] = [
   ['ZS-311', 'switch', '2-wire NO'],
 ]
 const wiredAs = (tag: string, type: string, signal: string): Wiring => {
-  const c = connect({ ...NOTHING_WIRED, parts: suggestParts({ tag, type, signal, shunt_ohm: 250 }) })
+  const told = toldByWords(type, signal)
+  const range = { low: 0, high: 10, unit: 'bar(g)' }
+  const all = defaultPath({ transmitter: range, squareRoot: false, receiver: range })
+  // A switch has no path; a panel display has no card of its own.
+  const path =
+    told.family === 'switch'
+      ? []
+      : type === 'display'
+        ? withoutStage(withoutStage(withStage(all, 'display'), 'controller'), 'input')
+        : all
+  const c = connect({ ...NOTHING_WIRED, parts: suggestParts({ tag, ...told, path, tolerance: null }) })
   if (c.kind !== 'wired') throw new Error(c.says)
   return c.wiring
 }

@@ -1,3 +1,4 @@
+import { currentOf } from '@calm/core/signal/current-range'
 import { randomUUID } from 'node:crypto'
 import type { NewEvent } from '@calm/contract/events'
 import type { LoopDocument } from '@calm/core/loop/document'
@@ -29,7 +30,7 @@ function readingAt(doc: LoopDocument, point: PlanPoint, e: DemoErrors): Record<s
   const values: Record<string, Typed> = {
     applied: typed(roundHalfAway(applied, digits)),
     pv: typed(roundHalfAway(pv, digits)),
-    loopCurrent_mA: typed(roundHalfAway(4 + 16 * phi, 3)),
+    loopCurrent_mA: typed(roundHalfAway(currentOf(phi), 3)),
   }
   if (controller)
     values['controller'] = typed(roundHalfAway(output.low + phi * (output.high - output.low), outDigits))

@@ -1,3 +1,4 @@
+import { factsOf } from '@calm/core/loop/facts'
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
 import type { Person } from '@calm/contract/people'
 import { edgesBetween, levelAt, type Cylinder } from '@calm/core/device/cylinder'
@@ -18,8 +19,7 @@ async function cylinderOf(db: Executor, loopId: string): Promise<Cylinder> {
   const { document } = await loopDetail(db, loopId)
   if (document.path.length > 0)
     throw conflict('This loop measures; its readings are verified, not its input.')
-  const ideal = document.setUp?.values['ideal_s']
-  return { seed: seedOf(loopId), ideal_s: typeof ideal === 'number' && ideal > 0 ? ideal : USUAL_CYCLE_S }
+  return { seed: seedOf(loopId), ideal_s: factsOf(document).input?.cycle.ideal_s ?? USUAL_CYCLE_S }
 }
 
 /** The stand-in behind a discrete input, with its raw edges up to now. */

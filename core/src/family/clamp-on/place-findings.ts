@@ -1,3 +1,4 @@
+import { mean } from '../../numeric/mean.ts'
 import type { Finding } from '../../finding.ts'
 import { materialOf } from '../../media/materials-table.ts'
 import { sayNumber } from '../../quantity/round.ts'
@@ -84,8 +85,7 @@ export function placeFindings(s: Entries, site: Site): Finding[] {
     )
   const walls = site.walls_mm
   if (walls.length > 0) {
-    const mean = walls.reduce((a, b) => a + b, 0) / walls.length
-    const spread = ((Math.max(...walls) - Math.min(...walls)) / mean) * 100
+    const spread = ((Math.max(...walls) - Math.min(...walls)) / mean(walls)) * 100
     if (walls.length < 4)
       out.push(
         finding(

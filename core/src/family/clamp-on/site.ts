@@ -1,3 +1,4 @@
+import { mean } from '../../numeric/mean.ts'
 import { ATMOSPHERE_KPA, fluidState, NAMED_GASES, type Fluid, type FluidState } from '../../media/fluid.ts'
 import { materialOf } from '../../media/materials-table.ts'
 import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
@@ -78,7 +79,7 @@ function pipeOf(s: Entries): { od_mm: number; wall_mm: number; walls_mm: number[
         }
   }
   const walls_mm = numbersOf(s.readings)
-  const wall_mm = walls_mm.length > 0 ? walls_mm.reduce((a, b) => a + b, 0) / walls_mm.length : s.wall_mm
+  const wall_mm = walls_mm.length > 0 ? mean(walls_mm) : s.wall_mm
   const od_mm =
     s.by === 'od'
       ? s.od_mm

@@ -1,3 +1,4 @@
+import { bisect } from '../../numeric/bisect.ts'
 import type { Beam } from './beam.ts'
 
 export type SpeedVerdict = 'OK' | 'CHECK' | 'FAULT'
@@ -33,13 +34,8 @@ export function temperaturesFor(
     const t1 = from_C + ((to_C - from_C) * i) / STEPS
     const now = at(t1)
     if (before === 0 || before * now < 0) {
-      let [lo, hi] = [from_C + ((to_C - from_C) * (i - 1)) / STEPS, t1]
-      for (let k = 0; k < 60; k++) {
-        const mid = (lo + hi) / 2
-        if (at(lo) * at(mid) <= 0) hi = mid
-        else lo = mid
-      }
-      out.push((lo + hi) / 2)
+      const t0 = from_C + ((to_C - from_C) * (i - 1)) / STEPS
+      out.push(bisect((t) => before * at(t) <= 0, t0, t1, 0))
     }
     before = now
   }

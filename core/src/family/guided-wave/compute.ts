@@ -1,6 +1,6 @@
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { currentOfFraction } from '../../signal/current-range.ts'
+import { currentOfFraction, fractionOf } from '../../signal/current-range.ts'
 import { nothing, type AtWork, type SetUpResult } from '../family.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
@@ -112,7 +112,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       ? distance
       : live.current_mA === null
         ? null
-        : p.at4_m + ((p.at20_m - p.at4_m) * (live.current_mA - 4)) / 16
+        : p.at4_m + (p.at20_m - p.at4_m) * fractionOf(live.current_mA)
   const findings = probeFindings(s, p)
   const bottom = tank ? zero + s.zeroAbove_m : Math.max(p.probe_m, zero)
   if (tank && p.probe_m > bottom + 1e-9)

@@ -1,3 +1,4 @@
+import { fractionOf } from '../../signal/current-range.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type ResultRow, type SetUpResult } from '../family.ts'
@@ -137,8 +138,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
   const span = e.empty_m - e.full_m
   const { at4_m, at20_m } = e
   const radar = isRadar(s) ? radarFindings(s, e) : { rows: [], findings: ultrasonicFindings(s, e) }
-  const fromCurrent =
-    live.current_mA === null ? null : at4_m + ((at20_m - at4_m) * (live.current_mA - 4)) / 16
+  const fromCurrent = live.current_mA === null ? null : at4_m + (at20_m - at4_m) * fractionOf(live.current_mA)
   const face = s.face_m
   const now = face > 0 ? readEcho(e, face) : null
   const surface = now?.distance_m ?? fromCurrent

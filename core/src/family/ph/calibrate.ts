@@ -1,3 +1,5 @@
+import { mean } from '../../numeric/mean.ts'
+import { fitLine } from '../../numeric/fit-line.ts'
 import { bufferPH, LEAST_APART_PH, type Buffer } from './buffers.ts'
 import { electrodeState, nernst_mV, type Electrode, type ElectrodeState } from './electrode.ts'
 
@@ -34,12 +36,10 @@ export function calibratePh(points: readonly BufferPoint[], keepSlope_pct = 100)
   let slope = keepSlope_pct / 100
   let offset = first.E + slope * first.x
   if (xs.length > 1) {
-    const mx = xs.reduce((s, p) => s + p.x, 0) / xs.length
-    const mE = xs.reduce((s, p) => s + p.E, 0) / xs.length
-    const sxx = xs.reduce((s, p) => s + (p.x - mx) ** 2, 0)
-    if (!(sxx > 1)) return null
-    slope = -xs.reduce((s, p) => s + (p.x - mx) * (p.E - mE), 0) / sxx
-    offset = mE + slope * mx
+    const line = fitLine(xs.map((p) => [p.x, p.E]))
+    if (!line || line.sxx <= 1) return null
+    slope = -line.slope
+    offset = line.at(0)
   }
   const residuals_mV = xs.map((p) => p.E - offset + slope * p.x)
   const maxResidual_mV = Math.max(...residuals_mV.map(Math.abs))
@@ -102,14 +102,6 @@ export interface PhStability {
   readonly slope_C_s: number | null
 }
 
-const slopeOf = (xs: readonly (readonly [number, number])[]): number => {
-  const n = xs.length
-  const mt = xs.reduce((s, [t]) => s + t, 0) / n
-  const my = xs.reduce((s, [, y]) => s + y, 0) / n
-  const sxx = xs.reduce((s, [t]) => s + (t - mt) ** 2, 0)
-  return sxx === 0 ? 0 : xs.reduce((s, [t, y]) => s + (t - mt) * (y - my), 0) / sxx
-}
-
 /** The first sample at which a reading in a buffer stands still, or that it never did. */
 export function phStability(samples: readonly PhSample[], rule: PhStabilityRule = PH_STABILITY): PhStability {
   const begun = samples[0]?.t_s ?? 0
@@ -121,8 +113,8 @@ export function phStability(samples: readonly PhSample[], rule: PhStabilityRule 
     const window = samples.filter((s) => s.t_s >= now.t_s - rule.window_s && s.t_s <= now.t_s)
     if (window.length < 5) continue
     const mV = window.map((s) => s.mV)
-    const slope_mV_s = slopeOf(window.map((s) => [s.t_s, s.mV]))
-    const slope_C_s = slopeOf(window.map((s) => [s.t_s, s.t_C]))
+    const slope_mV_s = fitLine(window.map((s) => [s.t_s, s.mV]))?.slope ?? 0
+    const slope_C_s = fitLine(window.map((s) => [s.t_s, s.t_C]))?.slope ?? 0
     if (
       Math.abs(slope_mV_s) <= rule.slope_mV_s &&
       Math.abs(slope_C_s) <= rule.slope_C_s &&
@@ -131,7 +123,7 @@ export function phStability(samples: readonly PhSample[], rule: PhStabilityRule 
       return {
         state: 'STABLE',
         at_s: now.t_s,
-        mean_mV: mV.reduce((a, b) => a + b, 0) / mV.length,
+        mean_mV: mean(mV),
         slope_mV_s,
         slope_C_s,
       }

@@ -1,3 +1,4 @@
+import { fitLine } from '../../numeric/fit-line.ts'
 const R = 8.31446261815324
 const FARADAY = 96485.33212
 /** Limits of an acceptable electrode and of a good one; typical. */
@@ -33,12 +34,11 @@ export const glassAt25_Mohm = (measured_Mohm: number, t_C: number): number =>
 
 /** Slopes over days: rate and the day on which 85 % is reached; null below three calibrations or without a fall. */
 export function lifeOf(days: readonly number[], slopes_pct: readonly number[]) {
-  const n = days.length
-  if (n < 3 || n !== slopes_pct.length) return null
-  const mt = days.reduce((a, b) => a + b, 0) / n
-  const ms = slopes_pct.reduce((a, b) => a + b, 0) / n
-  const sxx = days.reduce((s, t) => s + (t - mt) ** 2, 0)
-  if (sxx === 0) return null
-  const rate = days.reduce((s, t, i) => s + (t - mt) * ((slopes_pct[i] ?? 0) - ms), 0) / sxx
-  return { rate_pct_per_day: rate, endsOnDay: rate < 0 ? mt + (ACCEPT.slopeLow_pct - ms) / rate : null }
+  if (days.length < 3 || days.length !== slopes_pct.length) return null
+  const line = fitLine(days.map((day, i) => [day, slopes_pct[i] ?? 0]))
+  if (!line) return null
+  return {
+    rate_pct_per_day: line.slope,
+    endsOnDay: line.slope < 0 ? line.where(ACCEPT.slopeLow_pct) : null,
+  }
 }

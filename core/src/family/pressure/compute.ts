@@ -1,3 +1,4 @@
+import { currentOf, fractionOf } from '../../signal/current-range.ts'
 import type { Finding } from '../../finding.ts'
 import { roundText, sayNumber } from '../../quantity/round.ts'
 import { unitOf } from '../../quantity/units.ts'
@@ -125,7 +126,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
                 String(p),
                 roundText(z, 3),
                 roundText(differentialAt_Pa(d, z) / 1000, 4),
-                roundText(4 + (16 * p) / 100, 2),
+                roundText(currentOf(p / 100), 2),
               ]
             }),
           },
@@ -157,7 +158,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
           zero_m: s.zero_m,
           full_m: s.full_m,
           level_m:
-            live.current_mA === null ? null : s.zero_m + ((s.full_m - s.zero_m) * (live.current_mA - 4)) / 16,
+            live.current_mA === null ? null : s.zero_m + (s.full_m - s.zero_m) * fractionOf(live.current_mA),
           lowLeg: s.duty === 'wet' ? 'wet leg' : s.duty === 'dry' ? 'dry leg' : 'capillary',
         })
       : null,

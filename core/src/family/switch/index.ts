@@ -35,6 +35,13 @@ export const discrete = defineFamily({
   ],
   groups: GROUPS,
   compute,
+  input: (s) => ({
+    contact: s.contact,
+    filter_ms: s.filter_ms,
+    scan_ms: s.scan_ms,
+    counts: s.counter,
+    cycle: { ideal_s: s.ideal_s, least_s: s.least_s, most_s: s.most_s },
+  }),
   parts: partsOf,
   device: OTHER_DEVICE,
   procedures: [RELAY_TRIP],

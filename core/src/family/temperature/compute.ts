@@ -1,3 +1,4 @@
+import { currentOf } from '../../signal/current-range.ts'
 import type { Table } from '../../chart.ts'
 import type { Finding } from '../../finding.ts'
 import { roundText, sayNumber } from '../../quantity/round.ts'
@@ -208,7 +209,7 @@ function tableOf(s: Entries): Table {
         String((100 * i) / STEPS),
         sayNumber(t, 6),
         v === null ? 'outside' : roundText(v, isRtd(s) ? 3 : 4),
-        roundText(4 + (16 * i) / STEPS, 2),
+        roundText(currentOf(i / STEPS), 2),
       ]
     }),
   }

@@ -1,3 +1,4 @@
+import { fitLine } from '../../numeric/fit-line.ts'
 import { gasViscosity_Pa_s } from '../../media/gas.ts'
 
 const PRESSURES_KPA = [100, 200, 500, 1000, 2000, 3500, 5000] as const
@@ -106,12 +107,7 @@ export function driftOf(
   values: readonly number[],
   limit: number,
 ): { slope: number; crossesAt: number | null } | null {
-  const n = times.length
-  if (n < 3 || n !== values.length) return null
-  const mt = times.reduce((a, b) => a + b, 0) / n
-  const mv = values.reduce((a, b) => a + b, 0) / n
-  const sxx = times.reduce((s, t) => s + (t - mt) ** 2, 0)
-  if (sxx === 0) return null
-  const slope = times.reduce((s, t, i) => s + (t - mt) * ((values[i] ?? 0) - mv), 0) / sxx
-  return { slope, crossesAt: slope === 0 ? null : mt + (limit - mv) / slope }
+  if (times.length < 3 || times.length !== values.length) return null
+  const line = fitLine(times.map((t, i) => [t, values[i] ?? 0]))
+  return line && { slope: line.slope, crossesAt: line.where(limit) }
 }

@@ -1,3 +1,4 @@
+import { MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../../signal/current-range.ts'
 import { USUAL_CODES } from '../../signal/card-codes.ts'
 import { stageOf, type Stage, type StationId } from '../../signal/stage.ts'
 import type { Chain } from '../../signal/chain.ts'
@@ -51,8 +52,8 @@ export function documentedChain(stages: readonly Stage[], oneRoot: boolean): Cha
       : {}),
     signal: output?.signal ?? '4-20',
     inputSignal: output?.signal ?? '4-20',
-    satLo: output?.satLow_mA ?? 3.8,
-    satHi: output?.satHigh_mA ?? 20.5,
+    satLo: output?.satLow_mA ?? MEASURING_LOW_MA,
+    satHi: output?.satHigh_mA ?? MEASURING_HIGH_MA,
   }
 }
 

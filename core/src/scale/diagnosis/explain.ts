@@ -1,4 +1,4 @@
-import { cholesky, solve } from './cholesky.ts'
+import { cholesky, solve } from '../../numeric/cholesky.ts'
 import {
   componentsOf,
   compositeShapes,

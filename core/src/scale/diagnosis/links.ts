@@ -1,3 +1,4 @@
+import { fractionOf } from '../../signal/current-range.ts'
 import type { Chain } from '../../signal/chain.ts'
 import type { StationId } from '../../signal/stage.ts'
 import { invertTransfer, applyTransfer, type Transfer } from '../../signal/transfer.ts'
@@ -71,7 +72,7 @@ export function segmentOf(chain: Chain, from: StationId, to: StationId): Segment
   const bend = whole && links.includes(whole.link) ? whole : null
   const turns = chain.reverse === true && links.includes('PV>PCT')
   const limited = links.includes('PCT>MA')
-  const [low, high] = [(chain.satLo - 4) / 16, (chain.satHi - 4) / 16]
+  const [low, high] = [fractionOf(chain.satLo), fractionOf(chain.satHi)]
   const cutoff = bend?.kind === 'sqrt' ? (chain.cutoff ?? 0) : 0
   return {
     from,
@@ -103,9 +104,9 @@ export function fractionAt(chain: Chain, id: StationId, value: number): number {
     case 'PCT':
       return value / 100
     case 'MA':
-      return (value - 4) / 16
+      return fractionOf(value)
     case 'V':
-      return ((1000 * value) / chain.shunt - 4) / 16
+      return fractionOf((1000 * value) / chain.shunt)
     case 'CNT':
       return (value - chain.n4) / (chain.n20 - chain.n4)
     case 'EU':

@@ -30,7 +30,7 @@ const found = computed(() => {
     if (only.value === 'attention' && !needsLook(l)) return false
     if (only.value === 'due' && !isDue(l)) return false
     if (words.length === 0) return true
-    const text = `${l.tag} ${l.service} ${l.area} ${l.type}`.toLowerCase()
+    const text = `${l.tag} ${l.service} ${l.area} ${l.type} ${l.summary.kind ?? ''}`.toLowerCase()
     return words.every((w) => text.includes(w))
   })
 })

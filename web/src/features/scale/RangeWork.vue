@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { currentOfFraction } from '@calm/core/signal/current-range'
 import type { Chart } from '@calm/core/chart'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -49,7 +50,7 @@ const chart = computed((): Chart | null => {
   const [b, a] = [before.value, after.value]
   const from = Math.min(b.low, b.high, a.low, a.high)
   const to = Math.max(b.low, b.high, a.low, a.high)
-  const mA = (r: Range, v: number) => Math.min(20.5, Math.max(3.8, 4 + (16 * (v - r.low)) / (r.high - r.low)))
+  const mA = (r: Range, v: number) => currentOfFraction((v - r.low) / (r.high - r.low))
   const line = (r: Range) =>
     Array.from({ length: 61 }, (_, i) => {
       const v = from + ((to - from) * i) / 60

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { InputVerification } from '@calm/contract/inputs'
 import type { Chart } from '@calm/core/chart'
+import type { DiscreteInput } from '@calm/core/family/family'
+import { factsOf } from '@calm/core/loop/facts'
 import { parseNumberList } from '@calm/core/quantity/number-list'
 import { debounce } from '@calm/core/verify/pulses'
 import { inputTable } from '@calm/core/verify/input-check'
@@ -16,22 +18,26 @@ import StateMark from '../../ui/StateMark.vue'
 import UnitPicker from '../../ui/UnitPicker.vue'
 import { useInput } from './use-input.ts'
 
+const NO_LOOP = { family: null, setUp: null, path: [], tolerance: null, unconfirmed: [] }
+const PLAIN_CONTACT: DiscreteInput = {
+  contact: 'no',
+  filter_ms: 3,
+  scan_ms: 10,
+  counts: false,
+  cycle: { ideal_s: 10, least_s: 8, most_s: 15 },
+}
+
 /** A loop that switches: what its input reads now, what it counts, forced both ways, and its switch point. */
 const loop = useLoop()
 const session = useSession()
-const values = computed(() => loop.detail?.document.setUp?.values ?? {})
-const number = (name: string, usual: number): number => {
-  const v = values.value[name]
-  return typeof v === 'number' ? v : usual
-}
-const contact = computed((): 'no' | 'nc' => (values.value['contact'] === 'nc' ? 'nc' : 'no'))
-const counts = computed(() => values.value['counter'] === true)
+/** The input as the loop's set-up has it; of another kind of loop, as a plain contact. */
+const told = computed(() => factsOf({ ...NO_LOOP, ...loop.detail?.document }).input ?? PLAIN_CONTACT)
+const contact = computed(() => told.value.contact)
+const counts = computed(() => told.value.counts)
 const filter_ms = ref<number | null>(null)
 const settings = computed(() => ({
-  filter_ms: filter_ms.value ?? number('filter_ms', 3) + number('scan_ms', 10),
-  ideal_s: number('ideal_s', 10),
-  least_s: number('least_s', 8),
-  most_s: number('most_s', 15),
+  filter_ms: filter_ms.value ?? told.value.filter_ms + told.value.scan_ms,
+  ...told.value.cycle,
 }))
 const input = useInput(() => loop.detail?.id ?? null, settings)
 

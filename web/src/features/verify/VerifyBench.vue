@@ -28,7 +28,6 @@ const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
-loop.needFacts()
 const session = useSession()
 const v = useVerification(() => loop.detail)
 const starting = ref(false)
