@@ -1,13 +1,28 @@
-/** A chart as data: what is on the axes and the series; the web and the reports draw it. */
+/** A chart as data: axes, series, bands and words. Chart.js draws it on screen, the PDF draws the same on paper. */
 export interface Axis {
   readonly label: string
   readonly unit?: string
+  /** Ends of the axis; where there are none the numbers decide. */
+  readonly from?: number
+  readonly to?: number
+  /** Marks are drawn every so much. */
+  readonly step?: number
 }
+/**
+ * How a series is drawn. A limit is thin and dashed; points are what was measured or typed; a band is what is
+ * allowed, between `points` and `below`; a floor is what must stay underneath.
+ */
+export type SeriesKind = 'line' | 'points' | 'limit' | 'bars' | 'band' | 'floor'
 export interface Series {
   readonly name: string
-  /** A limit is drawn thin and dashed; points are what was measured or typed. */
-  readonly kind: 'line' | 'points' | 'limit' | 'bars'
+  readonly kind: SeriesKind
   readonly points: readonly (readonly [x: number, y: number])[]
+  /** The lower edge of a band, at the same x. */
+  readonly below?: readonly number[]
+  /** Open marks, and its line dashed: as found, before anything was changed. */
+  readonly open?: true
+  /** Marks that no line joins. */
+  readonly apart?: true
 }
 export interface Chart {
   readonly title: string

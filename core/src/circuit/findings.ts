@@ -1,3 +1,4 @@
+import { numberOf } from './element.ts'
 import { sayNumber } from '../quantity/round.ts'
 import type { Branch } from './branch.ts'
 import { across, nodeOf, operatingPoint, type Operating, type Part } from './circuit.ts'
@@ -57,8 +58,8 @@ function isReversed(at: Operating, part: Part): boolean {
   const ends = forward[part.kind.type]
   if (!ends) return false
   const bridged =
-    (part.kind.type === 'tx2' && part.p.word('reverse') === 'bridge') ||
-    (part.kind.type === 'sensor2' && part.p.flag('bridge'))
+    (part.kind.type === 'tx2' && part.p['reverse'] === 'bridge') ||
+    (part.kind.type === 'sensor2' && part.p['bridge'] === true)
   return !bridged && across(at, part, ends[0], ends[1]) < REVERSED_V
 }
 
@@ -89,7 +90,7 @@ const MOVES_V = 1
 function driven(parts: readonly Part[], device: Part, least: number): boolean {
   const isSource = (part: Part) =>
     part.kind.type === 'supply' ||
-    (part.kind.type === 'vsource' && part.p.num('v') >= SMALLEST_SOURCE_V) ||
+    (part.kind.type === 'vsource' && numberOf(part.p, 'v') >= SMALLEST_SOURCE_V) ||
     (part.kind.type === 'ai' && part.has('sup')) ||
     (part.kind.type === 'tx4passive' && part.has('auxP')) ||
     (part.kind.type === 'tx4active' && part !== device)
@@ -121,7 +122,7 @@ function driven(parts: readonly Part[], device: Part, least: number): boolean {
 function transmitterFindings(parts: readonly Part[], at: Operating, part: Part): CircuitFinding[] {
   const found = (code: string, says: string): CircuitFinding => ({ code, element: part.e.id, says })
   const out: CircuitFinding[] = []
-  const set = part.p.num('i')
+  const set = numberOf(part.p, 'i')
   const i = loopCurrent(at, part)
   const ends = LOOP_DEVICES[part.kind.type] ?? ['plus', 'minus']
   const v = across(at, part, ends[0], ends[1])
@@ -129,7 +130,7 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
     const overRange = parts.some(
       (r) =>
         (r.kind.type === 'receiver' || r.kind.type === 'ai') &&
-        across(at, r, 'in', 'com') / r.p.num('rNominal') > 0.0205,
+        across(at, r, 'in', 'com') / numberOf(r.p, 'rNominal') > 0.0205,
     )
     out.push(
       found(
@@ -142,7 +143,7 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
   } else if (i >= NOTHING_A && i < 0.995 * set) {
     const need =
       part.kind.type === 'tx2' || part.kind.type === 'tx4passive'
-        ? `; it needs ${volts(part.p.num('vLift'))}`
+        ? `; it needs ${volts(numberOf(part.p, 'vLift'))}`
         : ''
     out.push(
       found(
@@ -153,11 +154,11 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
   }
   if (part.kind.type !== 'tx3' && driven(parts, part, part.kind.type === 'tx4active' ? 1 : 2))
     out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Take one of them away.`))
-  if ((part.kind.type === 'tx2' || part.kind.type === 'tx4passive') && v > part.p.num('vMax'))
+  if ((part.kind.type === 'tx2' || part.kind.type === 'tx4passive') && v > numberOf(part.p, 'vMax'))
     out.push(
       found(
         'OVER_VOLTAGE',
-        `${volts(v)} at ${part.e.id} is above its maximum of ${volts(part.p.num('vMax'))}.`,
+        `${volts(v)} at ${part.e.id} is above its maximum of ${volts(numberOf(part.p, 'vMax'))}.`,
       ),
     )
   return out
@@ -171,25 +172,26 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   if (isReversed(at, part)) out.push(found('REVERSED', `Polarity reversed at ${part.e.id}.`))
   if (
     (type === 'receiver' || type === 'ai') &&
-    Math.abs(at.current(part, 'in')) > p.num('iMax') * (1 + 1e-6) &&
+    Math.abs(at.current(part, 'in')) > numberOf(p, 'iMax') * (1 + 1e-6) &&
     type === 'receiver'
   )
     out.push(found('OVER_CURRENT', `Input ${part.e.id} is overloaded: ${milliamps(at.current(part, 'in'))}.`))
   if (
     type === 'ai' &&
-    Math.abs(across(at, part, 'in', 'com') / Math.max(1e-6, p.num('r'))) > p.num('iMax') * (1 + 1e-6)
+    Math.abs(across(at, part, 'in', 'com') / Math.max(1e-6, numberOf(p, 'r'))) >
+      numberOf(p, 'iMax') * (1 + 1e-6)
   )
     out.push(
       found(
         'OVER_CURRENT',
-        `Input ${part.e.id} is overloaded: ${milliamps(across(at, part, 'in', 'com') / p.num('r'))}.`,
+        `Input ${part.e.id} is overloaded: ${milliamps(across(at, part, 'in', 'com') / numberOf(p, 'r'))}.`,
       ),
     )
   const limit =
     type === 'supply' || type === 'isolator' || (type === 'ai' && part.has('sup'))
-      ? p.num('iLimit')
+      ? numberOf(p, 'iLimit')
       : type === 'tx4passive' && part.has('auxP')
-        ? p.num('auxLimit')
+        ? numberOf(p, 'auxLimit')
         : null
   const delivered = at.through(part, 'feed') + at.through(part, 'aux')
   if (limit !== null && delivered > 0.98 * limit)
@@ -197,11 +199,17 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   const supply = supplyVoltage(at, part)
   if (supply !== null && !part.m.powered)
     out.push(
-      found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; it needs ${volts(p.num('vMin'))}.`),
+      found(
+        'SUPPLY_RANGE',
+        `Supply at ${part.e.id} is ${volts(supply)}; it needs ${volts(numberOf(p, 'vMin'))}.`,
+      ),
     )
-  else if (supply !== null && type === 'sensor3' && supply > p.num('vMax'))
+  else if (supply !== null && type === 'sensor3' && supply > numberOf(p, 'vMax'))
     out.push(
-      found('SUPPLY_RANGE', `Supply at ${part.e.id} is ${volts(supply)}; at most ${volts(p.num('vMax'))}.`),
+      found(
+        'SUPPLY_RANGE',
+        `Supply at ${part.e.id} is ${volts(supply)}; at most ${volts(numberOf(p, 'vMax'))}.`,
+      ),
     )
   const fuse = fuseOf(part)
   if (fuse && part.m.blown.includes(fuse.name))
@@ -213,11 +221,11 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
           : `Fuse ${part.e.id} has blown.`,
       ),
     )
-  if (type === 'dmm' && p.word('jack') !== p.word('dial'))
+  if (type === 'dmm' && p['jack'] !== p['dial'])
     out.push(
       found(
         'METER_JACK',
-        `Meter ${part.e.id}: the lead is in the ${p.word('jack')} jack and the dial stands at ${p.word('dial')}.`,
+        `Meter ${part.e.id}: the lead is in the ${p['jack']} jack and the dial stands at ${p['dial']}.`,
       ),
     )
   if (type === 'di' && bitOf(at, part) === 'undefined') {
@@ -232,7 +240,7 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   if (
     type === 'sensor3' &&
     Math.max(Math.abs(at.current(part, 'bk')), part.has('wh') ? Math.abs(at.current(part, 'wh')) : 0) >
-      p.num('iMax')
+      numberOf(p, 'iMax')
   )
     out.push(
       found(
@@ -242,18 +250,18 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
     )
   if (type === 'sensor2') {
     const i = Math.abs(at.current(part, 'plus'))
-    if (i > p.num('iMax'))
+    if (i > numberOf(p, 'iMax'))
       out.push(
         found(
           'OUTPUT_OVERLOAD',
           `The load at ${part.e.id} is too heavy: ${milliamps(i)}. Use an interposing relay.`,
         ),
       )
-    else if (senses(p) && i < p.num('iMin'))
+    else if (senses(p) && i < numberOf(p, 'iMin'))
       out.push(
         found(
           'MIN_LOAD',
-          `The load at ${part.e.id} is too light: ${milliamps(i)} of at least ${milliamps(p.num('iMin'))}. Add a resistor in parallel with the input.`,
+          `The load at ${part.e.id} is too light: ${milliamps(i)} of at least ${milliamps(numberOf(p, 'iMin'))}. Add a resistor in parallel with the input.`,
         ),
       )
   }

@@ -58,22 +58,11 @@ function paramProblem(kind: ElementKind, name: string, value: ParamValue): strin
   return null
 }
 
-/** Parameters with defaults. @throws Error for a name the kind does not have: a programming error. */
+/** Parameters of an element over the defaults of its kind. */
 export function paramsOf(e: NetElement, kind: ElementKind): Params {
-  const get = (name: string): ParamValue | undefined => e.params[name] ?? kind.params[name] ?? undefined
-  return {
-    num: (name) => {
-      const v = get(name)
-      if (typeof v !== 'number') throw new Error(`${e.id} has no number ${name}`)
-      return v
-    },
-    maybe: (name) => {
-      const v = get(name)
-      return typeof v === 'number' ? v : undefined
-    },
-    flag: (name) => get(name) === true,
-    word: (name) => String(get(name) ?? ''),
-  }
+  const out: Record<string, ParamValue | undefined> = {}
+  for (const name of Object.keys(kind.params)) out[name] = e.params[name] ?? kind.params[name] ?? undefined
+  return out
 }
 
 /** The netlist after changes; a name that is a terminal of the element re-lands it, else it is a parameter. */

@@ -1,3 +1,4 @@
+import { numberOf } from './element.ts'
 import { across, partsOf, type Operating, type Part } from './circuit.ts'
 import type { Memory } from './element.ts'
 import { circuitFindings, deadTerminals, type CircuitFinding } from './findings.ts'
@@ -45,9 +46,9 @@ function readable(parts: readonly Part[], part: Part, at: Operating): Record<str
       out[`state(${id})`] = fuse && part.m.blown.includes(fuse.name) ? 'blown' : 'ok'
       const { p } = part
       out[`read(${id})`] =
-        p.word('jack') !== p.word('dial')
+        p['jack'] !== p['dial']
           ? null
-          : p.word('jack') === 'V'
+          : p['jack'] === 'V'
             ? across(at, part, 'red', 'black')
             : at.current(part, 'red')
       break
@@ -59,7 +60,7 @@ function readable(parts: readonly Part[], part: Part, at: Operating): Record<str
     }
     case 'receiver':
     case 'ai': {
-      const shown = across(at, part, 'in', 'com') / part.p.num('rNominal')
+      const shown = across(at, part, 'in', 'com') / numberOf(part.p, 'rNominal')
       Object.assign(out, { [`shown(${id})`]: shown, [`pct(${id})`]: ((shown - 0.004) / 0.016) * 100 })
       break
     }

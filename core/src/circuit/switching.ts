@@ -1,5 +1,5 @@
 import { across, operatingPoint, partsOf, type Operating, type Part } from './circuit.ts'
-import { FRESH, type Memory } from './element.ts'
+import { FRESH, type Memory, numberOf } from './element.ts'
 import { inputType } from './elements/discrete.ts'
 import type { NetElement } from './netlist.ts'
 
@@ -13,7 +13,7 @@ export type BitState = 0 | 1 | 'undefined'
 export function inputReading(at: Operating, part: Part): { v: number; i: number } {
   const v = across(at, part, 'in', 'com')
   const i = at.current(part, 'in')
-  switch (part.p.word('mode')) {
+  switch (part.p['mode']) {
     case 'source':
       return { v: -v, i: -i }
     case 'bidir':
@@ -39,10 +39,14 @@ export function bitOf(at: Operating, part: Part): BitState {
 /** The fuse in the way of the current now, if there is one: its name, rating and the factor it blows at. */
 export function fuseOf(part: Part): { name: string; rating_A: number; blow: number } | null {
   if (part.kind.type === 'fuse')
-    return { name: 'fuse', rating_A: part.p.num('rating'), blow: part.p.num('blow') }
-  if (part.kind.type !== 'dmm' || part.p.word('jack') === 'V') return null
-  const jack = part.p.word('jack')
-  return { name: jack, rating_A: part.p.num(jack === 'mA' ? 'fusemA' : 'fuse10A'), blow: part.p.num('blow') }
+    return { name: 'fuse', rating_A: numberOf(part.p, 'rating'), blow: numberOf(part.p, 'blow') }
+  const jack = part.p['jack']
+  if (part.kind.type !== 'dmm' || typeof jack !== 'string' || jack === 'V') return null
+  return {
+    name: jack,
+    rating_A: numberOf(part.p, jack === 'mA' ? 'fusemA' : 'fuse10A'),
+    blow: numberOf(part.p, 'blow'),
+  }
 }
 
 const supplyOf = { sensor3: ['bn', 'bu'], tx3: ['vp', 'vn'] } as const
@@ -112,7 +116,7 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
       for (const part of parts) {
         const v = supplyVoltage(at, part)
         if (v === null) continue
-        const enough = v >= part.p.num('vMin')
+        const enough = v >= numberOf(part.p, 'vMin')
         if (enough && !part.m.powered && !latchedOff.has(part.e.id)) {
           set(part.e.id, { powered: true })
           any = true
@@ -129,8 +133,8 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
       const relays = parts.filter((part) => part.kind.type === 'relay')
       let any = false
       for (const part of relays) {
-        const v = Math.abs(across(at, part, 'a1', 'a2')) / part.p.num('vNom')
-        const on = part.m.on ? v >= part.p.num('dropOut') : v >= part.p.num('pullIn')
+        const v = Math.abs(across(at, part, 'a1', 'a2')) / numberOf(part.p, 'vNom')
+        const on = part.m.on ? v >= numberOf(part.p, 'dropOut') : v >= numberOf(part.p, 'pullIn')
         if (on === part.m.on) continue
         set(part.e.id, { on })
         any = true

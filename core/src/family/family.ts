@@ -109,6 +109,8 @@ export interface SensorLimits {
 
 /** A discrete input by its set-up: the contact, what delays it, and the cycle it counts. */
 export interface DiscreteInput {
+  /** Its tag in the controller; empty where nobody entered one. */
+  readonly tag: string
   readonly contact: 'no' | 'nc'
   readonly filter_ms: number
   readonly scan_ms: number

@@ -1,3 +1,4 @@
+import { errorChart } from '@calm/core/verify/error-chart'
 import {
   LoopPackage,
   PACKAGE_FORMAT,
@@ -13,7 +14,7 @@ import { calmLineSvg } from '../reports/calm-line.ts'
 import { certificateData } from '../reports/certificate-data.ts'
 import { certificatePdf } from '../reports/certificate.ts'
 import { csvOf } from '../reports/csv.ts'
-import { errorPlotSvg } from '../reports/error-plot.ts'
+import { chartSvg } from '../reports/chart-svg.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { contentsOf } from './contents.ts'
 import { sha256Bytes } from '../record/digest.ts'
@@ -66,7 +67,7 @@ export async function makePackage(
     files[`readings/${name}.csv`] = csv(readingsTable(data))
     files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf(data))
     files[`plots/${name}-errors.svg`] = strToU8(
-      errorPlotSvg(data.asFound, data.run.leftAsFound ? null : data.asLeft),
+      chartSvg(errorChart(data.asFound, data.run.leftAsFound ? null : data.asLeft)),
     )
     files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
   }

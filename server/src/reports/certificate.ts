@@ -1,3 +1,4 @@
+import { errorChart } from '@calm/core/verify/error-chart'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { readings } from '@calm/core/record/run'
@@ -10,7 +11,7 @@ import type { Judgement } from '@calm/core/verify/verdict'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 import type { CertificateData } from './certificate-data.ts'
 import { calmLineSvg } from './calm-line.ts'
-import { errorPlotSvg } from './error-plot.ts'
+import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
 
 const mono = (text: string, more: object = {}): TableCell => ({ text, font: 'Mono', ...more })
@@ -234,7 +235,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
         unbreakable: true,
         stack: [
           heading('Error over the range, % of span'),
-          { svg: errorPlotSvg(asFound, run.leftAsFound ? null : asLeft), width: 500 },
+          { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
           { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
         ],
       },

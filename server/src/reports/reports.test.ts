@@ -1,9 +1,11 @@
 import { defaultPath } from '@calm/core/loop/default-path'
 import { loopScale, type Reading } from '@calm/core/verify/reading-errors'
 import { judge, type Judgement } from '@calm/core/verify/verdict'
+import type { Chart } from '@calm/core/chart'
 import { describe, expect, test } from 'vitest'
 import { calmLineSvg } from './calm-line.ts'
-import { errorPlotSvg } from './error-plot.ts'
+import { chartSvg } from './chart-svg.ts'
+import { errorChart } from '@calm/core/verify/error-chart'
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }
 const scale = loopScale(defaultPath({ transmitter: range, squareRoot: false, receiver: range }))
@@ -28,6 +30,7 @@ function judged(error: number): Judgement {
   if (!j) throw new Error('no judgement')
   return j
 }
+const errorPlotSvg = (found: Judgement | null, left: Judgement | null) => chartSvg(errorChart(found, left))
 const circles = (svg: string) =>
   [...svg.matchAll(/<circle cx="([\d.-]+)" cy="([\d.-]+)"/g)].map(
     (m) => [Number(m[1]), Number(m[2])] as const,
@@ -54,6 +57,33 @@ describe('the printed error plot', () => {
   })
   test('needs no colour', () => {
     expect(errorPlotSvg(judged(1), judged(0)).match(/#[0-9a-f]{3,6}|rgb/i)).toBeNull()
+  })
+})
+
+describe('any chart of the core on paper', () => {
+  const chart = (more: Partial<Chart>): Chart => ({
+    title: 'A chart',
+    says: '',
+    x: { label: 'x' },
+    y: { label: 'y' },
+    series: [],
+    ...more,
+  })
+  test('every kind of series is drawn, and only in black on white', () => {
+    const points: [number, number][] = [
+      [0, 1],
+      [4, 3],
+    ]
+    const kinds = ['line', 'points', 'limit', 'bars', 'band', 'floor'] as const
+    for (const kind of kinds) {
+      const svg = chartSvg(chart({ series: [{ name: kind, kind, points, below: [-1, -3] }] }))
+      expect([kind, /NaN|undefined|Infinity/.test(svg)]).toEqual([kind, false])
+      expect([kind, /<polyline|<circle|stroke-width="3"/.test(svg)]).toEqual([kind, true])
+    }
+  })
+  test('nothing to draw is an empty frame, and a sign in a text is no tag', () => {
+    expect(chartSvg(chart({}))).not.toMatch(/NaN|Infinity/)
+    expect(chartSvg(chart({ x: { label: '', unit: '<', from: 0, to: 1 } }))).not.toContain('<<')
   })
 })
 

@@ -2,7 +2,8 @@
 import type { LineStep } from '@calm/core/loop/line-steps'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import { STATION_IDS, type Stage } from '@calm/core/signal/stage'
+import { calmLine, heightAt } from '@calm/core/signal/calm-line'
+import { STATION_IDS, type Stage, type StageKind } from '@calm/core/signal/stage'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useShortcut } from '../ui/shortcuts.ts'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
@@ -52,43 +53,44 @@ function go(at: number, by: number, event: KeyboardEvent): void {
 const range = (s: { low: number; high: number; unit: string }) =>
   `${sayNumber(s.low)} to ${sayNumber(s.high)}`
 
-const CAP_PCT = 10
+const WIDE = 1000
 const BOX = 52
-const HALF = BOX / 2
-const LARGEST_STEP = 16
+/** Room for the knots above and below. */
+const ROOM = 6
 
-interface Segment {
-  readonly points: string
-  readonly calm: boolean
-}
 /** The line in a box a thousand wide: flat, stepping where an error comes in; stations sit on it. */
 const line = computed(() => {
-  const n = path.shown.value.length
-  let y = HALF
-  const knots: number[] = []
-  const marks: { left: number; top: number; text: string }[] = []
-  const segments: Segment[] = []
-  let corners = [`0,${HALF}`]
-  path.shown.value.forEach(({ station }, i) => {
-    const step = steps.find((s) => STATION_IDS[s.station] === station.id)
-    if (step) {
-      const x = (i / n) * 1000
-      const before = y
-      const size = Math.sqrt(Math.min(CAP_PCT, Math.abs(step.error_pct)) / CAP_PCT) * LARGEST_STEP
-      y = Math.max(6, Math.min(BOX - 6, y - Math.sign(step.error_pct) * size))
-      segments.push({ points: [...corners, `${x},${before}`].join(' '), calm: segments.length === 0 })
-      corners = [`${x},${before}`, `${x},${y}`]
+  const stations = path.shown.value.map((s) => s.station)
+  const placeOf = (kind: StageKind): number | null => {
+    const i = stations.findIndex((s) => s.id === STATION_IDS[kind])
+    return i < 0 ? null : i / stations.length
+  }
+  const shown = steps.filter((s) => placeOf(s.station) !== null)
+  const corners = calmLine(shown, WIDE, BOX - 2 * ROOM, placeOf).map(([x, y]): [number, number] => [
+    x,
+    y + ROOM,
+  ])
+  const inOrder = [...shown].sort((a, b) => (placeOf(a.station) ?? 0) - (placeOf(b.station) ?? 0))
+  const text = (points: readonly (readonly [number, number])[]) => points.map((p) => p.join(',')).join(' ')
+  // Behind every step begins a piece that is off.
+  const pieces = inOrder.map((_, k) => ({
+    points: text(corners.slice(2 * k + 1, 2 * k + 4)),
+    calm: false,
+  }))
+  return {
+    segments: [{ points: text(corners.slice(0, 2)), calm: true }, ...pieces],
+    marks: inOrder.map((step, k) => {
+      const [x, before] = corners[2 * k + 1] ?? [0, 0]
+      const y = corners[2 * k + 2]?.[1] ?? before
       // The words stand on the side the line has left, so that they never cover it.
-      marks.push({
-        left: x / 10,
+      return {
+        left: (100 * x) / WIDE,
         top: y < before ? y + 4 : y - 22,
         text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span`,
-      })
-    }
-    knots.push(y)
-  })
-  segments.push({ points: [...corners, `1000,${y}`].join(' '), calm: segments.length === 0 })
-  return { segments, marks, knots }
+      }
+    }),
+    knots: stations.map((_, i) => heightAt(corners, (i / stations.length) * WIDE)),
+  }
 })
 </script>
 

@@ -6,6 +6,7 @@ import {
   BarController,
   BarElement,
   Chart,
+  Filler,
   Legend,
   LinearScale,
   LineController,
@@ -23,6 +24,7 @@ import { useTheme } from 'vuetify'
 Chart.register(
   BarController,
   BarElement,
+  Filler,
   ScatterController,
   LineController,
   LinearScale,
@@ -42,62 +44,95 @@ const colour = (name: string) => {
 const axis = (a: ChartSpec['x']) => (a.unit ? `${a.label}, ${printedUnit(a.unit)}` : a.label)
 /** Lines tell apart by their dashes too, not by colour alone. */
 const DASHES = [[], [8, 4], [2, 3], [10, 3, 2, 3]]
+const THIN = { showLine: true, pointRadius: 0, borderWidth: 1, borderDash: [6, 4] }
+/** Name of a lower edge that the legend does not repeat. */
+const BELOW = ' below'
 
-function dataset(s: Series, n: number) {
-  const data = s.points.map(([x, y]) => ({ x, y }))
-  const base = { label: s.name, data }
+function datasets(s: Series, n: number): object[] {
+  const base = { label: s.name, data: s.points.map(([x, y]) => ({ x, y })) }
   switch (s.kind) {
     case 'points':
-      return {
-        ...base,
-        showLine: true,
-        borderWidth: 1.5,
-        borderColor: colour('copper'),
-        pointBackgroundColor: colour('copper'),
-        pointRadius: 5,
-      }
+      return [
+        {
+          ...base,
+          showLine: !s.apart,
+          borderWidth: 1.5,
+          borderDash: s.open ? [3, 3] : [],
+          borderColor: colour('copper'),
+          pointBorderColor: colour('copper'),
+          pointBackgroundColor: colour(s.open ? 'surface' : 'copper'),
+          pointRadius: 5,
+          pointHoverRadius: 7,
+        },
+      ]
     case 'limit':
-      return {
-        ...base,
-        showLine: true,
-        pointRadius: 0,
-        borderWidth: 1,
-        borderDash: [6, 4],
-        borderColor: colour('quiet'),
-      }
+      return [{ ...base, ...THIN, borderColor: colour('quiet') }]
+    case 'band': {
+      const edge = { ...THIN, borderColor: colour('quiet') }
+      const below = s.points.map(([x], i) => ({ x, y: s.below?.[i] ?? 0 }))
+      return [
+        { ...base, ...edge, fill: '+1', backgroundColor: `${colour('primary')}14` },
+        { label: `${s.name}${BELOW}`, data: below, ...edge },
+      ]
+    }
+    case 'floor':
+      return [
+        {
+          ...base,
+          ...THIN,
+          borderWidth: 2,
+          borderDash: [8, 4],
+          borderColor: colour('error'),
+          fill: 'start',
+          backgroundColor: `${colour('error')}14`,
+        },
+      ]
     case 'bars':
-      return {
-        ...base,
-        type: 'bar' as const,
-        backgroundColor: colour('primary'),
-        barPercentage: 1,
-        categoryPercentage: 0.96,
-      }
+      return [
+        {
+          ...base,
+          type: 'bar' as const,
+          backgroundColor: colour('primary'),
+          barPercentage: 1,
+          categoryPercentage: 0.96,
+        },
+      ]
     case 'line':
-      return {
-        ...base,
-        showLine: true,
-        pointRadius: 0,
-        borderWidth: 2,
-        borderDash: DASHES[n % DASHES.length] ?? [],
-        borderColor: n % 2 === 0 ? colour('primary') : colour('on-surface'),
-      }
+      return [
+        {
+          ...base,
+          showLine: true,
+          pointRadius: 0,
+          borderWidth: 2,
+          borderDash: DASHES[n % DASHES.length] ?? [],
+          borderColor: n % 2 === 0 ? colour('primary') : colour('on-surface'),
+        },
+      ]
   }
 }
 const data = computed((): ChartData<'scatter'> => {
   let n = 0
   // Bars are drawn by the same chart; its types do not know that they can stand among points.
   return {
-    datasets: chart.series.map((s) => dataset(s, s.kind === 'line' ? n++ : 0)),
+    datasets: chart.series.flatMap((s) => datasets(s, s.kind === 'line' ? n++ : 0)),
   } as ChartData<'scatter'>
 })
-/** Bars fill the axis; anything else gets the room that the chart finds good. */
+/** Bars fill the axis; anything else has the ends that the chart tells, or the room that is found good. */
 const ends = computed(() => {
   const bars = chart.series.find((s) => s.kind === 'bars')?.points ?? []
   const [first, second, last] = [bars[0], bars[1], bars.at(-1)]
-  if (!first || !second || !last) return {}
+  if (!first || !second || !last) return endsOf(chart.x)
   const half = (second[0] - first[0]) / 2
   return { min: first[0] - half, max: last[0] + half }
+})
+const endsOf = (a: ChartSpec['x']) => ({
+  ...(a.from === undefined ? {} : { min: a.from }),
+  ...(a.to === undefined ? {} : { max: a.to }),
+})
+const ticksOf = (a: ChartSpec['x'], most: number) => ({
+  maxTicksLimit: most,
+  ...(a.step === undefined ? {} : { stepSize: a.step }),
+  includeBounds: a.from === undefined,
 })
 const options = computed((): ChartOptions<'scatter'> => {
   const text = { color: colour('on-surface'), font: { family: 'Calm Mono', size: 13 } }
@@ -109,12 +144,13 @@ const options = computed((): ChartOptions<'scatter'> => {
         type: 'linear',
         ...ends.value,
         title: { display: true, text: axis(chart.x), ...text },
-        ticks: { ...text, maxTicksLimit: 8 },
+        ticks: { ...text, ...ticksOf(chart.x, 8) },
         grid: { color: colour('hairline') },
       },
       y: {
+        ...endsOf(chart.y),
         title: { display: true, text: axis(chart.y), ...text },
-        ticks: { ...text, maxTicksLimit: 7 },
+        ticks: { ...text, ...ticksOf(chart.y, 7) },
         grid: { color: colour('hairline') },
       },
     },
@@ -122,7 +158,7 @@ const options = computed((): ChartOptions<'scatter'> => {
       legend: {
         align: 'end',
         display: chart.series.length > 1,
-        labels: { ...text, boxHeight: 1, boxWidth: 24, filter: (i) => !i.text.endsWith(' below') },
+        labels: { ...text, boxHeight: 1, boxWidth: 24, filter: (i) => !i.text.endsWith(BELOW) },
       },
       tooltip: {
         callbacks: {

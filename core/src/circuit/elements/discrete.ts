@@ -1,5 +1,5 @@
 import { conductance, outputSwitch, symmetricLaw, type Branch } from '../branch.ts'
-import type { ElementKind, Params, Situation } from '../element.ts'
+import { defineElement, type ElementKind, type Situation } from '../element.ts'
 
 /** Models of digital inputs by IEC 61131-2 type; check the card's data sheet. */
 export const INPUT_TYPES = {
@@ -8,22 +8,31 @@ export const INPUT_TYPES = {
   3: { r: 3300, iMax: 0.003, on: { v: 11, i: 0.002 }, off: { v: 5, i: 0.0015 } },
 } as const
 
-export const inputType = (p: Params) => INPUT_TYPES[p.num('iecType') as keyof typeof INPUT_TYPES]
+/** The model of a discrete input's type; type 1 where it is none of them. */
+export const inputType = (p: { readonly iecType?: unknown }) =>
+  INPUT_TYPES[p.iecType === 2 || p.iecType === 3 ? p.iecType : 1]
 
 /** Whether the sensing function calls for a conducting output. */
-export const senses = (p: Params): boolean => p.flag('target') !== (p.word('fn') === 'nc')
+export const senses = (p: { readonly target?: unknown; readonly fn?: unknown }): boolean =>
+  (p.target === true) !== (p.fn === 'nc')
 
-function threeWireOutput(s: Situation, terminal: 'bk' | 'wh', active: boolean): Branch[] {
+/** What an electronic output is told by its label. */
+interface Output {
+  readonly out: string
+  readonly rOn: number
+  readonly vDrop: number
+  readonly iSc: number
+  readonly iLeak: number
+}
+function threeWireOutput(s: Situation<Output>, terminal: 'bk' | 'wh', active: boolean): Branch[] {
   const { p, m } = s
-  const out = p.word('out')
+  const out = p.out
   const high = out !== 'npn'
   const low = out !== 'pnp'
   const highOn = high && m.powered && active
   const lowOn = low && m.powered && (out === 'pp' ? !active : active)
   const side = (a: string, b: string, on: boolean): Branch[] =>
-    on
-      ? [outputSwitch(a, b, p.num('rOn'), p.num('vDrop'), p.num('iSc'))]
-      : symmetricLaw(a, b, p.num('iLeak') / 1, p.num('iLeak'))
+    on ? [outputSwitch(a, b, p.rOn, p.vDrop, p.iSc)] : symmetricLaw(a, b, p.iLeak, p.iLeak)
   return [...(high ? side('bn', terminal, highOn) : []), ...(low ? side(terminal, 'bu', lowOn) : [])]
 }
 
@@ -33,7 +42,7 @@ const contactSets = [
 ] as const
 
 export const discrete: readonly ElementKind[] = [
-  {
+  defineElement({
     type: 'relay',
     terminals: ['a1', 'a2'],
     optional: ['com', 'no', 'nc', 'com2', 'no2', 'nc2'],
@@ -41,10 +50,10 @@ export const discrete: readonly ElementKind[] = [
     positive: ['rCoil', 'vNom', 'pullIn'],
     notNegative: ['rContact', 'dropOut'],
     branches: ({ p, m, has }) => [
-      conductance('a1', 'a2', p.num('rCoil')),
+      conductance('a1', 'a2', p.rCoil),
       ...contactSets.flatMap(([com, no, nc]) => {
         const to = m.on ? no : nc
-        return has(com) && has(to) ? [conductance(com, to, p.num('rContact'))] : []
+        return has(com) && has(to) ? [conductance(com, to, p.rContact)] : []
       }),
     ],
     conducts: ({ m, has }) => [
@@ -54,8 +63,8 @@ export const discrete: readonly ElementKind[] = [
         return has(com) && has(to) ? [[com, to]] : []
       }),
     ],
-  },
-  {
+  }),
+  defineElement({
     type: 'sensor3',
     terminals: ['bn', 'bu', 'bk'],
     optional: ['wh'],
@@ -77,7 +86,7 @@ export const discrete: readonly ElementKind[] = [
     choices: { out: ['pnp', 'npn', 'pp'], fn: ['no', 'nc'] },
     branches: (s) => {
       const { p, has } = s
-      const iq = p.num('iq')
+      const iq = p.iq
       return [
         { a: 'bn', b: 'bu', law: { kind: 'K', g0: (1.01 * iq) / 4, v0: 1, lo: 0, hi: iq, k: iq / 1000 } },
         ...threeWireOutput(s, 'bk', senses(p)),
@@ -90,8 +99,8 @@ export const discrete: readonly ElementKind[] = [
       ['bk', 'bu'],
       ...(has('wh') ? ([['bn', 'wh']] as const) : []),
     ],
-  },
-  {
+  }),
+  defineElement({
     type: 'sensor2',
     terminals: ['plus', 'minus'],
     params: {
@@ -109,32 +118,32 @@ export const discrete: readonly ElementKind[] = [
     notNegative: ['vDrop', 'rOn', 'iLeak', 'iMin'],
     choices: { fn: ['no', 'nc'] },
     branches: ({ p }) => {
-      if (!senses(p)) return symmetricLaw('plus', 'minus', p.num('iLeak') / 2, p.num('iLeak'))
-      const on = (a: string, b: string) => outputSwitch(a, b, p.num('rOn'), p.num('vDrop'), p.num('iSc'))
-      return p.flag('bridge') ? [on('plus', 'minus'), on('minus', 'plus')] : [on('plus', 'minus')]
+      if (!senses(p)) return symmetricLaw('plus', 'minus', p.iLeak / 2, p.iLeak)
+      const on = (a: string, b: string) => outputSwitch(a, b, p.rOn, p.vDrop, p.iSc)
+      return p.bridge ? [on('plus', 'minus'), on('minus', 'plus')] : [on('plus', 'minus')]
     },
     conducts: () => [['plus', 'minus']],
-  },
-  {
+  }),
+  defineElement({
     type: 'namur',
     terminals: ['plus', 'minus'],
     params: { target: false, rFree: 1200, rTarget: 12000 },
     positive: ['rFree', 'rTarget'],
-    branches: ({ p }) => [conductance('plus', 'minus', p.num(p.flag('target') ? 'rTarget' : 'rFree'))],
+    branches: ({ p }) => [conductance('plus', 'minus', p.target ? p.rTarget : p.rFree)],
     conducts: () => [['plus', 'minus']],
-  },
-  {
+  }),
+  defineElement({
     type: 'namurAmp',
     terminals: ['plus', 'minus'],
     params: { v: 8.2, r: 1000 },
     positive: ['r'],
     branches: ({ p }) => [
-      conductance('plus', 'minus', p.num('r')),
-      { a: 'minus', b: 'plus', law: { kind: 'I', i: p.num('v') / p.num('r') } },
+      conductance('plus', 'minus', p.r),
+      { a: 'minus', b: 'plus', law: { kind: 'I', i: p.v / p.r } },
     ],
     conducts: () => [['plus', 'minus']],
-  },
-  {
+  }),
+  defineElement({
     type: 'di',
     terminals: ['in', 'com'],
     params: { mode: 'sink', iecType: 1, r: undefined, iMax: undefined },
@@ -142,8 +151,8 @@ export const discrete: readonly ElementKind[] = [
     choices: { mode: ['sink', 'source', 'bidir'], iecType: [1, 2, 3] },
     branches: ({ p }) => {
       const type = inputType(p)
-      return symmetricLaw('in', 'com', 1 / (p.maybe('r') ?? type.r), p.maybe('iMax') ?? type.iMax)
+      return symmetricLaw('in', 'com', 1 / (p.r ?? type.r), p.iMax ?? type.iMax)
     },
     conducts: () => [['in', 'com']],
-  },
+  }),
 ]

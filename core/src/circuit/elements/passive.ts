@@ -1,5 +1,5 @@
 import { conductance, diodeLaw, dropLaw } from '../branch.ts'
-import type { ElementKind, Params, Situation } from '../element.ts'
+import { defineElement, type ElementKind, type ParamsOf, type Situation } from '../element.ts'
 import { conductorOhm, type Conductor } from '../wire-resistance.ts'
 
 const ab = [['a', 'b']] as const
@@ -12,42 +12,44 @@ const WIRE = {
   tempC: 20,
 } as const
 
-function conductor(p: Params): Conductor {
-  const iecClass = p.maybe('iecClass')
+/** A wire by its label; the class of its strands may be none. */
+function conductor(p: ParamsOf<typeof WIRE>): Conductor {
+  const iecClass: unknown = p.iecClass
   return {
-    length: p.num('length'),
-    mm2: p.maybe('mm2'),
-    awg: p.maybe('awg'),
-    ohmPerKm: p.maybe('ohmPerKm'),
-    iecClass,
-    tempC: p.num('tempC'),
+    length: p.length,
+    mm2: p.mm2,
+    awg: p.awg,
+    ohmPerKm: p.ohmPerKm,
+    iecClass: typeof iecClass === 'number' ? iecClass : undefined,
+    tempC: p.tempC,
   }
 }
 
-const diode = (type: string, vf: number, iF: number, n: number): ElementKind => ({
-  type,
-  terminals: ['a', 'k'],
-  params: { vf, iF, n },
-  positive: ['vf', 'iF', 'n'],
-  branches: ({ p }) => [diodeLaw('a', 'k', p.num('vf'), p.num('iF'), p.num('n'))],
-  conducts: () => [['a', 'k']],
-})
+const diode = (type: string, vf: number, iF: number, n: number): ElementKind =>
+  defineElement({
+    type,
+    terminals: ['a', 'k'],
+    params: { vf, iF, n },
+    positive: ['vf', 'iF', 'n'],
+    branches: ({ p }) => [diodeLaw('a', 'k', p.vf, p.iF, p.n)],
+    conducts: () => [['a', 'k']],
+  })
 
-const whenClosed = ({ p }: Situation) => (p.flag('closed') ? ab : [])
+const whenClosed = ({ p }: Situation<{ readonly closed: boolean }>) => (p.closed ? ab : [])
 
 /** Above this a resistor is a leak, not a way for the loop's current. */
 const NOT_A_PATH_OHM = 1e6
 
 export const passive: readonly ElementKind[] = [
-  {
+  defineElement({
     type: 'resistor',
     terminals: ['a', 'b'],
     params: { r: null },
     notNegative: ['r'],
-    branches: ({ p }) => [conductance('a', 'b', p.num('r'))],
-    conducts: ({ p }) => (p.num('r') >= NOT_A_PATH_OHM ? [] : ab),
-  },
-  {
+    branches: ({ p }) => [conductance('a', 'b', p.r)],
+    conducts: ({ p }) => (p.r >= NOT_A_PATH_OHM ? [] : ab),
+  }),
+  defineElement({
     type: 'wire',
     terminals: ['a', 'b'],
     params: WIRE,
@@ -55,8 +57,8 @@ export const passive: readonly ElementKind[] = [
     positive: ['mm2'],
     branches: ({ p }) => [conductance('a', 'b', conductorOhm(conductor(p)))],
     conducts: () => ab,
-  },
-  {
+  }),
+  defineElement({
     type: 'pair',
     terminals: ['a1', 'b1', 'a2', 'b2'],
     params: WIRE,
@@ -70,57 +72,51 @@ export const passive: readonly ElementKind[] = [
       ['a1', 'b1'],
       ['a2', 'b2'],
     ],
-  },
-  {
+  }),
+  defineElement({
     type: 'fuse',
     terminals: ['a', 'b'],
     params: { rating: null, r: 0.15, blow: 1.5 },
     positive: ['rating', 'blow'],
     notNegative: ['r'],
-    branches: ({ p, m }) => (m.blown.includes('fuse') ? [] : [conductance('a', 'b', p.num('r'))]),
+    branches: ({ p, m }) => (m.blown.includes('fuse') ? [] : [conductance('a', 'b', p.r)]),
     conducts: ({ m }) => (m.blown.includes('fuse') ? [] : ab),
-  },
-  {
+  }),
+  defineElement({
     type: 'contact',
     terminals: ['a', 'b'],
     params: { closed: false, rClosed: 0.05 },
     notNegative: ['rClosed'],
-    branches: ({ p }) => (p.flag('closed') ? [conductance('a', 'b', p.num('rClosed'))] : []),
+    branches: ({ p }) => (p.closed ? [conductance('a', 'b', p.rClosed)] : []),
     conducts: whenClosed,
-  },
-  {
+  }),
+  defineElement({
     type: 'reed',
     terminals: ['a', 'b'],
     params: { closed: false, vDrop: 0, r: 0.1 },
     notNegative: ['vDrop', 'r'],
     branches: ({ p }) => {
-      if (!p.flag('closed')) return []
-      return [
-        p.num('vDrop') > 0
-          ? dropLaw('a', 'b', p.num('r'), p.num('vDrop'))
-          : conductance('a', 'b', p.num('r')),
-      ]
+      if (!p.closed) return []
+      return [p.vDrop > 0 ? dropLaw('a', 'b', p.r, p.vDrop) : conductance('a', 'b', p.r)]
     },
     conducts: whenClosed,
-  },
+  }),
   diode('diode', 0.7, 0.02, 1.8),
   diode('led', 1.9, 0.01, 2),
-  {
+  defineElement({
     type: 'lamp',
     terminals: ['a', 'b'],
     params: { vNom: 24, pNom: 2 },
     positive: ['vNom', 'pNom'],
-    branches: ({ p }) => [conductance('a', 'b', p.num('vNom') ** 2 / p.num('pNom'))],
+    branches: ({ p }) => [conductance('a', 'b', p.vNom ** 2 / p.pNom)],
     conducts: () => ab,
-  },
-  {
+  }),
+  defineElement({
     type: 'barrier',
     terminals: ['a', 'b'],
     params: { r: null, vDrop: 0 },
     notNegative: ['r', 'vDrop'],
-    branches: ({ p }) => [
-      p.num('vDrop') > 0 ? dropLaw('a', 'b', p.num('r'), p.num('vDrop')) : conductance('a', 'b', p.num('r')),
-    ],
+    branches: ({ p }) => [p.vDrop > 0 ? dropLaw('a', 'b', p.r, p.vDrop) : conductance('a', 'b', p.r)],
     conducts: () => ab,
-  },
+  }),
 ]

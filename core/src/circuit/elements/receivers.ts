@@ -1,5 +1,5 @@
 import { conductance, dropLaw, supplyLaw } from '../branch.ts'
-import type { ElementKind } from '../element.ts'
+import { defineElement, type ElementKind } from '../element.ts'
 
 const IN = [['in', 'com']] as const
 const RECEIVER = { r: 250, rNominal: 250, iMax: 0.03 }
@@ -8,16 +8,16 @@ const RECEIVER = { r: 250, rNominal: 250, iMax: 0.03 }
 const jackOhm = { V: 'rV', mA: 'rmA', '10A': 'r10A' } as const
 
 export const receivers: readonly ElementKind[] = [
-  {
+  defineElement({
     type: 'receiver',
     terminals: ['in', 'com'],
     params: RECEIVER,
     notNegative: ['r'],
     positive: ['rNominal', 'iMax'],
-    branches: ({ p }) => [conductance('in', 'com', p.num('r'))],
+    branches: ({ p }) => [conductance('in', 'com', p.r)],
     conducts: () => IN,
-  },
-  {
+  }),
+  defineElement({
     type: 'ai',
     terminals: ['in', 'com'],
     optional: ['sup'],
@@ -25,32 +25,29 @@ export const receivers: readonly ElementKind[] = [
     notNegative: ['r'],
     positive: ['rNominal', 'iMax', 'rs', 'iLimit'],
     branches: ({ p, has }) => [
-      conductance('in', 'com', p.num('r')),
-      ...(has('sup') ? [supplyLaw('sup', 'com', p.num('v'), p.num('rs'), p.num('iLimit'))] : []),
+      conductance('in', 'com', p.r),
+      ...(has('sup') ? [supplyLaw('sup', 'com', p.v, p.rs, p.iLimit)] : []),
     ],
     conducts: ({ has }) => (has('sup') ? [...IN, ['sup', 'com']] : IN),
-  },
-  {
+  }),
+  defineElement({
     type: 'indicator',
     terminals: ['plus', 'minus'],
     params: { vDrop: 1.5, r: 5, backlight: false, vBacklight: 1 },
     notNegative: ['vDrop', 'r', 'vBacklight'],
-    branches: ({ p }) => [
-      dropLaw('plus', 'minus', p.num('r'), p.num('vDrop') + (p.flag('backlight') ? p.num('vBacklight') : 0)),
-    ],
+    branches: ({ p }) => [dropLaw('plus', 'minus', p.r, p.vDrop + (p.backlight ? p.vBacklight : 0))],
     conducts: () => [['plus', 'minus']],
-  },
-  {
+  }),
+  defineElement({
     type: 'dmm',
     terminals: ['red', 'black'],
     params: { jack: 'V', dial: 'V', rV: 10e6, rmA: 5, r10A: 0.03, fusemA: 0.4, fuse10A: 10, blow: 1.5 },
     positive: ['rV', 'rmA', 'r10A', 'fusemA', 'fuse10A', 'blow'],
     choices: { jack: ['V', 'mA', '10A'], dial: ['V', 'mA', '10A'] },
     branches: ({ p, m }) => {
-      const jack = p.word('jack') as keyof typeof jackOhm
-      return m.blown.includes(jack) ? [] : [conductance('red', 'black', p.num(jackOhm[jack]))]
+      const jack = p.jack === 'mA' || p.jack === '10A' ? p.jack : 'V'
+      return m.blown.includes(jack) ? [] : [conductance('red', 'black', p[jackOhm[jack]])]
     },
-    conducts: ({ p, m }) =>
-      p.word('jack') === 'V' || m.blown.includes(p.word('jack')) ? [] : [['red', 'black']],
-  },
+    conducts: ({ p, m }) => (p.jack === 'V' || m.blown.includes(p.jack) ? [] : [['red', 'black']]),
+  }),
 ]

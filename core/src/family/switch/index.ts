@@ -36,6 +36,7 @@ export const discrete = defineFamily({
   groups: GROUPS,
   compute,
   input: (s) => ({
+    tag: s.tag,
     contact: s.contact,
     filter_ms: s.filter_ms,
     scan_ms: s.scan_ms,

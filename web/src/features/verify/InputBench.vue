@@ -20,6 +20,7 @@ import { useInput } from './use-input.ts'
 
 const NO_LOOP = { family: null, setUp: null, path: [], tolerance: null, unconfirmed: [] }
 const PLAIN_CONTACT: DiscreteInput = {
+  tag: '',
   contact: 'no',
   filter_ms: 3,
   scan_ms: 10,
@@ -143,7 +144,7 @@ const next = computed(() => {
     <div class="page two-sides">
       <section class="stack" aria-label="Input">
         <h2>
-          Input <span class="mono">{{ values['tag'] || loop.detail?.tag }}</span>
+          Input <span class="mono">{{ told.tag || loop.detail?.tag }}</span>
         </h2>
         <p v-if="input.trouble.value" role="alert" class="trouble">{{ input.trouble.value }}</p>
         <p v-if="live" class="now">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { errorChart } from '@calm/core/verify/error-chart'
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
 import { isForeignAuthor } from '@calm/core/record/authors'
@@ -15,7 +16,6 @@ import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
-import ErrorPlot from './ErrorPlot.vue'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
 import { useVerification, type Agreed } from './use-verification.ts'
@@ -255,9 +255,9 @@ const next = computed(() => {
         </section>
         <section v-if="!showStart" class="stack" aria-label="Judgement">
           <template v-if="v.run.value">
-            <ErrorPlot
-              :as-found="v.asFound.value"
-              :as-left="v.run.value.leftAsFound ? null : v.asLeft.value"
+            <ChartView
+              :chart="errorChart(v.asFound.value, v.run.value.leftAsFound ? null : v.asLeft.value)"
+              :height="280"
             />
             <VerdictPanel
               v-if="v.asLeft.value && !v.run.value.leftAsFound"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { budgetChart } from '@calm/core/wire/budget-chart'
 import { sayNumber } from '@calm/core/quantity/round'
 import { CABLE_SIZES } from '@calm/core/part/kinds/cable'
 import type { Wiring } from '@calm/core/part/wiring'
@@ -7,7 +8,7 @@ import { loopBudget } from '@calm/core/wire/loop-budget'
 import { computed, ref } from 'vue'
 import FindingRow from '../../ui/FindingRow.vue'
 import NumberField from '../../ui/NumberField.vue'
-import BudgetChart from './BudgetChart.vue'
+import ChartView from '../../ui/ChartView.vue'
 import { budgetFinding } from './budget-words.ts'
 
 /** Volts left at the transmitter over the whole current range, and what would change it. */
@@ -84,7 +85,7 @@ const HART: Readonly<Record<string, string>> = {
     </div>
     <div class="stack">
       <FindingRow v-if="finding" :finding="finding" />
-      <BudgetChart :wired="wired" :budget="budget" />
+      <ChartView :chart="budgetChart(wired, budget)" :height="320" />
       <div class="scroll" tabindex="0" aria-label="Budget at each current, scrolls sideways">
         <table>
           <thead>
