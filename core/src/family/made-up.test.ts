@@ -61,7 +61,7 @@ describe('a made-up family, added by its folder and one line', () => {
     ])
   })
   test('its set-up computes, and is held against the signal path', () => {
-    const result = judgeSetUp(with_({ depth_m: 2 }))
+    const result = judgeSetUp(factsOf(with_({ depth_m: 2 })))
     expect(result?.rows[0]?.value).toBeCloseTo(19.6133, 9)
     expect(result?.findings.map((f) => f.code)).toEqual(['SET_UP_RANGE_DIFFERS'])
     expect(beginSetUp(document).setUp?.values).toEqual({ gas: 'nitrogen' })

@@ -27,8 +27,8 @@ describe.each(families)('%s: two benches never disagree', (_id, family) => {
       fc.property(randomLoop(family), (d) => {
         const facts = factsOf(d)
         const ofScale = auditPath(d.path, facts.needsRoot).find((f) => f.code.startsWith('SQRT'))
-        expect(facts.atWork.root?.finding?.code).toBe(ofScale?.code)
-        const ofSetUp = judgeSetUp(d)?.findings.find((f) => f.code.startsWith('SQRT'))
+        expect(facts.root?.finding?.code).toBe(ofScale?.code)
+        const ofSetUp = judgeSetUp(factsOf(d))?.findings.find((f) => f.code.startsWith('SQRT'))
         expect(ofSetUp?.says ?? ofScale?.says).toBe(ofScale?.says)
         expect(summarise(d, null, []).parts.scale === 'stop').toBe(
           worstOf(auditPath(d.path, facts.needsRoot)) === 'stop',
@@ -93,7 +93,7 @@ describe.each(families)('%s: two benches never disagree', (_id, family) => {
         ])
         expect(facts.damping_s).toBe(form['damping_s'] ?? 1)
         expect(facts.manifold ?? 'none').toBe(form['manifold'] ?? 'none')
-        const sheet = judgeSetUp(d)?.sheet.find((l) => l.says === 'Damping')?.value
+        const sheet = judgeSetUp(factsOf(d))?.sheet.find((l) => l.says === 'Damping')?.value
         expect(Number.parseFloat(sheet ?? String(facts.damping_s))).toBeCloseTo(facts.damping_s, 0)
       }),
       LOOPS,
@@ -103,7 +103,7 @@ describe.each(families)('%s: two benches never disagree', (_id, family) => {
     fc.assert(
       fc.property(randomLoop(family), (d) => {
         const facts = factsOf(d)
-        const offered = (judgeSetUp(d)?.findings ?? []).filter((f) =>
+        const offered = (judgeSetUp(factsOf(d))?.findings ?? []).filter((f) =>
           f.fix?.set.some((s) => s.path.startsWith('path.transmitter.') && !s.path.endsWith('kind')),
         )
         const assumed = (family.rangeEntries?.(facts.values) ?? []).filter(
@@ -122,7 +122,7 @@ describe('a healthy device shows what Set up expects', () => {
     if (!clampOn) throw new Error('no clamp-on')
     fc.assert(
       fc.property(randomLoop(clampOn), (d) => {
-        const rows = judgeSetUp(d)?.rows ?? []
+        const rows = judgeSetUp(factsOf(d))?.rows ?? []
         const value = (label: string) => Number(rows.find((r) => r.label === label)?.value)
         const device = standIn(1, transmitter({ LSL: 0, USL: 10 }, {}, 0, 10), {
           family: 'clamp-on',
@@ -162,7 +162,7 @@ describe('a clamp-on’s zero: Trim leaves alone what Set up leaves alone', () =
     })
     for (const fluid of ['water', 'natural_gas']) {
       const d = document({ fluid, gauge_kPa: 900 })
-      const code = judgeSetUp(d)?.findings.find((f) => f.code.startsWith('ZERO_'))?.code
+      const code = judgeSetUp(factsOf(d))?.findings.find((f) => f.code.startsWith('ZERO_'))?.code
       const context = contextOf(d)
       const bore_m2 = (Math.PI / 4) * 0.30474 ** 2
       const residual = convertRangeEnd(zero_m_s * bore_m2 * 3600, 'm3/h', 'm3/h')

@@ -48,7 +48,8 @@ export interface LoopFacts {
   readonly limits: { readonly low: number; readonly high: number; readonly known: boolean } | null
   /** Whether exactly one root belongs on the path; null where nobody has told what the loop is. */
   readonly needsRoot: boolean | null
-  readonly atWork: AtWork
+  /** Who takes the root, and the judgement of that; null for a loop without a signal path. */
+  readonly root: AtWork['root']
 
   readonly pressureKind: PressureKind
   readonly manifold: ManifoldKind | null
@@ -143,10 +144,10 @@ function lazily<T>(work: () => T): () => T {
 }
 
 /**
- * What a loop is. What needs physics (fluid, zero, vessel) is worked out when somebody asks for it.
- * @param current_mA - where the signal path stands while it is looked at
+ * What a loop is, whatever the signal path stands at just now. What needs physics (fluid, zero, vessel) is worked
+ * out when somebody asks for it.
  */
-export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts {
+export function factsOf(d: FactsOf): LoopFacts {
   const family = familyOf(d.family)
   const values = d.setUp?.values ?? {}
   const entries = entryStates(d, family)
@@ -171,10 +172,7 @@ export function factsOf(d: FactsOf, current_mA: number | null = null): LoopFacts
       return limits()
     },
     needsRoot,
-    atWork: {
-      current_mA,
-      root: d.path.length > 0 ? { takers, finding: judgeRoot(takers, needsRoot) } : null,
-    },
+    root: d.path.length > 0 ? { takers, finding: judgeRoot(takers, needsRoot) } : null,
     pressureKind: family?.pressureKind?.(values) ?? 'gauge',
     manifold: family?.manifold?.(values) ?? null,
     damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,

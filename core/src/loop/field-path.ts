@@ -21,28 +21,28 @@ function child(node: unknown, key: string): unknown {
 export const fieldAt = (doc: unknown, path: string): unknown =>
   path.split('.').reduce<unknown>((node, key) => child(node, key), doc)
 
-/** A copy of the document with one field replaced; undefined removes it. The original stays as it is. */
-export function withField<T>(doc: T, path: string, value: unknown): T {
-  const copy = structuredCopy(doc)
-  const keys = path.split('.')
-  const last = keys.pop()
-  const parent = keys.reduce<unknown>((node, key) => child(node, key), copy)
-  if (last === undefined || !isNode(parent)) return copy
-  if (Array.isArray(parent)) {
-    const i = parent.findIndex((x) => isKinded(x) && x.kind === last)
-    const at = i >= 0 ? i : /^\d+$/.test(last) ? Number(last) : parent.length
-    if (value === undefined) parent.splice(at, 1)
-    else parent[at] = value
-  } else if (value === undefined) delete parent[last]
-  else parent[last] = value
-  return copy
-}
+/**
+ * The document with one field replaced; undefined removes it, and a place that is not there changes nothing. The
+ * original stays as it is, and everything beside the way to the field is shared with it: what has not changed is
+ * the same object, so nobody reckons or draws it again.
+ */
+export const withField = <T>(doc: T, path: string, value: unknown): T =>
+  replaced(doc, path.split('.'), value) as T
 
-/** Plain data copied all the way down. */
-export function structuredCopy<T>(x: T): T {
-  if (Array.isArray(x)) return x.map((y: unknown) => structuredCopy(y)) as T
-  if (!isNode(x)) return x
-  return Object.fromEntries(Object.entries(x).map(([k, v]) => [k, structuredCopy(v)])) as T
+function replaced(node: unknown, [key, ...rest]: readonly string[], value: unknown): unknown {
+  if (key === undefined) return value
+  if (!isNode(node)) return node
+  const put = (now: unknown): unknown => (rest.length === 0 ? value : replaced(now, rest, value))
+  if (Array.isArray(node)) {
+    const named = node.findIndex((x) => isKinded(x) && x.kind === key)
+    const at = named >= 0 ? named : /^\d+$/.test(key) ? Number(key) : node.length
+    if (rest.length > 0 && at >= node.length) return node
+    const now = put(node[at])
+    return now === undefined ? node.toSpliced(at, 1) : node.toSpliced(at, 1, now)
+  }
+  const now = put(node[key])
+  if (now !== undefined) return { ...node, [key]: now }
+  return Object.fromEntries(Object.entries(node).filter(([k]) => k !== key))
 }
 
 /** Every leaf of a document with its field path. Lists of plain values are one leaf. */

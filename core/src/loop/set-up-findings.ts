@@ -4,7 +4,7 @@ import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { rangeIn } from '../signal/range-in.ts'
 import type { Range } from '../signal/stage.ts'
-import { entryPath, factsOf, type FactsOf, type LoopFacts } from './facts.ts'
+import { entryPath, type LoopFacts } from './facts.ts'
 
 /** Ends closer than this share of span are the same range. */
 const SAME = 1e-3
@@ -72,11 +72,13 @@ export function rangeFinding(facts: LoopFacts): Finding | null {
   }
 }
 
-/** Everything a set-up tells, the signal path included; null where nobody has entered anything. */
-export function judgeSetUp(document: FactsOf, current_mA: number | null = null): SetUpResult | null {
-  const facts = factsOf(document, current_mA)
-  if (!facts.family || !document.setUp) return null
-  const result = facts.family.compute(facts.values, facts.atWork)
+/**
+ * Everything a set-up tells, the signal path included; null for a loop of which nobody has told what it is.
+ * @param current_mA - where the signal path stands while it is looked at
+ */
+export function judgeSetUp(facts: LoopFacts, current_mA: number | null = null): SetUpResult | null {
+  if (!facts.family) return null
+  const result = facts.family.compute(facts.values, { current_mA, root: facts.root })
   const range = result.rows.length > 0 ? rangeFinding(facts) : null
   return range ? { ...result, findings: worstFirst([...result.findings, range]) } : result
 }

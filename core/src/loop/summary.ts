@@ -7,7 +7,7 @@ import type { Stage } from '../signal/stage.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { judge, type Judgement, type VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
-import { factsOf, isBegun } from './facts.ts'
+import { factsOf, type LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
 import { testStates } from '../wire/test-points.ts'
@@ -54,8 +54,8 @@ function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState 
 }
 
 /** A set-up that nobody has begun is not judged: what the words of the list made likely is no entry. */
-function setUpState(doc: LoopDocument): PartState {
-  const result = isBegun(doc) ? judgeSetUp(doc) : null
+function setUpState(facts: LoopFacts): PartState {
+  const result = facts.setUpBegun ? judgeSetUp(facts) : null
   return result ? SEVERITY_STATE[worstOf(result.findings)] : 'notYet'
 }
 
@@ -121,7 +121,7 @@ export function summarise(
     kind: facts.family?.title ?? null,
     parts: {
       wire: wireState(doc.wiring),
-      setUp: setUpState(doc),
+      setUp: setUpState(facts),
       scale: scaleState(doc, audit),
       trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,
       verify,

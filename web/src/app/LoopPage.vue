@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { lineSteps } from '@calm/core/loop/line-steps'
-import { auditPath } from '@calm/core/scale/audit'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/http.ts'
@@ -51,19 +50,16 @@ for (const bench of BENCHES)
 const detail = computed(() =>
   loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null,
 )
-const path = computed(() => loop.draft?.path ?? [])
 /** While ranges are being changed the line shows what the change would do. */
 const steps = computed(() => {
-  if (!detail.value || !loop.draft) return []
+  if (!detail.value) return []
   if (loop.located) return loop.located
   const stored = detail.value.summary.line.filter((s) => s.station !== 'controller')
-  return loop.dirty
-    ? [...stored, ...lineSteps(null, auditPath(loop.draft.path, loop.facts?.needsRoot ?? null))]
-    : detail.value.summary.line
+  return loop.dirty ? [...stored, ...lineSteps(null, loop.audit)] : detail.value.summary.line
 })
 /** Ranges that cannot be computed with leave the line as it was. */
-const soundPath = computed((previous?: typeof path.value) =>
-  loop.wrong.size === 0 || !previous ? path.value : previous,
+const soundPath = computed((previous?: typeof loop.path) =>
+  loop.wrong.size === 0 || !previous ? loop.path : previous,
 )
 const due = computed(() => {
   const d = detail.value?.due

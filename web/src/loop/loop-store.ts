@@ -3,6 +3,7 @@ import type { SavedLoopDocument } from '@calm/contract/saved/saved'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
 import type { LineStep } from '@calm/core/loop/line-steps'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { auditPath } from '@calm/core/scale/audit'
 import { differences, mergeDocuments, type Merge } from '@calm/core/record/revision-difference'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
@@ -12,6 +13,10 @@ type Document = LoopDetail['document']
 
 /** After the first picture, before anybody can have typed. */
 const CHECK_AFTER_MS = 2000
+
+/** One and the same, so that nothing is drawn again while nothing of it changes. */
+const NOTHING_WRONG: ReadonlyMap<string, string> = new Map()
+const NO_PATH: Document['path'] = []
 
 const draftKey = (loopId: string) => `calm-draft/${loopId}`
 
@@ -51,9 +56,12 @@ export const useLoop = defineStore('loop', () => {
     if (facts_.value === null) void import('@calm/core/loop/facts').then((m) => (facts_.value = m))
   }
   /** What the loop is, worked out once for every bench; null until it is here. */
-  const facts = computed(() =>
-    facts_.value && draft.value ? facts_.value.factsOf(draft.value, current_mA.value) : null,
-  )
+  const facts = computed(() => (facts_.value && draft.value ? facts_.value.factsOf(draft.value) : null))
+
+  /** What the ranges along the line say against each other; judged again once the facts are here. */
+  const path = computed(() => draft.value?.path ?? NO_PATH)
+  const needsRoot = computed(() => facts.value?.needsRoot ?? null)
+  const audit = computed(() => auditPath(path.value, needsRoot.value))
 
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
@@ -61,11 +69,11 @@ export const useLoop = defineStore('loop', () => {
   const dirty = computed(() => changes.value.length > 0)
   /** What is wrong with the draft, by field path as technicians' forms use it. */
   const wrong = computed((): ReadonlyMap<string, string> => {
-    if (!draft.value || draft.value === baseDocument.value) return new Map()
+    if (!draft.value || draft.value === baseDocument.value) return NOTHING_WRONG
     // Somebody was faster than the schema: nothing is taken for right before it was checked.
     if (!schema.value) return new Map([['', 'One moment: what was typed is being checked.']])
     const parsed = schema.value.safeParse(draft.value)
-    if (parsed.success) return new Map()
+    if (parsed.success) return NOTHING_WRONG
     return new Map(parsed.error.issues.map((i) => [namedPath(draft.value, i.path), i.message]))
   })
 
@@ -214,7 +222,9 @@ export const useLoop = defineStore('loop', () => {
     wrong,
     open,
     refresh,
+    path,
     facts,
+    audit,
     needFacts,
     setField,
     change,

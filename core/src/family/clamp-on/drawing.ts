@@ -11,8 +11,10 @@ export function clampOnDrawing(
 ): ScaleDrawing {
   const { od_mm: od, wall_mm: wall, liner_mm: liner, id_mm: id, beam, traverses } = site
   const margin = od * 0.35
-  const length = Math.max(beam.spacing_mm, od * 0.6) + 2 * margin
-  const first = margin + (length - 2 * margin - beam.spacing_mm) / 2
+  // In quarters of a diameter: the pipe stands still while a number is typed, and only the beam moves.
+  const step = od / 4
+  const length = Math.ceil((Math.max(beam.spacing_mm, od * 0.6) + 2 * margin) / step) * step
+  const first = (length - beam.spacing_mm) / 2
   const shapes: Shape[] = []
   const band = (ink: 'wall' | 'liner', y: number, h: number) =>
     shapes.push({ kind: 'rect', ink, x: 0, y, w: length, h })

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Finding } from '@calm/core/finding'
 import { worstFirst } from '@calm/core/finding'
-import { auditPath } from '@calm/core/scale/audit'
 import { computed, ref, shallowRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -37,9 +36,7 @@ const resets = computed((): Finding[] =>
     : [],
 )
 const findings = computed(() =>
-  loop.draft && loop.facts && loop.wrong.size === 0
-    ? worstFirst([...auditPath(loop.draft.path, loop.facts.needsRoot), ...resets.value])
-    : [],
+  loop.draft && loop.facts && loop.wrong.size === 0 ? worstFirst([...loop.audit, ...resets.value]) : [],
 )
 function take(why: string): void {
   if (reason.value === '') reason.value = why

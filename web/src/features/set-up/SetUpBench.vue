@@ -2,7 +2,7 @@
 import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
 import { sensitivityOf } from '@calm/core/family/what-if'
-import { entryPath, factsOf, isBegun, type FactsOf } from '@calm/core/loop/facts'
+import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
@@ -27,25 +27,26 @@ const session = useSession()
 const reason = ref('')
 const view = shallowRef<'set-up' | 'sure' | 'vessel' | 'manifold' | 'sheet'>('set-up')
 
-const facts = computed(() => loop.draft && factsOf(loop.draft))
+loop.needFacts()
+const facts = computed(() => loop.facts)
 const setUp = computed(() => loop.draft?.setUp ?? null)
 const family = computed(() => facts.value?.family ?? null)
 /** Begun here, or by somebody's entries; what the words of the list made likely does not count. */
 const opened = ref(false)
-const begun = computed(() => opened.value || (loop.draft !== null && isBegun(loop.draft)))
+const begun = computed(() => opened.value || facts.value?.setUpBegun === true)
 /** The last possible entries stay computed while one is being typed. */
-const sound = shallowRef<FactsOf | null>(null)
+const sound = shallowRef<LoopFacts | null>(null)
 watch(
-  () => loop.draft,
-  (d) => {
-    const now = d && factsOf(d)
-    if (!d || sound.value?.family !== d.family || !Object.values(now?.entries ?? {}).includes('refused'))
-      sound.value = d
+  facts,
+  (now) => {
+    if (sound.value?.family !== now?.family || !Object.values(now?.entries ?? {}).includes('refused'))
+      sound.value = now
   },
   { immediate: true },
 )
-const soundFacts = computed(() => sound.value && factsOf(sound.value, loop.current_mA))
-const soundSetUp = computed(() => sound.value?.setUp ?? null)
+const soundSetUp = computed(
+  () => sound.value && { values: sound.value.values, tolerances: setUp.value?.tolerances ?? {} },
+)
 const result = computed(() => (sound.value ? judgeSetUp(sound.value, loop.current_mA) : null))
 const groups = computed(() => {
   const f = family.value
@@ -64,8 +65,8 @@ const guessed = computed(() =>
     return [{ name: x.name, says: `${x.title}: ${said ?? ''}` }]
   }),
 )
-const vessel = computed(() => soundFacts.value?.vessel ?? null)
-const manifold = computed(() => soundFacts.value?.manifold ?? null)
+const vessel = computed(() => sound.value?.vessel ?? null)
+const manifold = computed(() => sound.value?.manifold ?? null)
 const effects = computed(() =>
   family.value && soundSetUp.value
     ? sensitivityOf(family.value, soundSetUp.value.values, soundSetUp.value.tolerances).slice(0, 6)
@@ -84,11 +85,7 @@ function begin(): void {
   opened.value = true
   loop.change(beginSetUp)
 }
-function set(name: string, value: SettingValue): void {
-  const s = setUp.value
-  loop.setField('setUp', { ...s, values: { ...s?.values, [name]: value } })
-  loop.confirm(entryPath(name))
-}
+const set = (name: string, value: SettingValue) => loop.setField(entryPath(name), value)
 const setTolerances = (tolerances: Record<string, number>) =>
   setUp.value && loop.setField('setUp', { ...setUp.value, tolerances })
 const valueOf = (name: string): SettingValue => {
@@ -217,7 +214,7 @@ const next = computed(() => {
                     assumed: isAssumed(x.name) && x.kind === 'number',
                     wide: (x.kind === 'text' && !g.columns) || x.kind === 'table',
                   }"
-                  @set="set(x.name, $event)"
+                  @set="set"
                 />
               </div>
             </fieldset>

@@ -18,7 +18,7 @@ const {
 }>()
 /** A longer list is found by typing. */
 const MANY = 8
-const emit = defineEmits<{ set: [value: SettingValue] }>()
+const emit = defineEmits<{ set: [name: string, value: SettingValue] }>()
 </script>
 
 <template>
@@ -29,7 +29,7 @@ const emit = defineEmits<{ set: [value: SettingValue] }>()
     :unit="isUnitSymbol(setting.unit) ? setting.unit : null"
     :error="error"
     :readonly="readonly"
-    @update:model-value="$event !== null && emit('set', $event)"
+    @update:model-value="$event !== null && emit('set', setting.name, $event)"
   />
   <v-autocomplete
     v-else-if="setting.kind === 'choice' && setting.options.length > MANY"
@@ -39,7 +39,7 @@ const emit = defineEmits<{ set: [value: SettingValue] }>()
     :error-messages="error ?? undefined"
     :readonly="readonly"
     auto-select-first
-    @update:model-value="$event && emit('set', String($event))"
+    @update:model-value="$event && emit('set', setting.name, String($event))"
   />
   <v-select
     v-else-if="setting.kind === 'choice'"
@@ -48,14 +48,14 @@ const emit = defineEmits<{ set: [value: SettingValue] }>()
     :label="setting.title"
     :error-messages="error ?? undefined"
     :readonly="readonly"
-    @update:model-value="emit('set', String($event))"
+    @update:model-value="emit('set', setting.name, String($event))"
   />
   <v-checkbox
     v-else-if="setting.kind === 'flag'"
     :model-value="value === true"
     :label="setting.title"
     :readonly="readonly"
-    @update:model-value="emit('set', $event === true)"
+    @update:model-value="emit('set', setting.name, $event === true)"
   />
   <TableField
     v-else-if="setting.kind === 'table'"
@@ -63,7 +63,7 @@ const emit = defineEmits<{ set: [value: SettingValue] }>()
     :value="Array.isArray(value) ? (value as TableRows) : []"
     :error="error"
     :readonly="readonly"
-    @set="emit('set', $event)"
+    @set="emit('set', setting.name, $event)"
   />
   <v-text-field
     v-else
@@ -73,6 +73,6 @@ const emit = defineEmits<{ set: [value: SettingValue] }>()
     :readonly="readonly"
     class="mono-field"
     autocomplete="off"
-    @update:model-value="emit('set', $event)"
+    @update:model-value="emit('set', setting.name, $event)"
   />
 </template>
