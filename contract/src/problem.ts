@@ -7,7 +7,7 @@ export const Problem = z.object({
   status: z.int(),
   detail: z.string().optional(),
   /** Field path and sentence of each wrong value. */
-  errors: z.array(z.object({ path: z.string(), says: z.string() })).optional(),
+  errors: z.array(z.object({ path: z.string(), says: z.string(), code: z.string().optional() })).optional(),
   requestId: z.string().optional(),
 })
 export type Problem = z.output<typeof Problem>

@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { isRefused, refused, type Refused } from './refused.ts'
 
 /** One calculation as the catalogue knows it: schema in, schema out, function, source. */
 export interface Calculation {
@@ -20,7 +21,7 @@ export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
   source: string
   input: I
   output: O
-  run: (input: z.output<I>) => z.input<O>
+  run: (input: z.output<I>) => z.input<O> | Refused
   example: z.input<I>
 }): Calculation {
   return c
@@ -29,44 +30,26 @@ export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
 /** What a calculation answers to any input: its result, or what is wrong with which field. */
 export type Answer =
   | { readonly kind: 'result'; readonly result: unknown }
-  | {
-      readonly kind: 'refused'
-      readonly problems: readonly { readonly path: string; readonly says: string }[]
-    }
-
-/** A refusal that only the calculation itself can see: raised inside `run`, told at the field. */
-export class Refusal extends Error {
-  readonly path: string
-  constructor(path: string, says: string) {
-    super(says)
-    this.path = path
-  }
-}
+  | { readonly kind: 'refused'; readonly problems: readonly Refused[] }
 
 /** Checks the input, computes, and checks that the result holds only finite numbers. */
 export function answer(c: Calculation, input: unknown): Answer {
+  const no = (...problems: Refused[]): Answer => ({ kind: 'refused', problems })
   const parsed = c.input.safeParse(input)
   if (!parsed.success)
-    return {
-      kind: 'refused',
-      problems: parsed.error.issues.map((i) => ({ path: i.path.join('.'), says: i.message })),
-    }
-  try {
-    const result = c.run(parsed.data as never)
-    const bad = notFinite(result, '')
-    if (bad !== null)
-      return {
-        kind: 'refused',
-        problems: [
-          { path: '', says: `These numbers lead out of range: ${bad || 'the result'} has no finite value.` },
-        ],
-      }
-    return { kind: 'result', result }
-  } catch (error) {
-    if (error instanceof Refusal)
-      return { kind: 'refused', problems: [{ path: error.path, says: error.message }] }
-    throw error
-  }
+    return no(...parsed.error.issues.map((i) => refused(i.message, i.path.join('.'), 'INPUT')))
+  const result = c.run(parsed.data as never)
+  if (isRefused(result)) return no(result)
+  const bad = notFinite(result, '')
+  return bad === null
+    ? { kind: 'result', result }
+    : no(
+        refused(
+          `These numbers lead out of range: ${bad || 'the result'} has no finite value.`,
+          '',
+          'NOT_FINITE',
+        ),
+      )
 }
 
 function notFinite(x: unknown, path: string): string | null {

@@ -111,6 +111,6 @@ describe('wrong input is told at its field', () => {
   test.each(rows)('%s', (_why, name, input, path) => {
     const told = ask(name, input)
     expect(told).toMatchObject({ kind: 'refused' })
-    expect(told.kind === 'refused' && told.problems.map((p) => p.path)).toContain(path)
+    expect(told.kind === 'refused' && told.problems.map((p) => p.where)).toContain(path)
   })
 })

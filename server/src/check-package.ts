@@ -11,7 +11,7 @@ for (const file of process.argv.slice(2)) {
     )
   else {
     broken++
-    console.log(`${file}: ${proof.says} (${proof.path})`)
+    console.log(`${file}: ${proof.says} (${proof.where})`)
   }
 }
 process.exitCode = broken === 0 ? 0 : 1

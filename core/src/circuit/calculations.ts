@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import type { Memory } from './element.ts'
 import { changed, elementProblems, type NetElement } from './netlist.ts'
 import { solveCircuit, type Solution } from './solve.ts'
@@ -40,19 +41,19 @@ export const circuitCalculations = [
     run: ({ elements, then }) => {
       let net: readonly NetElement[] = elements
       const ids = new Set<string>()
-      net.forEach((e, i) => {
+      for (const [i, e] of elements.entries()) {
         if (ids.has(e.id))
-          throw new Refusal(`elements.${i}.id`, `${e.id} stands twice. Give each element a name of its own.`)
+          return refused(`${e.id} stands twice. Give each element a name of its own.`, `elements.${i}.id`)
         ids.add(e.id)
         const [problem] = elementProblems(e, `elements.${i}`)
-        if (problem) throw new Refusal(problem.path, problem.says)
-      })
+        if (problem) return refused(problem.says, problem.path)
+      }
       let memory: ReadonlyMap<string, Memory> = new Map()
       const solutions: Solution[] = []
       for (const [i, { set }] of [{ set: [] as (typeof then)[number]['set'] }, ...then].entries()) {
         const next = changed(net, set)
         const [problem] = next.problems
-        if (problem) throw new Refusal(`then.${i - 1}.${problem.path}`, problem.says)
+        if (problem) return refused(problem.says, `then.${i - 1}.${problem.path}`)
         net = next.elements
         const solved = solveCircuit(net, memory)
         memory = solved.memory

@@ -10,6 +10,7 @@ import {
   transitTimes,
   type BeamInput,
 } from './clamp-on/beam.ts'
+import { isRefused } from '../refused.ts'
 import { meanFromPath, pathFromMean, profileFactor } from './clamp-on/profile.ts'
 import { judgeSoundSpeed, temperaturesFor } from './clamp-on/sound-speed-verdict.ts'
 import { cutoff, errorAt_pct, kneeFlow, pulses } from './coriolis/accuracy.ts'
@@ -34,9 +35,9 @@ const near = (measured: number, printed: number, relative = 1e-5) =>
     relative * Math.abs(printed),
   )
 const beamOf = (b: BeamInput) => {
-  const r = traceBeam(b)
-  if (r.kind !== 'beam') throw new Error(r.says)
-  return r.beam
+  const beam = traceBeam(b)
+  if (isRefused(beam)) throw new Error(beam.says)
+  return beam
 }
 
 /** FT-101: lined steel main, one direct traverse. */
@@ -133,12 +134,12 @@ describe('clamp-on', () => {
   })
   test('past the critical angle there is no beam, and the layer is named', () => {
     const steep = traceBeam({ ...MAIN, wedge: { ...MAIN.wedge, angle_deg: 70 } })
-    expect(steep).toMatchObject({ kind: 'noBeam', layer: 'wall' })
+    expect(steep).toMatchObject({ code: 'NO_BEAM', where: 'wall' })
     const soft = traceBeam({
       ...MAIN,
       layers: [{ name: 'liner', thickness_mm: 5, cLong_m_s: 4200, cShear_m_s: null }],
     })
-    expect(soft.kind).toBe('noBeam')
+    expect(soft).toMatchObject({ code: 'NO_BEAM', where: 'liner' })
   })
   test('W14 why gas needs pressure', () => {
     const gas = new Gas({

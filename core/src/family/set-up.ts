@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { MOST_ROWS, settingProblem, type Typed } from '../quantity/setting.ts'
-import type { Refused } from '../refused.ts'
+import { refused, type Refused } from '../refused.ts'
 import type { Family } from './family.ts'
 
 const Value = z.union([
@@ -26,5 +26,5 @@ export const setUpProblems = (family: Family, values: Typed): Refused[] =>
   Object.entries(values).flatMap(([name, value]): Refused[] => {
     const setting = family.settings.find((s) => s.name === name)
     const says = setting ? settingProblem(setting, value) : `${family.title} has no ${name}.`
-    return says ? [{ code: 'ENTRY', where: name, says }] : []
+    return says ? [refused(says, name, 'ENTRY')] : []
   })

@@ -1,26 +1,26 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused, type Refused } from '../refused.ts'
 import { fluidState, NAMED_GASES, type Fluid } from './fluid.ts'
 import { GAS_COMPONENTS } from './gas-table.ts'
-import { Gas, VOLUME_BASES, type Composition } from './gas.ts'
+import { Gas, VOLUME_BASES } from './gas.ts'
 import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
 
 const mm = z.number().min(0, 'Not below 0 mm.').describe('mm')
 const celsius = z.number().describe('°C')
 const absolute = z.number().positive('Above 0 kPa absolute.').describe('kPa absolute')
-const Fractions = z.record(z.string().max(30), z.number().min(0)).describe('mole fractions by component')
-
-/** Fractions with known names only. @throws Refusal naming the first that is not. */
-export function compositionOf(x: Readonly<Record<string, number>>, path: string): Composition {
-  const known = new Set<string>(GAS_COMPONENTS.map((c) => c.key))
-  for (const key of Object.keys(x))
-    if (!known.has(key))
-      throw new Refusal(
-        `${path}.${key}`,
-        `There is no component “${key}”. There are ${[...known].join(', ')}.`,
-      )
-  return x
-}
+const COMPONENTS = new Set<string>(GAS_COMPONENTS.map((c) => c.key))
+const Fractions = z
+  .record(z.string().max(30), z.number().min(0))
+  .superRefine((x, ctx) => {
+    for (const key of Object.keys(x).filter((k) => !COMPONENTS.has(k)))
+      ctx.addIssue({
+        code: 'custom',
+        path: [key],
+        message: `There is no component “${key}”. There are ${[...COMPONENTS].join(', ')}.`,
+      })
+  })
+  .describe('mole fractions by component')
 
 const Properties = z.object({
   density: z.number(),
@@ -29,9 +29,9 @@ const Properties = z.object({
   kinematic: z.number(),
   warnings: z.array(z.string()),
 })
-function properties(fluid: Fluid, t: number, p: number): z.output<typeof Properties> {
+function properties(fluid: Fluid, t: number, p: number): z.output<typeof Properties> | Refused {
   const s = fluidState(fluid, t, p)
-  if (s.kind === 'refused') throw new Refusal('t', s.says)
+  if (s.kind === 'refused') return { ...s, where: 't' }
   return {
     density: s.density_kg_m3,
     soundSpeed: s.soundSpeed_m_s,
@@ -63,17 +63,16 @@ export const mediaCalculations = [
     run: ({ nps, schedule, od, wall, liner }) => {
       const listed = nps !== undefined && schedule !== undefined ? scheduledPipe(nps, schedule) : null
       if (nps !== undefined && schedule !== undefined && !listed)
-        throw new Refusal(
-          'schedule',
+        return refused(
           `Size ${nps} has no schedule ${schedule} in the table. Enter OD and wall by hand.`,
+          'schedule',
         )
       const o = od ?? listed?.od_mm
       const w = wall ?? listed?.wall_mm
-      if (o === undefined) throw new Refusal('od', 'Give the size and schedule, or the outside diameter.')
-      if (w === undefined) throw new Refusal('wall', 'Give the size and schedule, or the wall.')
+      if (o === undefined) return refused('Give the size and schedule, or the outside diameter.', 'od')
+      if (w === undefined) return refused('Give the size and schedule, or the wall.', 'wall')
       const b = bore(o, w, liner)
-      if (!b)
-        throw new Refusal('wall', `Wall and liner of ${w + liner} mm leave no bore in a pipe of ${o} mm.`)
+      if (!b) return refused(`Wall and liner of ${w + liner} mm leave no bore in a pipe of ${o} mm.`, 'wall')
       return { od: o, wall: w, id: b.id_mm, area: b.area_m2, litresPerMetre: b.volume_L_per_m }
     },
     example: { nps: '24', schedule: 'STD', liner: 8 },
@@ -97,7 +96,7 @@ export const mediaCalculations = [
         film_mm: film,
       })
       if (od <= 0)
-        throw new Refusal('circumference', 'Tape, paint and film leave no pipe: was a diameter typed?')
+        return refused('Tape, paint and film leave no pipe: was a diameter typed?', 'circumference')
       return { od, perMillimetre: 1 / Math.PI }
     },
     example: { circumference: 1921.4, tape: 0.3, paint: 0.25 },
@@ -178,11 +177,10 @@ export const mediaCalculations = [
       cv: z.number(),
     }),
     run: ({ composition, t, p }) => {
-      const x = compositionOf(composition, 'composition')
       if (!(Object.values(composition).reduce((a, b) => a + b, 0) > 0))
-        throw new Refusal('composition', 'Give at least one component.')
-      const s = new Gas(x).state(t + 273.15, p)
-      if (!s) throw new Refusal('p', 'At this temperature and pressure it is a liquid or two phases.')
+        return refused('Give at least one component.', 'composition')
+      const s = new Gas(composition).state(t + 273.15, p)
+      if (!s) return refused('At this temperature and pressure it is a liquid or two phases.', 'p')
       return {
         molarMass: s.molarMass_g_mol,
         Z: s.Z,
@@ -213,22 +211,23 @@ export const mediaCalculations = [
       mass: z.number(),
     }),
     run: ({ composition, t, p, actual }) => {
-      const gas = new Gas(compositionOf(composition, 'composition'))
+      const gas = new Gas(composition)
       const line = gas.state(t + 273.15, p)
-      if (!line) throw new Refusal('p', 'At this temperature and pressure it is a liquid or two phases.')
+      if (!line) return refused('At this temperature and pressure it is a liquid or two phases.', 'p')
+      const mass = actual * line.density_kg_m3
       const at = (base: keyof typeof VOLUME_BASES): number => {
-        const b = VOLUME_BASES[base]
-        const s = gas.state(b.T, b.p_kPa)
-        if (!s) throw new Refusal('composition', 'At base conditions this is no gas.')
-        return (actual * line.density_kg_m3) / s.density_kg_m3
+        const { T, p_kPa } = VOLUME_BASES[base]
+        return mass / (gas.state(T, p_kPa)?.density_kg_m3 ?? NaN)
       }
-      return {
-        normal: at('normal'),
-        standard15: at('standard15'),
-        standard20: at('standard20'),
-        standard60F: at('standard60F'),
-        mass: actual * line.density_kg_m3,
-      }
+      const [normal, standard15, standard20, standard60F] = [
+        at('normal'),
+        at('standard15'),
+        at('standard20'),
+        at('standard60F'),
+      ]
+      return [normal, standard15, standard20, standard60F].some(Number.isNaN)
+        ? refused('At base conditions this is no gas.', 'composition')
+        : { normal, standard15, standard20, standard60F, mass }
     },
     example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840, actual: 186 },
   }),

@@ -1,3 +1,4 @@
+import { refused, type Refused } from '../refused.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { brine } from './brine.ts'
 import { AIR, Gas, gasViscosity_Pa_s, type Composition } from './gas.ts'
@@ -33,10 +34,9 @@ export type FluidState =
       readonly typical: boolean
       readonly warnings: readonly string[]
     }
-  | { readonly kind: 'refused'; readonly says: string }
+  | Refused
 
 export const ATMOSPHERE_KPA = 101.325
-const refused = (says: string): FluidState => ({ kind: 'refused', says })
 const NO_GAS = { kappa: null, Z: null } as const
 /** Flashing is near when the pressure is this close to boiling. */
 const NEAR_BOILING_KPA = 50

@@ -1,3 +1,4 @@
+import { refused, type Refused } from '../refused.ts'
 import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
 import type { Adjustment } from '../trim/adjust.ts'
 import { REFUSALS, trimPlausible, WARNINGS } from '../trim/plausible.ts'
@@ -13,10 +14,8 @@ export interface ProcedureHappened {
   readonly by: string
   readonly at: string
 }
-export type ProcedureFolded =
-  { readonly kind: 'run'; readonly run: ProcedureRun } | { readonly kind: 'refused'; readonly says: string }
+export type ProcedureFolded = { readonly kind: 'run'; readonly run: ProcedureRun } | Refused
 
-const refused = (says: string): ProcedureFolded => ({ kind: 'refused', says })
 const stateAfter = new Map<string, WorkState>(WORK_STEPS.map(([e, s]) => [e, s]))
 
 /** The device as far as typed numbers tell it: what it reads is taken for its raw value. */

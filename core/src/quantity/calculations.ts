@@ -1,16 +1,14 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import { parseNumber } from './parse-number.ts'
 import { roundText, withUncertainty } from './round.ts'
 import { convert, findUnit, STANDARD_BAROMETER_PA, UNITS } from './units.ts'
 
 const unit = z.string().describe('a symbol or a common spelling: bar(g), m³/h, °C')
 
-function symbol(text: string, path: string): string {
-  const found = findUnit(text)
-  if (!found) throw new Refusal(path, `“${text}” is not a unit this program knows. Pick one from units.list.`)
-  return found.symbol
-}
+const unknown = (text: string, where: string) =>
+  refused(`“${text}” is not a unit this program knows. Pick one from units.list.`, where)
 
 export const quantityCalculations = [
   calculation({
@@ -30,12 +28,14 @@ export const quantityCalculations = [
       assumed: z.string().optional(),
     }),
     run: ({ value, from, to, p_baro }) => {
-      const target = symbol(to, 'to')
-      const r = convert(value, symbol(from, 'from'), target, p_baro)
-      if (r.kind === 'refused') throw new Refusal('to', `${r.code}: ${r.says}`)
+      const [given, target] = [findUnit(from), findUnit(to)]
+      if (!target) return unknown(to, 'to')
+      if (!given) return unknown(from, 'from')
+      const r = convert(value, given.symbol, target.symbol, p_baro)
+      if (r.kind === 'refused') return { ...r, where: 'to' }
       return {
         value: r.value,
-        unit: target,
+        unit: target.symbol,
         exact: r.exact,
         ...(r.assumed === undefined ? {} : { assumed: r.assumed }),
       }
@@ -67,8 +67,8 @@ export const quantityCalculations = [
     output: z.object({ value: z.number(), rest: z.string(), doubt: z.string().optional() }),
     run: ({ text }) => {
       const p = parseNumber(text)
-      if (p.kind === 'refused') throw new Refusal('text', p.says)
-      if (p.kind === 'empty') throw new Refusal('text', 'Nothing was typed.')
+      if (p.kind === 'refused') return refused(p.says, 'text')
+      if (p.kind === 'empty') return refused('Nothing was typed.', 'text')
       return { value: p.value, rest: p.rest, ...(p.doubt === undefined ? {} : { doubt: p.doubt }) }
     },
     example: { text: '1,5 bar' },

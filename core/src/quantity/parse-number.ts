@@ -1,9 +1,8 @@
+import { refused, type Refused } from '../refused.ts'
 export type ParsedNumber =
   | { readonly kind: 'number'; readonly value: number; readonly rest: string; readonly doubt?: string }
   | { readonly kind: 'empty' }
-  | { readonly kind: 'refused'; readonly says: string }
-
-const refused = (says: string): ParsedNumber => ({ kind: 'refused', says })
+  | Refused
 
 /** Larger than any quantity in the trade; keeps 1e400 and slipped keys out. */
 const LARGEST = 1e15

@@ -1,3 +1,4 @@
+import { refused, type Refused } from '../refused.ts'
 import { parseNumber } from './parse-number.ts'
 import { convertRangeEnd, findUnit, printedUnit } from './units.ts'
 
@@ -10,7 +11,7 @@ export type ParsedQuantity =
       readonly doubt?: string
     }
   | { readonly kind: 'empty' }
-  | { readonly kind: 'refused'; readonly says: string }
+  | Refused
 
 /**
  * Reads a number for a place that has a unit. Another unit of the same kind may stand behind the number
@@ -23,12 +24,12 @@ export function parseQuantity(text: string, unit: string | null): ParsedQuantity
   const { value, rest, doubt } = parsed
   if (rest === '')
     return { kind: 'value', value, converted: false, ...(doubt === undefined ? {} : { doubt }) }
-  if (unit === null) return { kind: 'refused', says: `“${rest}” does not belong to this number.` }
+  if (unit === null) return refused(`“${rest}” does not belong to this number.`)
   const other = findUnit(rest)
   const converted = other ? convertRangeEnd(value, other.symbol, unit) : null
   if (!other || converted?.kind !== 'value') {
     const own = printedUnit(unit)
-    return { kind: 'refused', says: `“${rest}” cannot be turned into ${own}. Type the number in ${own}.` }
+    return refused(`“${rest}” cannot be turned into ${own}. Type the number in ${own}.`)
   }
   return { kind: 'value', value: converted.value, converted: other.symbol !== unit }
 }

@@ -1,3 +1,4 @@
+import { refused, type Refused } from '../refused.ts'
 import { UNIT_ROWS } from './units-table.ts'
 
 export type Dimension = (typeof UNIT_ROWS)[number][1]
@@ -121,13 +122,7 @@ const isPressure = (d: Dimension) => PRESSURES.includes(d)
 
 export type Conversion =
   | { readonly kind: 'value'; readonly value: number; readonly exact: boolean; readonly assumed?: string }
-  | { readonly kind: 'refused'; readonly code: 'UNKNOWN_UNIT' | 'DIMENSION_MISMATCH'; readonly says: string }
-
-const refuse = (code: 'UNKNOWN_UNIT' | 'DIMENSION_MISMATCH', says: string): Conversion => ({
-  kind: 'refused',
-  code,
-  says,
-})
+  | Refused
 
 /**
  * Converts a value between two units of one dimension.
@@ -145,9 +140,10 @@ export function convert(
   const a = bySymbol.get(from)
   const b = bySymbol.get(to)
   if (!a || !b)
-    return refuse(
-      'UNKNOWN_UNIT',
+    return refused(
       `“${a ? to : from}” is not a unit this program knows. Pick one from the list.`,
+      '',
+      'UNKNOWN_UNIT',
     )
   if (a === b) return { kind: 'value', value, exact: true }
   const exact = a.exact && b.exact
@@ -164,9 +160,10 @@ export function convert(
     const shifted = b.dimension === 'pressure_abs' ? si + barometer_Pa : si - barometer_Pa
     return { kind: 'value', value: back(shifted), exact, assumed: `barometric pressure ${barometer_Pa} Pa` }
   }
-  return refuse(
-    'DIMENSION_MISMATCH',
+  return refused(
     `${from} measures ${say(a.dimension)} and ${to} measures ${say(b.dimension)}; one cannot become the other.`,
+    '',
+    'DIMENSION_MISMATCH',
   )
 }
 

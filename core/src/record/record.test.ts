@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
+import { refused } from '../refused.ts'
 import { fieldAt, withField } from '../loop/field-path.ts'
 import { authorOf, isForeign, maybeSamePerson, nameOfAuthor } from './authors.ts'
 import { canonicalJson } from './canonical-json.ts'
@@ -162,7 +163,7 @@ describe('a verification as its events tell it', () => {
     bodies.map((b) => (Array.isArray(b) ? { body: b[0], by: b[1], at } : { body: b, by: 'wren', at }))
   const tell = (events: Happened[]): Folded => {
     let run: Run | null = null
-    let last: Folded = { kind: 'refused', says: 'nothing happened' }
+    let last: Folded = refused('nothing happened')
     for (const e of events) {
       last = applyRunEvent(run, e)
       if (last.kind === 'refused') return last

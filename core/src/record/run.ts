@@ -1,3 +1,4 @@
+import { refused, type Refused } from '../refused.ts'
 import { namedPlan, type PlanPoint } from '../verify/plan.ts'
 import { maybeSamePerson } from './authors.ts'
 import type { Reading } from '../verify/reading-errors.ts'
@@ -42,10 +43,7 @@ export interface Happened {
   readonly at: string
 }
 
-export type Folded =
-  { readonly kind: 'run'; readonly run: Run } | { readonly kind: 'refused'; readonly says: string }
-
-const refused = (says: string): Folded => ({ kind: 'refused', says })
+export type Folded = { readonly kind: 'run'; readonly run: Run } | Refused
 
 /** Next state of a run after one event, or a sentence why the event cannot come now. */
 export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Folded {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused, type Refused } from '../refused.ts'
 import { CODE_FORMATS, currentPerCount_mA, unitsPerCount } from './card-codes.ts'
 import { Chain, computeChain, StationIdSchema } from './chain.ts'
 import { currentOfFraction, fractionOf } from './current-range.ts'
@@ -39,14 +40,15 @@ function told(v: StationValue): z.input<typeof known> {
   return { kind: v.kind, bound: v.bound }
 }
 
-function compute(
-  chain: Chain,
-  from: z.output<typeof StationIdSchema>,
-  value: number,
-): Record<string, StationValue> {
+/** Every station's value as told, from one of them. */
+function stations<T>(
+  { chain, from, value }: { chain: Chain; from: z.output<typeof StationIdSchema>; value: number },
+  tell: (v: StationValue) => T,
+): Record<string, T> | Refused {
   const values = computeChain(chain, from, value)
-  if (!values) throw new Refusal('from', `This chain has no ${from}. Give it one, or start elsewhere.`)
   return values
+    ? Object.fromEntries(Object.entries(values).map(([id, v]) => [id, tell(v)]))
+    : refused(`This chain has no ${from}. Give it one, or start elsewhere.`, 'from')
 }
 
 export const signalCalculations = [
@@ -56,8 +58,7 @@ export const signalCalculations = [
     source: 'Ranges and transfer functions on fractions; NAMUR NE 43 limits; card codes rounded half up',
     input: z.strictObject({ chain: Chain, from: StationIdSchema.default('IN'), value: z.number() }),
     output: z.record(z.string(), z.number().nullable()),
-    run: ({ chain, from, value }) =>
-      Object.fromEntries(Object.entries(compute(chain, from, value)).map(([id, v]) => [id, shownValue(v)])),
+    run: (x) => stations(x, shownValue),
     example: { chain: EXAMPLE_CHAIN, from: 'IN' as const, value: 47.3 },
   }),
   calculation({
@@ -66,8 +67,7 @@ export const signalCalculations = [
     source: 'Inverse transfer functions; a code is the interval of all currents that round to it',
     input: z.strictObject({ chain: Chain, from: StationIdSchema, value: z.number() }),
     output: z.record(z.string(), known),
-    run: ({ chain, from, value }) =>
-      Object.fromEntries(Object.entries(compute(chain, from, value)).map(([id, v]) => [id, told(v)])),
+    run: (x) => stations(x, told),
     example: { chain: EXAMPLE_CHAIN, from: 'CNT' as const, value: 16347 },
   }),
   calculation({
@@ -110,7 +110,7 @@ export const signalCalculations = [
     }),
     output: z.object({ mA: z.number(), PCT: z.number(), EU: z.number() }),
     run: ({ n4, n20, span, sqrtAt, q }) => {
-      if (n4 === n20) throw new Refusal('n20', 'The codes for 4 and 20 mA must differ.')
+      if (n4 === n20) return refused('The codes for 4 and 20 mA must differ.', 'n20')
       return {
         mA: currentPerCount_mA({ n4, n20 }),
         PCT: 100 / Math.abs(n20 - n4),
@@ -133,7 +133,7 @@ export const signalCalculations = [
     }),
     output: z.object({ x: z.number(), y: z.number(), mA: z.number() }),
     run: ({ PV, LRV, URV, kind, cutoff, below }) => {
-      if (LRV === URV) throw new Refusal('URV', 'The range has no span.')
+      if (LRV === URV) return refused('The range has no span.', 'URV')
       const x = (PV - LRV) / (URV - LRV)
       const y = powerTransfer(kind, x, cutoff, below)
       return { x, y, mA: currentOfFraction(y) }

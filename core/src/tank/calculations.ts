@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import { characterize } from './characterize.ts'
 import type { Head } from './head.ts'
 import { equivalentLevel_m, shapeProblem, tankOf, type Tank, type TankShape } from './shape.ts'
@@ -64,19 +65,19 @@ function shapeOf(t: TankInput): TankShape {
       }
   }
 }
-function made(t: TankInput): Tank {
-  const shape = shapeOf(t)
-  const problem = shapeProblem(shape)
-  if (problem) throw new Refusal('tank', problem)
-  return tankOf(shape)
-}
+const made = (t: TankInput): Tank => tankOf(shapeOf(t))
+/** A tank that can be built. */
+const PossibleTank = TankInput.superRefine((t, ctx) => {
+  const message = shapeProblem(shapeOf(t))
+  if (message) ctx.addIssue({ code: 'custom', message })
+})
 
 export const tankCalculations = [
   calculation({
     name: 'tank.volume',
     title: 'Volume at a level',
     source: 'Closed forms and 32-point Gauss-Legendre slices; level from the lowest inside point',
-    input: z.strictObject({ tank: TankInput, h: metre }),
+    input: z.strictObject({ tank: PossibleTank, h: metre }),
     output: z.object({ volume: z.number(), full: z.number(), percent: z.number(), height: z.number() }),
     run: ({ tank, h }) => {
       const t = made(tank)
@@ -89,13 +90,13 @@ export const tankCalculations = [
     name: 'tank.level',
     title: 'Level of a volume',
     source: 'The volume curve inverted by halving to 1e-9 m',
-    input: z.strictObject({ tank: TankInput, volume: z.number().describe('m³') }),
+    input: z.strictObject({ tank: PossibleTank, volume: z.number().describe('m³') }),
     output: z.object({ h: z.number(), full: z.number() }),
     run: ({ tank, volume }) => {
       const t = made(tank)
       const h = t.level_m(volume)
       if (h === null)
-        throw new Refusal('volume', `VOLUME_OUT_OF_RANGE: this tank holds 0 to ${t.full_m3.toFixed(6)} m³.`)
+        return refused(`This tank holds 0 to ${t.full_m3.toFixed(6)} m³.`, 'volume', 'VOLUME_OUT_OF_RANGE')
       return { h, full: t.full_m3 }
     },
     example: { tank: EXAMPLE_TANK, volume: 4 },
@@ -131,7 +132,7 @@ export const tankCalculations = [
     }),
     run: ({ rows, h, volume }) => {
       const problem = strappingProblem(rows)
-      if (problem) throw new Refusal('rows', `TABLE_NOT_MONOTONE: ${problem}`)
+      if (problem) return refused(`${problem}`, 'rows', 'TABLE_NOT_MONOTONE')
       return {
         linear: h === undefined ? null : strappedVolume(rows, h),
         monotone_cubic: h === undefined ? null : smoothVolume(rows)(h),
@@ -153,7 +154,7 @@ export const tankCalculations = [
     name: 'tank.characterize',
     title: 'Best points for a transmitter’s table',
     source: 'Smallest largest error with every point on the curve; takes seconds',
-    input: z.strictObject({ tank: TankInput, points: z.int().min(3).max(64).default(11) }),
+    input: z.strictObject({ tank: PossibleTank, points: z.int().min(3).max(64).default(11) }),
     output: z.object({
       points: z.array(z.tuple([z.number(), z.number()])),
       error: z.number().describe('% of full'),

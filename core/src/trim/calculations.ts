@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import {
   NO_ERRORS,
   rawReading,
@@ -35,21 +36,25 @@ const Operation = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('restoreSensorTrim') }),
   z.strictObject({ op: z.literal('restoreOutputTrim') }),
 ])
-const Device = z.strictObject({
-  LSL: z.number(),
-  USL: z.number(),
-  kind: z.enum(['gauge', 'absolute', 'differential']).default('gauge'),
-  minSpan: z.number().positive().optional(),
-  LRV: z.number(),
-  URV: z.number(),
-  transfer: z.enum(['linear', 'sqrt']).default('linear'),
-  errors: Errors.prefault({}),
-})
+const Device = z
+  .strictObject({
+    LSL: z.number(),
+    USL: z.number(),
+    kind: z.enum(['gauge', 'absolute', 'differential']).default('gauge'),
+    minSpan: z.number().positive().optional(),
+    LRV: z.number(),
+    URV: z.number(),
+    transfer: z.enum(['linear', 'sqrt']).default('linear'),
+    errors: Errors.prefault({}),
+  })
+  .refine((d) => d.USL > d.LSL, {
+    path: ['USL'],
+    message: 'The sensor’s upper limit must be above the lower one.',
+  })
+  .refine((d) => d.LRV !== d.URV, { path: ['URV'], message: 'The range has no span.' })
 type Operation = z.output<typeof Operation>
 
 function made(d: z.output<typeof Device>): Transmitter {
-  if (d.USL <= d.LSL) throw new Refusal('device.USL', 'The sensor’s upper limit must be above the lower one.')
-  if (d.LRV === d.URV) throw new Refusal('device.URV', 'The range has no span.')
   const transfer: Transfer = { kind: d.transfer }
   return transmitter(
     {
@@ -210,7 +215,7 @@ export const trimCalculations = [
       ),
     }),
     run: (x) => {
-      if (x.L === x.U) throw new Refusal('U', 'The range has no span.')
+      if (x.L === x.U) return refused('The range has no span.', 'U')
       const r = recommend({
         points: x.points.map((p) => ({ x: p.x, dir: p.dir, pv: p.pv, mA: p.ma })),
         L: x.L,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import { positive } from '../quantity/described.ts'
 import {
   compareFlow,
@@ -34,7 +35,7 @@ export const flowCheckCalculations = [
     }),
     output: z.object(Compared),
     run: ({ meter, reference, uMeter, uReference }) => {
-      if (reference === 0) throw new Refusal('reference', 'A reference flow of 0 gives no error in percent.')
+      if (reference === 0) return refused('A reference flow of 0 gives no error in percent.', 'reference')
       return compared(meter, reference, uMeter, uReference)
     },
     example: { meter: 36.42, reference: 36.15, uMeter: 0.6, uReference: 0.5 },
@@ -102,9 +103,9 @@ export const flowCheckCalculations = [
       ...Compared,
     }),
     run: ({ diameter, length, from, to, seconds, uDiameter, uLevel, meter, uMeter }) => {
-      if (from === to) throw new Refusal('to', 'Both levels are the same: nothing was drawn down.')
+      if (from === to) return refused('Both levels are the same: nothing was drawn down.', 'to')
       if (length !== null && Math.max(from, to) > diameter)
-        throw new Refusal('from', `A level above the tank’s ${diameter} m is not in it.`)
+        return refused(`A level above the tank’s ${diameter} m is not in it.`, 'from')
       const volume =
         length === null
           ? verticalVolume_m3(diameter, from, to)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { refused } from '../refused.ts'
 import { balancedCut, driftOf, periodsOf, staircase_months } from './drift.ts'
 import { cyclesOf, debounce, effectiveness, pulsesNeeded, switchPoints, totalOf } from './pulses.ts'
 import {
@@ -169,7 +170,7 @@ export const judgementCalculations = [
     }),
     output: z.object({ En: z.number(), agrees: z.boolean() }),
     run: ({ x, x_ref, U, U_ref }) => {
-      if (U === 0 && U_ref === 0) throw new Refusal('U', 'Without any uncertainty nothing can be compared.')
+      if (U === 0 && U_ref === 0) return refused('Without any uncertainty nothing can be compared.', 'U')
       return normalisedError(x, x_ref, U, U_ref)
     },
     example: { x: 36.42, x_ref: 36.15, U: 0.22, U_ref: 0.18 },
@@ -276,11 +277,11 @@ export const judgementCalculations = [
         ...(Q === undefined ? {} : { flowPerHour: Q }),
         ...(seconds === undefined ? {} : { elapsed_s: seconds }),
       })
-      if (t.N === 0) throw new Refusal('end', 'The counter did not move.')
+      if (t.N === 0) return refused('The counter did not move.', 'end')
       if (!t.plausible)
-        throw new Refusal(
-          'end',
+        return refused(
           'So many pulses do not fit into this time: the counter has turned more than once, or it was reset.',
+          'end',
         )
       const need = pulsesNeeded(tolerance, t.f_Hz ?? 1)
       return {
@@ -361,8 +362,8 @@ export const judgementCalculations = [
       idealWrong: z.boolean(),
     }),
     run: ({ planned, down, ideal, total, good }) => {
-      if (down >= planned) throw new Refusal('down', 'The downtime is as long as the planned time.')
-      if (good > total) throw new Refusal('good', 'More good pieces than pieces.')
+      if (down >= planned) return refused('The downtime is as long as the planned time.', 'down')
+      if (good > total) return refused('More good pieces than pieces.', 'good')
       return effectiveness(planned, down, ideal, total, good)
     },
     example: { planned: 28_800, down: 1800, ideal: 12, total: 2140, good: 2097 },

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../calculation.ts'
+import { calculation } from '../calculation.ts'
+import { isRefused, refused } from '../refused.ts'
 import { INPUT_TYPES } from '../circuit/elements/discrete.ts'
 import { conductorOhm, ohmPerKm } from '../circuit/wire-resistance.ts'
 import { currentState } from '../signal/current-state.ts'
@@ -20,38 +21,25 @@ const Cable = z.strictObject({
   iecClass: z.union([z.literal(2), z.literal(5), z.literal('none')]).default('none'),
   tempC: z.number().min(-60).max(200).default(20).describe('°C, the hottest'),
 })
-type Cable = z.output<typeof Cable>
+/** A cable says how thick it is. */
+const ThickCable = Cable.refine((c) => ohmPerKm(c) !== null, {
+  path: ['mm2'],
+  message: 'Give the cable’s mm2, its awg or its ohmPerKm.',
+})
 
-/** A cable must say how thick it is. */
-function thick(cable: Cable, path: string): Cable {
-  if (ohmPerKm(cable) === null) throw new Refusal(path, 'Give the cable’s mm2, its awg or its ohmPerKm.')
-  return cable
-}
-
-const INPUT_NEEDS = ({
-  iecType,
-  r,
-  iMax,
-  UH,
-  IH,
-}: {
+/** What an input needs, by its type or by its own numbers. */
+function inputNeeds(p: {
   iecType?: 1 | 2 | 3 | undefined
   r?: number | undefined
   iMax?: number | undefined
   UH?: number | undefined
   IH?: number | undefined
-}) => {
-  const t = iecType === undefined ? null : INPUT_TYPES[iecType]
-  const need = (v: number | undefined, name: string): number => {
-    if (v === undefined) throw new Refusal(name, 'Give iecType, or all of r, iMax, UH and IH.')
-    return v
-  }
-  return {
-    rIn: need(r ?? t?.r, 'r'),
-    iMax: need(iMax ?? t?.iMax, 'iMax'),
-    UH: need(UH ?? t?.on.v, 'UH'),
-    IH: need(IH ?? t?.on.i, 'IH'),
-  }
+}) {
+  const t = p.iecType === undefined ? null : INPUT_TYPES[p.iecType]
+  const [rIn, iMax, UH, IH] = [p.r ?? t?.r, p.iMax ?? t?.iMax, p.UH ?? t?.on.v, p.IH ?? t?.on.i]
+  return rIn === undefined || iMax === undefined || UH === undefined || IH === undefined
+    ? refused('Give iecType, or all of r, iMax, UH and IH.', 'iecType')
+    : { rIn, iMax, UH, IH }
 }
 
 export const wireCalculations = [
@@ -65,7 +53,7 @@ export const wireCalculations = [
       vLift: volt,
       vDrops: volt.default(0),
       rFixed: ohm,
-      cable: Cable,
+      cable: ThickCable,
       currents: z
         .array(z.number().positive())
         .min(1)
@@ -95,7 +83,6 @@ export const wireCalculations = [
     run: (b) => {
       const told = loopBudget({
         ...b,
-        cable: thick(b.cable, 'cable'),
         supplyMax: b.supplyMax ?? b.supplyMin,
         rHart: b.rHart ?? b.rFixed,
       })
@@ -183,7 +170,10 @@ export const wireCalculations = [
       vInReleased: z.number().nullable(),
       iInReleased: z.number().nullable(),
     }),
-    run: (p) => ({ ...pullSizing({ ...p, ...INPUT_NEEDS(p) }) }),
+    run: (p) => {
+      const needs = inputNeeds(p)
+      return isRefused(needs) ? needs : { ...pullSizing({ ...p, ...needs }) }
+    },
     example: { vMin: 20.4, vMax: 28.8, iecType: 3 as const, vDrop: 1.5, iLeak: 0.0001, iOutMax: 0.1 },
   }),
   calculation({
@@ -270,7 +260,7 @@ export const wireCalculations = [
       ok: z.boolean(),
     }),
     run: (p) => {
-      if (p.tFilter + p.tScan === 0) throw new Refusal('tScan', 'Filter and scan cannot both take no time.')
+      if (p.tFilter + p.tScan === 0) return refused('Filter and scan cannot both take no time.', 'tScan')
       return passing(p)
     },
     example: { speed: 1.6, targetLen: 0.024, gapLen: 0.048, fSensor: 400, tFilter: 0.003, tScan: 0.01 },
@@ -279,10 +269,10 @@ export const wireCalculations = [
     name: 'electrical.wireOhm',
     title: 'Resistance of a cable',
     source: 'Copper at temperature; IEC 60228 maximum values, AWG geometry',
-    input: Cable,
+    input: ThickCable,
     output: z.object({ ohmPerKm: z.number(), r: z.number(), rLoop: z.number() }),
     run: (cable) => {
-      const r = conductorOhm(thick(cable, 'mm2'))
+      const r = conductorOhm(cable)
       return { ohmPerKm: ohmPerKm(cable) ?? 0, r, rLoop: 2 * r }
     },
     example: { length: 300, awg: 18, tempC: 45 },

@@ -9,7 +9,7 @@ const ask = (name: string, input: unknown): Record<string, unknown> => {
   const c = calculationNamed(name)
   if (!c) throw new Error(`no ${name}`)
   const told = answer(c, input)
-  if (told.kind === 'refused') throw new Error(told.problems.map((p) => `${p.path}: ${p.says}`).join('; '))
+  if (told.kind === 'refused') throw new Error(told.problems.map((p) => `${p.where}: ${p.says}`).join('; '))
   return told.result as Record<string, unknown>
 }
 /** The value at a written place: rows[1].rMax, on[3]. */
@@ -195,7 +195,7 @@ describe('trip relays', () => {
     const c = calculationNamed('electrical.tripRelay')
     const paths = (input: object) => {
       const told = c && answer(c, input)
-      return told?.kind === 'refused' ? told.problems.map((p) => p.path) : []
+      return told?.kind === 'refused' ? told.problems.map((p) => p.where) : []
     }
     expect(paths({ onAt: 1, offAt: 2, from: 1, to: 2, x: [] })).toEqual(['from'])
     expect(paths({ onAt: 1, x: [] })).toEqual(['onAt'])
@@ -235,7 +235,7 @@ describe('wrong input is told', () => {
       'an input without data',
       'electrical.pullSizing',
       { vMin: 20, vMax: 28, vDrop: 1, iLeak: 0, iOutMax: 0.1 },
-      'r',
+      'iecType',
     ],
     ['a negative length', 'electrical.wireOhm', { length: -1, awg: 18 }, 'length'],
     [
@@ -268,7 +268,7 @@ describe('wrong input is told', () => {
   test.each(wrong)('%s', (_why, name, input, path) => {
     const c = calculationNamed(name)
     const told = c && answer(c, input)
-    expect(told?.kind === 'refused' && told.problems.map((p) => p.path)).toContain(path)
+    expect(told?.kind === 'refused' && told.problems.map((p) => p.where)).toContain(path)
   })
 })
 

@@ -1,3 +1,5 @@
+import { refused, type Refused } from '@calm/core/refused'
+
 /** A value of a body with its path and how far it is from what people mean: decades, or the length of a list. */
 interface Suspect {
   readonly path: string
@@ -21,14 +23,15 @@ function suspects(value: unknown, path: string, out: Suspect[]): void {
  * The field of a request that is most likely why a calculation does not come to an end: the number furthest from
  * the size of things, or a list that is too long.
  */
-export function outOfReason(input: unknown): { readonly path: string; readonly says: string } {
+export function outOfReason(input: unknown): Refused {
   const all: Suspect[] = []
   suspects(input, '', all)
   const worst = all.reduce<Suspect | null>((a, b) => (a === null || b.far > a.far ? b : a), null)
   return worst
-    ? {
-        path: worst.path,
-        says: `${worst.shown} is out of reason here: the calculation does not come to an end with it.`,
-      }
-    : { path: '', says: 'The calculation does not come to an end with these values.' }
+    ? refused(
+        `${worst.shown} is out of reason here: the calculation does not come to an end with it.`,
+        worst.path,
+        'OUT_OF_REASON',
+      )
+    : refused('The calculation does not come to an end with these values.', '', 'OUT_OF_REASON')
 }

@@ -31,7 +31,12 @@ export const calcRoutes = (pool: Pool): Endpoint[] => [
       const told =
         outcome.kind === 'done' ? outcome.result : { kind: 'refused' as const, problems: [outOfReason(body)] }
       if (told.kind === 'refused')
-        throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', told.problems)
+        throw new HttpProblem(
+          422,
+          'wrong-values',
+          'Some values cannot be used.',
+          told.problems.map(({ where, says, code }) => ({ path: where, says, code })),
+        )
       return told.result
     },
   }),

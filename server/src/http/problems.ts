@@ -6,7 +6,7 @@ import { databaseIsGone } from '../db/away.ts'
 export class HttpProblem extends Error {
   readonly status: number
   readonly code: string
-  readonly errors: readonly { readonly path: string; readonly says: string }[]
+  readonly errors: readonly { readonly path: string; readonly says: string; readonly code?: string }[]
   readonly extra: Readonly<Record<string, unknown>>
   constructor(
     status: number,

@@ -1,3 +1,4 @@
+import { refused, type Refused } from '@calm/core/refused'
 import { strFromU8, Unzip, UnzipInflate, UnzipPassThrough } from 'fflate'
 
 /** Larger than any loop with decades of history, smaller than what would choke the server. */
@@ -13,34 +14,37 @@ const NO_ARCHIVE = 'This file is no ZIP archive, or it was cut off. Fetch it aga
 /** A name that a package may give a file: no way out of its own folder, nothing that is a property of everything. */
 const NAME = /^(?!.*(?:^|\/)\.{1,2}(?:\/|$))(?!__proto__)[\w][\w./ -]{0,190}$/
 
-class Refused extends Error {}
-
 /**
  * The files of an archive, read piece by piece: what comes out is counted as it comes, whatever the archive says of
  * itself, so that a small file cannot grow without end.
- * @returns the files, or a sentence
+ * @returns the files, or why it is no package
  */
-export function openArchive(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> | string {
+export function openArchive(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> | Refused {
   const files = new Map<string, Uint8Array>()
   const open = new Set<string>()
   let total = 0
+  /** The first thing that is wrong; from then on nothing is taken out any more. */
+  let wrong: string | null = null
+  const misfit = (name: string): string | null => {
+    if (files.size + open.size >= MOST_FILES) return TOO_LARGE
+    if (!NAME.test(name)) return 'A file in this package has a name that no package of ours gives.'
+    return files.has(name) || open.has(name) ? `${name} stands in this package twice.` : null
+  }
   const unzip = new Unzip((file) => {
-    if (files.size + open.size >= MOST_FILES) throw new Refused(TOO_LARGE)
-    if (!NAME.test(file.name))
-      throw new Refused('A file in this package has a name that no package of ours gives.')
-    if (files.has(file.name) || open.has(file.name))
-      throw new Refused(`${file.name} stands in this package twice.`)
+    wrong ??= misfit(file.name)
+    if (wrong !== null) return
     open.add(file.name)
     const chunks: Uint8Array[] = []
     let size = 0
     file.ondata = (error, chunk, final) => {
-      // The archive's own error may only follow from ours: the first one counts.
-      if (error) throw error instanceof Refused ? error : new Refused(NO_ARCHIVE)
+      if (error) wrong ??= NO_ARCHIVE
+      if (wrong !== null) return
       size += chunk.length
       total += chunk.length
       if (size > LARGEST_FILE_BYTES || total > LARGEST_BYTES) {
+        wrong = TOO_LARGE
         file.terminate()
-        throw new Refused(TOO_LARGE)
+        return
       }
       chunks.push(chunk)
       if (!final) return
@@ -51,13 +55,16 @@ export function openArchive(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> 
   })
   unzip.register(UnzipInflate)
   unzip.register(UnzipPassThrough)
+  const said = (): string | null => wrong
   try {
-    for (let at = 0; at < bytes.length; at += STEP)
+    for (let at = 0; at < bytes.length && said() === null; at += STEP)
       unzip.push(bytes.subarray(at, at + STEP), at + STEP >= bytes.length)
-  } catch (error) {
-    return error instanceof Refused ? error.message : NO_ARCHIVE
+  } catch {
+    // The reader throws at bytes that are no archive.
+    wrong ??= NO_ARCHIVE
   }
-  return files.size === 0 || open.size > 0 ? NO_ARCHIVE : files
+  const says = said() ?? (files.size === 0 || open.size > 0 ? NO_ARCHIVE : null)
+  return says === null ? files : refused(says)
 }
 
 function joined(chunks: readonly Uint8Array[], size: number): Uint8Array {
@@ -90,14 +97,14 @@ export function tooDeep(text: string): boolean {
   return false
 }
 
-/** JSON of a file of the package, or a sentence. */
-export function jsonOf(bytes: Uint8Array | undefined, name: string): { data: unknown } | { says: string } {
-  if (!bytes) return { says: `The package holds no ${name}.` }
+/** JSON of a file of the package, or why it is none. */
+export function jsonOf(bytes: Uint8Array | undefined, name: string): { data: unknown } | Refused {
+  if (!bytes) return refused(`The package holds no ${name}.`, name)
   const text = strFromU8(bytes)
-  if (tooDeep(text)) return { says: `${name} nests deeper than any package of ours.` }
+  if (tooDeep(text)) return refused(`${name} nests deeper than any package of ours.`, name)
   try {
     return { data: JSON.parse(text) as unknown }
   } catch {
-    return { says: `${name} is not JSON.` }
+    return refused(`${name} is not JSON.`, name)
   }
 }

@@ -72,7 +72,7 @@ describe('a package', () => {
       ;(e.payload as { index: number }).index += 1
     })
     const proof = provePackage(forgery, NOW)
-    expect(proof).toMatchObject({ kind: 'refused', path: `loop.json.events.${at.seq - 1}` })
+    expect(proof).toMatchObject({ kind: 'refused', where: `loop.json.events.${at.seq - 1}` })
     if (proof.kind === 'refused')
       expect(proof.says).toBe(`Event ${at.seq} (reading.recorded) was changed after it was recorded.`)
   })

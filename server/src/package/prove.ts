@@ -1,5 +1,6 @@
 import { LoopPackage, PackageManifest } from '@calm/contract/loop-package'
 import { proveRecord, type ChainedEvent } from '@calm/core/record/hash-chain'
+import { isRefused, refused, type Refused } from '@calm/core/refused'
 import type { z } from 'zod'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { judgePackage } from './judge.ts'
@@ -13,24 +14,22 @@ export type ProvedPackage =
       /** SHA-256 of the file itself. */
       readonly file: string
     }
-  | { readonly kind: 'refused'; readonly path: string; readonly says: string }
-
-const refuse = (path: string, says: string): ProvedPackage => ({ kind: 'refused', path, says })
+  | Refused
 
 function read<S extends z.ZodType>(
   schema: S,
   bytes: Uint8Array | undefined,
   name: string,
-): { data: z.output<S> } | { path: string; says: string } {
+): { data: z.output<S> } | Refused {
   const json = jsonOf(bytes, name)
-  if ('says' in json) return { path: name, says: json.says }
+  if (isRefused(json)) return json
   const parsed = schema.safeParse(json.data)
   if (parsed.success) return { data: parsed.data }
   const [issue] = parsed.error.issues
-  return {
-    path: [name, ...(issue?.path ?? [])].join('.'),
-    says: `${name}, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'wrong'}`,
-  }
+  return refused(
+    `${name}, ${issue?.path.join('.') ?? ''}: ${issue?.message ?? 'wrong'}`,
+    [name, ...(issue?.path ?? [])].join('.'),
+  )
 }
 
 /** The events of a package as the chain sees them; before version 2 nobody told when they were recorded. */
@@ -45,31 +44,31 @@ export const chainOf = ({ events }: LoopPackage): ChainedEvent[] =>
  */
 export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
   const files = openArchive(bytes)
-  if (typeof files === 'string') return refuse('', files)
+  if (isRefused(files)) return files
   const manifest = read(PackageManifest, files.get('manifest.json'), 'manifest.json')
-  if (!('data' in manifest)) return refuse(manifest.path, manifest.says)
+  if (isRefused(manifest)) return manifest
   const loop = read(LoopPackage, files.get('loop.json'), 'loop.json')
-  if (!('data' in loop)) return refuse(loop.path, loop.says)
+  if (isRefused(loop)) return loop
   const contents = loop.data
   if (manifest.data.tag !== contents.loop.tag)
-    return refuse(
-      'manifest.json.tag',
+    return refused(
       `The manifest says ${manifest.data.tag}, loop.json ${contents.loop.tag}.`,
+      'manifest.json.tag',
     )
   const misfit = judgePackage(contents, now)
   const chain = proveChained(contents, misfit !== null)
   // A changed event is told as that event, not as what the change made of it.
-  if (chain) return refuse(chain.path, chain.says)
-  if (misfit) return refuse(`loop.json.${misfit.path}`, misfit.says)
+  if (chain) return refused(chain.says, chain.path)
+  if (misfit) return refused(misfit.says, `loop.json.${misfit.path}`)
   const told = new Set(Object.keys(manifest.data.files))
   for (const [name, hash] of Object.entries(manifest.data.files)) {
     const file = files.get(name)
-    if (!file) return refuse(name, `The package holds no ${name}.`)
-    if (sha256Bytes(file) !== hash) return refuse(name, `${name} was changed after the package was made.`)
+    if (!file) return refused(`The package holds no ${name}.`, name)
+    if (sha256Bytes(file) !== hash) return refused(`${name} was changed after the package was made.`, name)
   }
   for (const name of files.keys())
     if (name !== 'manifest.json' && !told.has(name))
-      return refuse(name, `${name} is not named in the manifest.`)
+      return refused(`${name} is not named in the manifest.`, name)
   return { kind: 'whole', contents, manifest: manifest.data, file: sha256Bytes(bytes) }
 }
 

@@ -1,4 +1,5 @@
 import { PackageTaken } from '@calm/contract/loop-package'
+import { refused } from '@calm/core/refused'
 import { z } from 'zod'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
@@ -12,11 +13,10 @@ import { takePackage } from './take.ts'
 
 /** Proved in a thread of its own: what a package holds may be anything. */
 async function proved(pool: Pool, body: unknown, now: Date): Promise<ProvedPackage> {
-  const refuse = (says: string) => ({ kind: 'refused', path: '', says }) as const
-  if (!Buffer.isBuffer(body)) return refuse('Send a package as application/zip.')
+  if (!Buffer.isBuffer(body)) return refused('Send a package as application/zip.')
   const outcome = await pool.run({ kind: 'prove-package', bytes: body, now: now.toISOString() })
   if (outcome.kind === 'busy') throw busy()
-  return outcome.kind === 'done' ? outcome.result : refuse('This package is too large to be a loop.')
+  return outcome.kind === 'done' ? outcome.result : refused('This package is too large to be a loop.')
 }
 
 export const packageRoutes = (db: Database, pool: Pool, clock: Clock): Endpoint[] => [
@@ -43,7 +43,7 @@ export const packageRoutes = (db: Database, pool: Pool, clock: Clock): Endpoint[
       const told = await proved(pool, req.body, now)
       if (told.kind === 'refused')
         throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
-          { path: told.path, says: told.says },
+          { path: told.where, says: told.says },
         ])
       return takePackage(db, told, person, now)
     },

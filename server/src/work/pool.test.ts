@@ -69,7 +69,7 @@ test.each<[string, unknown, string]>([
   ['a negative one', { list: [1, -1e20] }, 'list.1'],
   ['nothing to suspect', {}, ''],
 ])('the field that is out of reason: %s', (_why, input, path) => {
-  expect(outOfReason(input).path).toBe(path)
+  expect(outOfReason(input).where).toBe(path)
 })
 
 describe('no calculation holds the server', () => {

@@ -1,3 +1,4 @@
+import { refused } from '@calm/core/refused'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { createPinia, setActivePinia } from 'pinia'
@@ -15,9 +16,7 @@ const RULES: RunRules<Count, Left> = {
   kind: 'verification',
   begins: 'left.asFound',
   apply: (run) =>
-    (run?.n ?? 0) >= 3
-      ? { kind: 'refused', says: 'Three are enough.' }
-      : { kind: 'run', run: { n: (run?.n ?? 0) + 1 } },
+    (run?.n ?? 0) >= 3 ? refused('Three are enough.') : { kind: 'run', run: { n: (run?.n ?? 0) + 1 } },
 }
 const RUN = '00000000-0000-4000-8000-000000000001'
 const LOOP: LoopHere = { id: 'loop', revision: 1, document: {} as LoopDocument }

@@ -1,3 +1,4 @@
+import type { Refused } from '@calm/core/refused'
 import type { EventBody, NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { foreignAuthor } from '@calm/core/record/authors'
@@ -25,7 +26,7 @@ export interface RunRules<R, B extends EventBody> {
   readonly apply: (
     run: R | null,
     event: { readonly body: B; readonly by: string; readonly at: string },
-  ) => { readonly kind: 'run'; readonly run: R } | { readonly kind: 'refused'; readonly says: string }
+  ) => { readonly kind: 'run'; readonly run: R } | Refused
   /** Told after every look at the server, with the run it found. */
   readonly loaded?: (loop: LoopHere, run: RunInfo | null) => Promise<void>
 }

@@ -1,3 +1,5 @@
+import { refused, type Refused } from '../../refused.ts'
+
 /** A layer that the beam crosses twice: film or pad, wall, liner. */
 export interface Layer {
   readonly name: string
@@ -41,10 +43,6 @@ export interface Beam {
   readonly tFixed_us: number
   readonly tFluid_us: number
 }
-export type BeamResult =
-  | { readonly kind: 'beam'; readonly beam: Beam }
-  | { readonly kind: 'noBeam'; readonly layer: string; readonly says: string }
-
 const degrees = (r: number) => (r * 180) / Math.PI
 /** A wave is used when it stays this far from grazing. */
 const USABLE = 0.95
@@ -58,7 +56,7 @@ function waveIn(layer: Layer, K: number): { wave: CrossedLayer['wave']; c: numbe
 }
 
 /** The beam through wedge, layers and fluid, by Snell. */
-export function traceBeam(b: BeamInput): BeamResult {
+export function traceBeam(b: BeamInput): Beam | Refused {
   const alpha = (b.wedge.angle_deg * Math.PI) / 180
   const K = Math.sin(alpha) / b.wedge.c_m_s
   const layers: CrossedLayer[] = []
@@ -68,11 +66,11 @@ export function traceBeam(b: BeamInput): BeamResult {
     if (layer.thickness_mm <= 0) continue
     const used = waveIn(layer, K)
     if (!used)
-      return {
-        kind: 'noBeam',
-        layer: layer.name,
-        says: `No sound passes the ${layer.name}: the beam is past its critical angle there. Take a wedge with a smaller angle, or check the ${layer.name}’s sound speeds.`,
-      }
+      return refused(
+        `No sound passes the ${layer.name}: the beam is past its critical angle there. Take a wedge with a smaller angle, or check the ${layer.name}’s sound speeds.`,
+        layer.name,
+        'NO_BEAM',
+      )
     const theta = Math.asin(K * used.c)
     layers.push({
       name: layer.name,
@@ -86,24 +84,21 @@ export function traceBeam(b: BeamInput): BeamResult {
   }
   const sine = K * b.fluid_m_s
   if (!(sine < 1))
-    return {
-      kind: 'noBeam',
-      layer: 'fluid',
-      says: 'No sound enters the fluid: it is faster than the wedge’s angle allows. Take a wedge with a smaller angle.',
-    }
+    return refused(
+      'No sound enters the fluid: it is faster than the wedge’s angle allows. Take a wedge with a smaller angle.',
+      'fluid',
+      'NO_BEAM',
+    )
   const theta = Math.asin(sine)
   const path_mm = (b.traverses * b.id_mm) / Math.cos(theta)
   return {
-    kind: 'beam',
-    beam: {
-      K_us_m: K * 1e6,
-      layers,
-      fluidAngle_deg: degrees(theta),
-      spacing_mm: spacing + b.traverses * b.id_mm * Math.tan(theta),
-      path_mm,
-      tFixed_us: tFixed * 1e6,
-      tFluid_us: (path_mm / 1000 / b.fluid_m_s) * 1e6,
-    },
+    K_us_m: K * 1e6,
+    layers,
+    fluidAngle_deg: degrees(theta),
+    spacing_mm: spacing + b.traverses * b.id_mm * Math.tan(theta),
+    path_mm,
+    tFixed_us: tFixed * 1e6,
+    tFluid_us: (path_mm / 1000 / b.fluid_m_s) * 1e6,
   }
 }
 

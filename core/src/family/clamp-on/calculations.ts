@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { isRefused, refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
 import { measuredSoundSpeed_m_s, traceBeam, transitTimes } from './beam.ts'
 import { meanFromPath } from './profile.ts'
@@ -24,7 +25,7 @@ const BeamInput = z.strictObject({
   tElectronic: z.number().default(0).describe('µs'),
 })
 function beamOf(b: z.output<typeof BeamInput>) {
-  const r = traceBeam({
+  const beam = traceBeam({
     wedge: { c_m_s: b.wedge.c, angle_deg: b.wedge.angle, height_mm: b.wedge.height },
     layers: b.layers.map((l) => ({
       name: l.name,
@@ -37,8 +38,7 @@ function beamOf(b: z.output<typeof BeamInput>) {
     fluid_m_s: b.c,
     tElectronic_us: b.tElectronic,
   })
-  if (r.kind === 'noBeam') throw new Refusal('wedge.angle', r.says)
-  return r.beam
+  return isRefused(beam) ? { ...beam, where: 'wedge.angle' } : beam
 }
 const EXAMPLE_BEAM = {
   wedge: { c: 2470, angle: 38, height: 18 },
@@ -70,6 +70,7 @@ export const clampOnCalculations = [
     }),
     run: (b) => {
       const beam = beamOf(b)
+      if (isRefused(beam)) return beam
       const t = transitTimes(beam, b.c, b.vPath)
       return {
         K: beam.K_us_m,
@@ -92,11 +93,13 @@ export const clampOnCalculations = [
     input: BeamInput.extend({ tMean: positive('µs') }),
     output: z.object({ c: z.number(), deviation: z.number(), verdict: z.enum(['OK', 'CHECK', 'FAULT']) }),
     run: (b) => {
-      const c = measuredSoundSpeed_m_s(beamOf(b), b.traverses, b.id, b.tMean)
+      const beam = beamOf(b)
+      if (isRefused(beam)) return beam
+      const c = measuredSoundSpeed_m_s(beam, b.traverses, b.id, b.tMean)
       if (c === null)
-        throw new Refusal(
-          'tMean',
+        return refused(
           'No sound speed gives this time: it is shorter than the fixed part, or the bore is wrong.',
+          'tMean',
         )
       const deviation = (c / b.c - 1) * 100
       const size = Math.abs(deviation)

@@ -1,3 +1,4 @@
+import { isRefused } from '../../refused.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type SetUpResult } from '../family.ts'
 import { transitTimes } from './beam.ts'
@@ -11,7 +12,7 @@ import { startUpFindings } from './start-up-findings.ts'
 
 export function compute(s: Entries): SetUpResult {
   const site = siteOf(s)
-  if ('code' in site) return nothing(site.code, site.where, site.says)
+  if (isRefused(site)) return nothing(site.code, site.where, site.says)
   const { beam, fluid } = site
   const nu = fluid.viscosity_Pa_s / fluid.density_kg_m3
   const v = s.flow_m3h / 3600 / site.area_m2

@@ -1,3 +1,4 @@
+import { isRefused } from '../../refused.ts'
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
 import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
 import { transitTimes } from './beam.ts'
@@ -8,7 +9,7 @@ import { isGas, siteOf } from './site.ts'
 /** What a healthy meter at this place shows of itself; null where the entries give no beam. */
 function expected(s: Entries, fraction: number) {
   const site = siteOf(s)
-  if ('code' in site) return null
+  if (isRefused(site)) return null
   const { beam, fluid } = site
   const nu = fluid.viscosity_Pa_s / fluid.density_kg_m3
   const v = (fraction * s.flow_m3h) / 3600 / site.area_m2

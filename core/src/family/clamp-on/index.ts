@@ -1,3 +1,4 @@
+import { isRefused } from '../../refused.ts'
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
@@ -32,7 +33,7 @@ export const clampOn = defineFamily({
   zeroLimits: (s) => {
     const { least, most } = zeroLimits_m_s(s)
     const site = siteOf(s)
-    const area = 'code' in site ? 0 : site.area_m2
+    const area = isRefused(site) ? 0 : site.area_m2
     return { least: least * area * 3600, most: area > 0 ? most * area * 3600 : null, unit: 'm3/h' }
   },
   whatIf,

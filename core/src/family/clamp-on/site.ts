@@ -4,7 +4,7 @@ import { materialOf } from '../../media/materials-table.ts'
 import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
 import { bore, odFromCircumference_mm, scheduledPipe } from '../../media/pipe.ts'
 import { numbersOf } from '../../quantity/number-list.ts'
-import type { Refused } from '../../refused.ts'
+import { isRefused, refused, type Refused } from '../../refused.ts'
 import { adviseSensor, type SensorAdvice } from './advice.ts'
 import { traceBeam, type Beam, type BeamInput } from './beam.ts'
 import { mixtureOf } from './mixture.ts'
@@ -72,11 +72,11 @@ function pipeOf(s: Entries): { od_mm: number; wall_mm: number; walls_mm: number[
     const p = scheduledPipe(s.nps, s.schedule)
     return p
       ? { ...p, walls_mm: [] }
-      : {
-          code: 'NO_SCHEDULE',
-          where: 'schedule',
-          says: `Size ${s.nps} has no schedule ${s.schedule} in the table. Take another, or enter diameter and wall.`,
-        }
+      : refused(
+          `Size ${s.nps} has no schedule ${s.schedule} in the table. Take another, or enter diameter and wall.`,
+          'schedule',
+          'NO_SCHEDULE',
+        )
   }
   const walls_mm = numbersOf(s.readings)
   const wall_mm = walls_mm.length > 0 ? mean(walls_mm) : s.wall_mm
@@ -95,17 +95,17 @@ function pipeOf(s: Entries): { od_mm: number; wall_mm: number; walls_mm: number[
 /** The place as entered, or the first thing that makes it impossible. */
 export function siteOf(s: Entries): Site | Refused {
   const pipe = pipeOf(s)
-  if ('code' in pipe) return pipe
+  if (isRefused(pipe)) return pipe
   const liner_mm = s.liner === 'none' ? 0 : s.liner_mm
   const inside = bore(pipe.od_mm, pipe.wall_mm, liner_mm)
   if (!inside)
-    return {
-      code: 'NO_BORE',
-      where: liner_mm > 0 ? 'liner_mm' : 'wall_mm',
-      says: `Wall ${pipe.wall_mm.toFixed(2)} mm and liner ${liner_mm} mm leave no bore in a pipe of ${pipe.od_mm.toFixed(1)} mm. Metres for millimetres, or a circumference for a diameter?`,
-    }
+    return refused(
+      `Wall ${pipe.wall_mm.toFixed(2)} mm and liner ${liner_mm} mm leave no bore in a pipe of ${pipe.od_mm.toFixed(1)} mm. Metres for millimetres, or a circumference for a diameter?`,
+      liner_mm > 0 ? 'liner_mm' : 'wall_mm',
+      'NO_BORE',
+    )
   const fluid = fluidAt(s, s.t_C)
-  if (fluid.kind === 'refused') return { code: 'FLUID_OUTSIDE', where: 't_C', says: fluid.says }
+  if (fluid.kind === 'refused') return refused(fluid.says, 't_C', 'FLUID_OUTSIDE')
   const gas = isGas(s)
   const advice = adviseSensor(inside.id_mm, pipe.wall_mm, gas ? 'gas' : 'liquid', s.attenuating)
   const asked = s.traverses
@@ -140,8 +140,8 @@ export function siteOf(s: Entries): Site | Refused {
     fluid_m_s: fluid.soundSpeed_m_s,
     tElectronic_us: 0,
   }
-  const traced = traceBeam(beamInput)
-  if (traced.kind === 'noBeam') return { code: 'NO_BEAM', where: 'wedge_deg', says: traced.says }
+  const beam = traceBeam(beamInput)
+  if (isRefused(beam)) return { ...beam, where: 'wedge_deg' }
   return {
     ...pipe,
     liner_mm,
@@ -151,7 +151,7 @@ export function siteOf(s: Entries): Site | Refused {
     advice,
     traverses,
     beamInput,
-    beam: traced.beam,
+    beam,
     roughness_mm: ROUGHNESS_MM[s.roughness],
   }
 }

@@ -1,3 +1,4 @@
+import { isRefused } from '../../refused.ts'
 import type { UncertainInput, WhatIf } from '../family.ts'
 import { DISTURBANCES, straightRun } from './advice.ts'
 import { meanFromPath, pathFromMean } from './profile.ts'
@@ -17,7 +18,7 @@ export function runOf(s: Entries) {
 
 function inputs(s: Entries): UncertainInput[] {
   const site = siteOf(s)
-  if ('code' in site) return []
+  if (isRefused(site)) return []
   const listed = s.by === 'table'
   const liner = site.liner_mm > 0
   return [
@@ -72,7 +73,7 @@ function inputs(s: Entries): UncertainInput[] {
  */
 function model(s: Entries): ((x: ArrayLike<number>) => number) | null {
   const site = siteOf(s)
-  if ('code' in site) return null
+  if (isRefused(site)) return null
   const { beam, traverses, fluid, roughness_mm } = site
   const nu0 = fluid.viscosity_Pa_s / fluid.density_kg_m3
   const flow = s.flow_m3h / 3600

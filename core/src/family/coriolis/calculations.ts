@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
 import { pulses } from './accuracy.ts'
 import { compareTyped } from './keying.ts'
@@ -27,7 +28,7 @@ export const coriolisCalculations = [
     output: z.object({ massFlow: z.number().describe('g/s'), density: z.number() }),
     run: (x) => {
       if (x.lightPeriod === x.heavyPeriod)
-        throw new Refusal('heavyPeriod', 'The light and the heavy point have the same period.')
+        return refused('The light and the heavy point have the same period.', 'heavyPeriod')
       return {
         massFlow: massFlow_g_s({ F: x.F, kF: x.kF, zero_us: x.zero, tRef_C: 0 }, x.dt, x.t),
         density: density(

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { currentOfFraction } from '../../signal/current-range.ts'
 import { checkProbe, layerThickness_m, levelFromProbeEnd, readProbe } from '../guided-wave/probe.ts'
 import {
@@ -41,7 +42,7 @@ export const levelCalculations = [
       full_in_blocking: z.boolean(),
     }),
     run: ({ E, F, o, B, d_face, mode }) => {
-      if (E <= F) throw new Refusal('F', 'The full distance must be smaller than the empty distance.')
+      if (E <= F) return refused('The full distance must be smaller than the empty distance.', 'F')
       const setUp = { empty_m: E, full_m: F, offset_m: o, blocking_m: B, ...pointsOfMode(E, F, mode) }
       const r = readEcho(setUp, d_face)
       return {
@@ -103,7 +104,7 @@ export const levelCalculations = [
     }),
     run: (x) => {
       const beam = x.beam ?? (x.frequency && x.antenna ? beamAngle_deg(x.frequency, x.antenna) : undefined)
-      if (beam === undefined) throw new Refusal('beam', 'Give the beam, or the frequency and the antenna.')
+      if (beam === undefined) return refused('Give the beam, or the frequency and the antenna.', 'beam')
       const r = reflection(x.eps1, x.eps2)
       return {
         power: r.power * 100,
@@ -174,7 +175,7 @@ export const levelCalculations = [
     run: ({ Lp, Le, eps }) => {
       const r = levelFromProbeEnd(Lp, Le, eps)
       if (r.height_m < 0 || r.height_m > Lp)
-        throw new Refusal('Le', `The end can appear between ${Lp} and ${(Lp * Math.sqrt(eps)).toFixed(3)} m.`)
+        return refused(`The end can appear between ${Lp} and ${(Lp * Math.sqrt(eps)).toFixed(3)} m.`, 'Le')
       return { h: r.height_m, surface: r.surface_m }
     },
     example: { Lp: 2.4, Le: 3.052, eps: 2.1 },

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { positive } from '../../quantity/described.ts'
 import { orificeFlow } from './orifice.ts'
 
@@ -32,10 +33,9 @@ export const flowCalculations = [
       outside: z.array(z.string()),
     }),
     run: (x) => {
-      if (x.d >= x.D)
-        throw new Refusal('d', `The bore of ${x.d} mm is not smaller than the pipe of ${x.D} mm.`)
+      if (x.d >= x.D) return refused(`The bore of ${x.d} mm is not smaller than the pipe of ${x.D} mm.`, 'd')
       if (x.gas && x.dp >= x.gas.p1)
-        throw new Refusal('dp', 'The differential is not below the upstream pressure.')
+        return refused('The differential is not below the upstream pressure.', 'dp')
       const o = orificeFlow({
         D: x.D / 1000,
         d: x.d / 1000,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { bufferPH, BUFFERS, bufferWindow_mV, recogniseBuffer } from './buffers.ts'
 import { calibratePh, PH_STABILITY, phStability, piecewisePH } from './calibrate.ts'
 import { electrode_mV, electrode_pH, lifeOf, nernst_mV } from './electrode.ts'
@@ -25,7 +26,7 @@ export const phCalculations = [
     }),
     output: z.object({ pH: z.number(), mV: z.number(), k: z.number() }),
     run: ({ mV, pH, t, offset, slope, pH_iso }) => {
-      if ((mV === undefined) === (pH === undefined)) throw new Refusal('mV', 'Give the voltage or the pH.')
+      if ((mV === undefined) === (pH === undefined)) return refused('Give the voltage or the pH.', 'mV')
       const e = { offset_mV: offset, slope_pct: slope, isoPH: pH_iso }
       return {
         pH: pH ?? electrode_pH(e, mV ?? 0, t),
@@ -45,7 +46,7 @@ export const phCalculations = [
       const pH = bufferPH(buffer, t)
       const w = bufferWindow_mV(buffer, t)
       if (pH === null || !w)
-        throw new Refusal('t', 'BUFFER_TEMPERATURE_OUT_OF_RANGE: buffers are tabulated from 0 to 50 °C.')
+        return refused('Buffers are tabulated from 0 to 50 °C.', 't', 'BUFFER_TEMPERATURE_OUT_OF_RANGE')
       return { pH, low: w[0], high: w[1] }
     },
     example: { buffer: '6.865' as const, t: 21.4 },
@@ -132,9 +133,9 @@ export const phCalculations = [
       const list = points.map((p) => ({ buffer: p.buffer, mV: p.mV, t_C: p.t }))
       const c = calibratePh(list, slope)
       if (!c)
-        throw new Refusal(
-          'points',
+        return refused(
           'Buffers are tabulated from 0 to 50 °C, and two points need two different buffers.',
+          'points',
         )
       return {
         offset: c.electrode.offset_mV,

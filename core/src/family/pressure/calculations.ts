@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { accuracy_pct, staticError_pct, turndown, TYPICAL_ACCURACY } from './accuracy.ts'
 import {
   differentialAt_Pa,
@@ -41,7 +42,7 @@ export const pressureCalculations = [
       DP: z.number().nullable(),
     }),
     run: (x) => {
-      if (x.z_100 <= x.z_0) throw new Refusal('z_100', '100 % must be above 0 %.')
+      if (x.z_100 <= x.z_0) return refused('100 % must be above 0 %.', 'z_100')
       const d = {
         lowerTap_m: x.z_L,
         upperTap_m: x.z_U,
@@ -92,7 +93,7 @@ export const pressureCalculations = [
     }),
     output: z.object({ LRV: z.number(), URV: z.number(), DP: z.number(), percent: z.number() }),
     run: (x) => {
-      if (x.rho_l <= x.rho_u) throw new Refusal('rho_u', 'The upper liquid must be the lighter one.')
+      if (x.rho_l <= x.rho_u) return refused('The upper liquid must be the lighter one.', 'rho_u')
       const d = {
         lower: x.rho_l,
         upper: x.rho_u,
@@ -143,7 +144,7 @@ export const pressureCalculations = [
       staticZero: z.number(),
     }),
     run: (x) => {
-      if (x.span === 0) throw new Refusal('span', 'The range has no span.')
+      if (x.span === 0) return refused('The range has no span.', 'span')
       const TD = turndown(x.URL, x.span)
       const accuracy = accuracy_pct({ a: x.a, b: x.b, c: x.c, td0: x.TD_0 }, TD)
       return {
@@ -172,11 +173,11 @@ export const pressureCalculations = [
     }),
     run: ({ kind, start, moves }) => {
       const known = valvesOf(kind)
-      const list = moves.map(([to, valve], i): ValveMove => {
-        if (!known.includes(valve))
-          throw new Refusal(`moves.${i}`, `This manifold has no valve ${valve}; it has ${known.join(', ')}.`)
-        return { to, valve }
-      })
+      const strange = moves.findIndex(([, valve]) => !known.includes(valve))
+      const valve = moves[strange]?.[1]
+      if (valve !== undefined)
+        return refused(`This manifold has no valve ${valve}; it has ${known.join(', ')}.`, `moves.${strange}`)
+      const list = moves.map(([to, v]): ValveMove => ({ to, valve: v }))
       const v = judgeSequence(manifold(kind, start), list)
       return { rule: v.rule, index: v.at, open: [...v.end.open], pressurised: [...v.end.pressurised] }
     },

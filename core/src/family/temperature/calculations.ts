@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { stemShare, surfaceTemperature } from './mounting.ts'
 import {
   leadError_C,
@@ -35,12 +36,12 @@ export const temperatureCalculations = [
     output: z.object({ t: z.number(), R: z.number(), tolerance: z.number() }),
     run: ({ t, R, R0: r0, class: c }) => {
       if ((t === undefined) === (R === undefined))
-        throw new Refusal('t', 'Give the temperature or the resistance.')
+        return refused('Give the temperature or the resistance.', 't')
       const at = t ?? rtdTemperature_C(R ?? 0, r0)
       if (at === null)
-        throw new Refusal('R', `RESISTANCE_OUT_OF_RANGE: no temperature of a Pt${r0} has ${R} Ω.`)
+        return refused(`No temperature of a Pt${r0} has ${R} Ω.`, 'R', 'RESISTANCE_OUT_OF_RANGE')
       const ohm = R ?? rtdResistance_ohm(at, r0)
-      if (ohm === null) throw new Refusal('t', `Defined from ${RTD_FROM_C} to ${RTD_TO_C} °C.`)
+      if (ohm === null) return refused(`Defined from ${RTD_FROM_C} to ${RTD_TO_C} °C.`, 't')
       return { t: at, R: ohm, tolerance: rtdTolerance_C(c, at) }
     },
     example: { t: 64.2 },
@@ -59,7 +60,7 @@ export const temperatureCalculations = [
     output: z.object({ reads: z.number(), error: z.number() }),
     run: ({ t, wires, r1, r2, R0: r0 }) => {
       const error = leadError_C(t, wires, r1, r2, r0)
-      if (error === null) throw new Refusal('t', 'The thermometer is outside its range.')
+      if (error === null) return refused('The thermometer is outside its range.', 't')
       return { reads: t + error, error }
     },
     example: { t: 64.2, wires: 2 as const, r1: 0.42, r2: 0.42 },
@@ -83,21 +84,21 @@ export const temperatureCalculations = [
     }),
     run: ({ type, t, mV, t_cj }) => {
       if ((t === undefined) === (mV === undefined))
-        throw new Refusal('t', 'Give the temperature or the voltage.')
+        return refused('Give the temperature or the voltage.', 't')
       const [from, to] = thermocoupleRange_C(type)
       const cold = thermocouple_mV(type, t_cj)
-      if (cold === null) throw new Refusal('t_cj', `Type ${type} is defined from ${from} to ${to} °C.`)
+      if (cold === null) return refused(`Type ${type} is defined from ${from} to ${to} °C.`, 't_cj')
       const tolerances = (at: number) => ({
         tolerance1: thermocoupleTolerance_C(type, 1, at),
         tolerance2: thermocoupleTolerance_C(type, 2, at),
       })
       if (t !== undefined) {
         const E = thermocouple_mV(type, t)
-        if (E === null) throw new Refusal('t', `Type ${type} is defined from ${from} to ${to} °C.`)
+        if (E === null) return refused(`Type ${type} is defined from ${from} to ${to} °C.`, 't')
         return { t, E, E_cj: cold, ...tolerances(t) }
       }
       const r = withColdJunction(type, mV ?? 0, t_cj)
-      if (!r) throw new Refusal('mV', `No temperature of type ${type} gives this voltage.`)
+      if (!r) return refused(`No temperature of type ${type} gives this voltage.`, 'mV')
       return { t: r.t_C, E: r.total_mV, E_cj: r.cold_mV, ...tolerances(r.t_C) }
     },
     example: { type: 'K' as const, mV: 33, t_cj: 35 },
@@ -119,7 +120,7 @@ export const temperatureCalculations = [
     }),
     output: z.object({ Ri: z.number(), Ro: z.number(), surface: z.number(), error: z.number() }),
     run: (x) => {
-      if (x.d_o <= x.d_i) throw new Refusal('d_o', 'The outside diameter is not larger than the bore.')
+      if (x.d_o <= x.d_i) return refused('The outside diameter is not larger than the bore.', 'd_o')
       const r = surfaceTemperature({
         fluid_C: x.t_fluid,
         ambient_C: x.t_amb,

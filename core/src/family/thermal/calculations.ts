@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
 import { insertion, meanFactor } from './insertion.ts'
 import { nozzleFlow, oxygenAfter_pct } from './nozzle.ts'
@@ -35,7 +36,7 @@ export const thermalCalculations = [
         probe_mm: null,
         gauge_kPa: x.gauge,
       })
-      if (i.refused) throw new Refusal('id', i.refused)
+      if (i.refused) return refused(i.refused, 'id')
       return {
         mark: i.mark_mm,
         force: i.force_N,
@@ -67,8 +68,7 @@ export const thermalCalculations = [
     }),
     run: (x) => {
       const n = nozzleFlow(x.throat, x.p0, x.t0, x.after, x.Cd)
-      if (!n)
-        throw new Refusal('p0', 'The table of nitrogen reaches from 100 to 5000 kPa and from 0 to 40 °C.')
+      if (!n) return refused('The table of nitrogen reaches from 100 to 5000 kPa and from 0 to 40 °C.', 'p0')
       return {
         massFlow: n.massFlow_g_s,
         kgPerHour: n.massFlow_g_s * 3.6,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { calculation, Refusal } from '../../calculation.ts'
+import { calculation } from '../../calculation.ts'
+import { refused } from '../../refused.ts'
 import { Chain, StationIdSchema } from '../../signal/chain.ts'
 import { explain, toldShapes, type Explanation } from './explain.ts'
 import { fractionAt, LINKS, segmentOf, spanAt } from './links.ts'
@@ -70,7 +71,7 @@ export const diagnosisCalculations = [
     output: Answer,
     run: ({ chain, from, to, points, u, uIn, T }) => {
       const segment = segmentOf(chain, from, to)
-      if (!segment) throw new Refusal('to', `${to} does not follow from ${from} on this chain.`)
+      if (!segment) return refused(`${to} does not follow from ${from} on this chain.`, 'to')
       const [ua, ub] = [Math.abs(uIn / spanAt(chain, from)), Math.abs(u / spanAt(chain, to))]
       const e = explain(
         {
@@ -133,7 +134,7 @@ export const diagnosisCalculations = [
     run: (task) => {
       const l = locate(task)
       if (l.segments.length === 0)
-        throw new Refusal('levels', 'Two stations at least must have been read at every level.')
+        return refused('Two stations at least must have been read at every level.', 'levels')
       return {
         segments: l.segments.map((s) => ({
           from: s.from,

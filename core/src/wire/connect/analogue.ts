@@ -1,5 +1,5 @@
 import { address, type KnownPart } from '../../part/wiring.ts'
-import { CannotConnect, type Builder } from './builder.ts'
+import type { Builder } from './builder.ts'
 
 /** In and out of everything the loop current passes in the cabinet, in order. */
 function seriesItems(b: Builder): (readonly [into: string, out: string])[] {
@@ -18,7 +18,7 @@ const feeds = (p: KnownPart) => p.kind.duty === 'receiver' && (p.kind.loopFeed?.
 /** Cabinet end of the loop: where current comes in, through everything in series, to where it goes back. */
 function chain(b: Builder, items: readonly (readonly [string, string])[], back: string | null): string {
   const [first] = items
-  if (!first) throw new CannotConnect('Nothing among the parts reads the current: add a 4-20 mA input.')
+  if (!first) return b.refuse('Nothing among the parts reads the current: add a 4-20 mA input.')
   items.forEach(([, out], i) => {
     const next = items[i + 1]?.[0] ?? back
     if (next !== null) b.wire(out, next)
@@ -65,9 +65,10 @@ function passiveLoop(b: Builder, tx: KnownPart): { readonly from: string; readon
     const others = items.filter(([i]) => i !== into)
     return { from: address(card.id, 'sup'), into: chain(b, [...others, [into, out]], null) }
   }
-  throw new CannotConnect(
+  const none = b.refuse(
     `Nothing feeds the loop: ${tx.id} only controls a current, and no part among these drives one. Add a supply, or take a card that feeds the loop.`,
   )
+  return { from: none, into: none }
 }
 
 /** Wires a transmitter's loop. */
@@ -109,7 +110,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
         return `${tx.id} only controls the current: ${fedBy(b)} drives it from outside.`
       }
       if (tx.kind.ownFeed?.(tx.s) === 'none')
-        throw new CannotConnect(
+        return b.refuse(
           `${tx.id} has a passive output and nothing feeds it. Add a supply, or take a card that feeds the loop.`,
         )
       const items = seriesItems(b)
@@ -123,8 +124,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
     }
     case 'serial-sensor': {
       const master = b.first('link') ?? b.all('receiver').find((r) => r.kind.kind === 'digital-converter')
-      if (!master)
-        throw new CannotConnect('Nothing among the parts speaks to a serial sensor: add a serial port.')
+      if (!master) return b.refuse('Nothing among the parts speaks to a serial sensor: add a serial port.')
       b.run(at('V+'), b.plus(tx.id))
       b.run(at('V-'), b.minus(tx.id))
       b.run(at('A'), address(master.id, 'A'))
@@ -134,7 +134,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       return 'A to A and B to B, in one twisted pair; the ends of the line carry 120 Ω.'
     }
     default:
-      throw new CannotConnect(`There is no rule yet to wire a ${tx.kind.title.toLowerCase()}.`)
+      return b.refuse(`There is no rule yet to wire a ${tx.kind.title.toLowerCase()}.`)
   }
 }
 

@@ -8,18 +8,26 @@ import {
   type Wiring,
 } from '../../part/wiring.ts'
 import { PLACES, type LoopFeed } from '../../part/part-kind.ts'
+import { refused, type Refused } from '../../refused.ts'
 import { usualColour } from './colours.ts'
 
-/** Why parts cannot be wired together; caught where the wiring was asked for. */
-export class CannotConnect extends Error {}
-
-/** Puts wires in, field run by field run, each core and terminal used once. */
+/**
+ * Puts wires in, field run by field run, each core and terminal used once. The first reason why the parts cannot be
+ * wired together ends it: from then on nothing is wired, and the reason is what counts.
+ */
 export class Builder {
   wiring: Wiring
+  refusal: Refused | null = null
   private readonly used = new Map<string, number>()
 
   constructor(wiring: Wiring) {
     this.wiring = { ...wiring, wires: {} }
+  }
+
+  /** Says no; the terminal that is asked for is none. */
+  refuse(says: string): string {
+    this.refusal ??= refused(says)
+    return ''
   }
 
   get parts(): KnownPart[] {
@@ -32,21 +40,18 @@ export class Builder {
     return this.parts.filter((p) => p.kind.duty === duty)
   }
   /** The supply, or a refusal that says what it is missing for. */
-  supply(forWhat: string): KnownPart {
+  supply(forWhat: string): KnownPart | null {
     const found = this.first('source')
-    if (!found) throw new CannotConnect(`${forWhat} needs a DC supply; there is none among the parts.`)
+    if (!found) this.refuse(`${forWhat} needs a DC supply; there is none among the parts.`)
     return found
   }
 
   /** What the supply gives, by its label. */
-  supplyFeed(forWhat: string): LoopFeed {
+  supplyFeed(forWhat: string): LoopFeed | null {
     const source = this.supply(forWhat)
-    const feed = source.kind.loopFeed?.(source.s)
-    if (!feed) throw new CannotConnect(`${source.id} gives no DC voltage.`)
+    const feed = source?.kind.loopFeed?.(source.s) ?? null
+    if (source && !feed) this.refuse(`${source.id} gives no DC voltage.`)
     return feed
-  }
-  supplyVolts(forWhat: string): number {
-    return this.supplyFeed(forWhat).nominal_V
   }
 
   /** Adds a part and returns its name. */
@@ -58,12 +63,14 @@ export class Builder {
   }
 
   wire(from: string, to: string): void {
+    if (this.refusal) return
     this.wiring = withWire(this.wiring, from, to, { colour: usualColour(this.wiring, from, to) })
   }
 
   /** Plus of the supply, behind its fuse when there is one. */
   plus(forWhat: string): string {
     const source = this.supply(forWhat)
+    if (!source) return ''
     const fuse = this.first('feed')
     const plus = address(source.id, 'plus')
     if (!fuse) return plus
@@ -71,7 +78,8 @@ export class Builder {
     return address(fuse.id, 'b')
   }
   minus(forWhat: string): string {
-    return address(this.supply(forWhat).id, 'minus')
+    const source = this.supply(forWhat)
+    return source ? address(source.id, 'minus') : ''
   }
 
   /** Parts that only pass wires through, field side first. */
@@ -85,29 +93,31 @@ export class Builder {
   }
 
   /** A way through a part not used yet; a cable or a strip gets one more when it has none left. */
-  private lane(part: KnownPart): readonly [string, string] {
+  private lane(part: KnownPart): readonly [string, string] | null {
     const n = this.used.get(part.id) ?? 0
     this.used.set(part.id, n + 1)
     const have = part.kind.lanes?.(part.s)[n]
     if (have) return have
     const setting = part.kind.settings.find((s) => s.name === 'cores' || s.name === 'ways')
     const wired = this.wiring.parts[part.id]
-    if (!setting || !wired || (setting.kind === 'number' && n + 1 > setting.max))
-      throw new CannotConnect(
+    if (!setting || !wired || (setting.kind === 'number' && n + 1 > setting.max)) {
+      this.refuse(
         `${part.id} has ${n} ${n === 1 ? 'way' : 'ways'} through, and more are needed. Take another ${part.kind.title.toLowerCase()}.`,
       )
+      return null
+    }
     const more = { ...wired, settings: { ...wired.settings, [setting.name]: n + 1 } }
     this.wiring = { ...this.wiring, parts: { ...this.wiring.parts, [part.id]: more } }
     const lane = knownPart(part.id, more)?.kind.lanes?.(knownPart(part.id, more)?.s ?? part.s)[n]
-    if (!lane) throw new CannotConnect(`${part.id} has no way left.`)
-    return lane
+    if (!lane) this.refuse(`${part.id} has no way left.`)
+    return lane ?? null
   }
 
   /** From a field terminal to one in the cabinet, through boxes, cable, strips and barrier. */
   run(field: string, cabinet: string): void {
     let at = field
     for (const part of this.ways()) {
-      const [fieldSide, cabinetSide] = this.lane(part)
+      const [fieldSide, cabinetSide] = this.lane(part) ?? ['', '']
       this.wire(at, address(part.id, fieldSide))
       at = address(part.id, cabinetSide)
     }
@@ -118,9 +128,8 @@ export class Builder {
   mains(part: KnownPart): void {
     if (!part.terminals.some((t) => t.role === 'L')) return
     const circuit = this.first('mains')
-    if (!circuit)
-      throw new CannotConnect(`${part.id} is fed from mains and there is no mains circuit among the parts.`)
-    for (const t of ['L', 'N', 'PE']) this.wire(address(circuit.id, t), address(part.id, t))
+    if (!circuit) this.refuse(`${part.id} is fed from mains and there is no mains circuit among the parts.`)
+    else for (const t of ['L', 'N', 'PE']) this.wire(address(circuit.id, t), address(part.id, t))
   }
 }
 

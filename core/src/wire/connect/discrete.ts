@@ -1,7 +1,7 @@
 import { INPUT_TYPES } from '../../circuit/elements/discrete.ts'
 import type { OutputLabel, Switching } from '../../part/part-kind.ts'
 import { address, type KnownPart } from '../../part/wiring.ts'
-import { CannotConnect, type Builder, numberOf } from './builder.ts'
+import { numberOf, type Builder } from './builder.ts'
 
 /** A free contact, for a sensor whose label says nothing of its output. */
 const FREE_CONTACT: OutputLabel = { switching: 'contact', most_A: 2, leak_A: 0, least_A: 0 }
@@ -72,9 +72,9 @@ function loadOf(
 
 /** A coil works at its own voltage only. */
 export function checkCoil(b: Builder, part: KnownPart, volts: number): void {
-  const supply = b.supplyVolts(part.id)
-  if (supply < 0.75 * volts || supply > 1.25 * volts)
-    throw new CannotConnect(
+  const supply = b.supplyFeed(part.id)?.nominal_V
+  if (supply !== undefined && (supply < 0.75 * volts || supply > 1.25 * volts))
+    b.refuse(
       `${part.id} has a ${volts} V coil and the supply gives ${supply} V. Take one whose coil voltage is the supply's.`,
     )
 }
@@ -97,10 +97,10 @@ function driveLoad(b: Builder, sensor: KnownPart, plusEnd: string, minusEnd: str
 /** Wires the sensor to a relay's coil and the relay's contact to the input. */
 export function connectByRelay(b: Builder, sensor: KnownPart, k: KnownPart, input: KnownPart | null): string {
   const coil = k.kind.switchedLoad?.(k.s)
-  if (!coil) throw new CannotConnect(`${k.id} has no coil.`)
+  if (!coil) return b.refuse(`${k.id} has no coil.`)
   checkCoil(b, k, coil.volts)
   if (coil.amps > outputLimit_A(sensor))
-    throw new CannotConnect(
+    return b.refuse(
       `The coil of ${k.id} takes more than the output of ${sensor.id} carries. Take a relay with a smaller coil.`,
     )
   driveLoad(b, sensor, address(k.id, 'a1'), address(k.id, 'a2'))
@@ -149,7 +149,7 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
   if (sensor.kind.kind === 'namur-sensor') {
     const amp = b.first('repeater')
     if (!amp || amp.kind.kind !== 'namur-amplifier')
-      throw new CannotConnect(
+      return b.refuse(
         `${sensor.id} is read by its current at 8.2 V; no ordinary input does that. Add a NAMUR amplifier.`,
       )
     b.run(address(sensor.id, 'plus'), address(amp.id, 'plus'))
@@ -163,11 +163,10 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
   }
   const load = loadOf(b)
   if (!input) {
-    if (!load)
-      throw new CannotConnect('Nothing among the parts takes the signal: add an input, a relay or a lamp.')
+    if (!load) return b.refuse('Nothing among the parts takes the signal: add an input, a relay or a lamp.')
     checkCoil(b, load.part, load.volts)
     if (load.amps > outputLimit_A(sensor))
-      throw new CannotConnect(
+      return b.refuse(
         `${load.part.id} takes ${Math.round(load.amps * 1000)} mA and the output of ${sensor.id} carries ${Math.round(outputLimit_A(sensor) * 1000)} mA. Put a relay between them.`,
       )
     driveLoad(b, sensor, address(load.part.id, 'a1'), address(load.part.id, 'a2'))
@@ -176,7 +175,7 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
   const switching = switchingOf(sensor)
   const way = wayOf(input, switching)
   if (!fits(switching, way))
-    throw new CannotConnect(
+    return b.refuse(
       way === 'sink'
         ? `${sensor.id} switches to 0 V and the common of ${input.id} is at 0 V as well: nothing supplies +24 V, the bit would always be 0.`
         : `${sensor.id} switches to +24 V and the common of ${input.id} is at +24 V as well: no current can flow, the bit would always be 0.`,

@@ -1,9 +1,17 @@
 import { AT_REST, energise } from '../../part/energise.ts'
-import type { Wiring } from '../../part/wiring.ts'
+import type { KnownPart, Wiring } from '../../part/wiring.ts'
 import { connectAnalogue } from './analogue.ts'
-import { Builder, CannotConnect } from './builder.ts'
+import { Builder } from './builder.ts'
 import { connectByRelay, connectByResistor, connectDiscrete } from './discrete.ts'
-import { byRelay, feedRemedies, leakRemedies, mismatched, mismatchRemedies, type Remedy } from './remedies.ts'
+import {
+  byRelay,
+  feedRemedies,
+  leakRemedies,
+  mismatched,
+  mismatchRemedies,
+  withAmplifier,
+  type Remedy,
+} from './remedies.ts'
 
 export type Connected =
   | { readonly kind: 'wired'; readonly wiring: Wiring; readonly says: string }
@@ -15,38 +23,30 @@ export type Connected =
  */
 export function connect(chosen: Wiring): Connected {
   const b = new Builder(chosen)
-  const tx = b.first('transmitter')
   const sensor = b.first('sensor')
   const input = b.first('input')
-  try {
-    if (b.all('transmitter').length > 1)
-      throw new CannotConnect('Two transmitters cannot drive one loop. Keep one of them here.')
-    if (tx) {
-      const says = connectAnalogue(b, tx)
-      return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
-    }
-    if (!sensor) throw new CannotConnect('Choose what is in the field first: a transmitter or a sensor.')
-    b.supply(sensor.id)
-    const k = b.first('switching')
-    if (k) {
-      const says = connectByRelay(b, sensor, k, input)
-      return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
-    }
-    const r = b.all('loose').find((p) => p.kind.kind === 'resistor')
-    if (input && mismatched(sensor, input) && r) {
-      const says = connectByResistor(b, sensor, r, input)
-      return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
-    }
-    const says = connectDiscrete(b, sensor, input)
-    if (sensor.kind.kind === 'proximity-two-wire' && input) {
-      const trouble = twoWireTrouble(b.wiring, sensor.id)
-      if (trouble) return { kind: 'cannot', says: trouble, remedies: leakRemedies(chosen, sensor, input) }
-    }
-    return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
-  } catch (error) {
-    if (!(error instanceof CannotConnect)) throw error
-    return { kind: 'cannot', says: error.message, remedies: remediesFor(chosen) }
+  const says = connectParts(b, sensor, input)
+  if (b.refusal) return { kind: 'cannot', says: b.refusal.says, remedies: remediesFor(chosen) }
+  if (sensor?.kind.kind === 'proximity-two-wire' && input) {
+    const trouble = twoWireTrouble(b.wiring, sensor.id)
+    if (trouble) return { kind: 'cannot', says: trouble, remedies: leakRemedies(chosen, sensor, input) }
   }
+  return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
+}
+
+/** Wires by what is in the field, and says what was done. */
+function connectParts(b: Builder, sensor: KnownPart | null, input: KnownPart | null): string {
+  const tx = b.first('transmitter')
+  if (b.all('transmitter').length > 1)
+    return b.refuse('Two transmitters cannot drive one loop. Keep one of them here.')
+  if (tx) return connectAnalogue(b, tx)
+  if (!sensor) return b.refuse('Choose what is in the field first: a transmitter or a sensor.')
+  if (!b.supply(sensor.id)) return ''
+  const k = b.first('switching')
+  if (k) return connectByRelay(b, sensor, k, input)
+  const r = b.all('loose').find((p) => p.kind.kind === 'resistor')
+  if (input && mismatched(sensor, input) && r) return connectByResistor(b, sensor, r, input)
+  return connectDiscrete(b, sensor, input)
 }
 
 function remediesFor(chosen: Wiring): readonly Remedy[] {
@@ -54,33 +54,15 @@ function remediesFor(chosen: Wiring): readonly Remedy[] {
   const tx = b.first('transmitter')
   const sensor = b.first('sensor')
   const input = b.first('input')
-  try {
-    if (tx && !b.first('source') && b.all('receiver').length > 0)
-      return feedRemedies(chosen, (x) => {
-        const again = x.first('transmitter')
-        if (again) connectAnalogue(x, again)
-      })
-    if (tx || !sensor || !b.first('source')) return []
-    if (input && mismatched(sensor, input)) return mismatchRemedies(chosen, sensor, input)
-    if (sensor.kind.kind === 'namur-sensor' && input) {
-      const x = new Builder(chosen)
-      x.add('namur-amplifier', {}, '')
-      connectDiscrete(x, sensor, input)
-      return [
-        {
-          id: 'amplifier',
-          title: 'Add a NAMUR amplifier',
-          says: 'It feeds the sensor with 8.2 V, tells a broken wire from no target, and gives a dry contact.',
-          wiring: x.wiring,
-        },
-      ]
-    }
-    if (b.first('load') && !b.first('switching')) return [byRelay(chosen, sensor, input)]
-  } catch (error) {
-    // A remedy that cannot be wired is no remedy.
-    if (!(error instanceof CannotConnect)) throw error
-  }
-  return []
+  if (tx && !b.first('source') && b.all('receiver').length > 0)
+    return feedRemedies(chosen, (x) => {
+      const again = x.first('transmitter')
+      if (again) connectAnalogue(x, again)
+    })
+  if (tx || !sensor || !b.first('source')) return []
+  if (input && mismatched(sensor, input)) return mismatchRemedies(chosen, sensor, input)
+  if (sensor.kind.kind === 'namur-sensor' && input) return withAmplifier(chosen, sensor, input)
+  return b.first('load') && !b.first('switching') ? byRelay(chosen, sensor, input) : []
 }
 
 /** What a two-wire sensor's leak or least load does to the input, or null when both are all right. */

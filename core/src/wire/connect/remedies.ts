@@ -24,8 +24,12 @@ export interface Remedy {
   readonly wiring: Wiring
 }
 
+/** A remedy that was wired; one that cannot be wired is none. */
+const remedy = (b: Builder, r: Omit<Remedy, 'wiring'>): Remedy[] =>
+  b.refusal ? [] : [{ ...r, wiring: b.wiring }]
+
 /** A card set the other way, or one that takes either. */
-function otherCard(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy {
+function otherCard(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
   const mode = wayOf(input, 'contact') === 'sink' ? 'source' : 'sink'
   const part = w.parts[input.id]
   const b = new Builder({
@@ -34,35 +38,34 @@ function otherCard(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy {
   })
   const now = b.parts.find((p) => p.id === input.id)
   if (now) connectDiscrete(b, sensor, now)
-  return {
+  return remedy(b, {
     id: 'card',
     title: mode === 'source' ? 'Move the card’s common to +24 V' : 'Move the card’s common to 0 V',
     says: `If the card takes either direction, move its common, else fit one that does. Nothing is inverted; every input on that common changes with it.`,
-    wiring: b.wiring,
-  }
+  })
 }
 
 /** An interposing relay with its diode. */
-export function byRelay(w: Wiring, sensor: KnownPart, input: KnownPart | null): Remedy {
+export function byRelay(w: Wiring, sensor: KnownPart, input: KnownPart | null): Remedy[] {
   const b = new Builder(w)
-  const id = b.add('relay', { coil_V: b.supplyVolts(sensor.id) }, nameNumber(sensor))
+  const id = b.add('relay', { coil_V: b.supplyFeed(sensor.id)?.nominal_V ?? 24 }, nameNumber(sensor))
   b.add('diode', {}, nameNumber(sensor))
   const k = b.parts.find((p) => p.id === id)
   const npn = switchingOf(sensor) === 'npn'
   if (k) connectByRelay(b, sensor, k, input)
-  return {
+  return remedy(b, {
     id: 'relay',
     title: 'Put a relay between them',
     says: `Coil voltage equal to the supply; ${npn ? 'the NPN output ties its other end to +24 V' : 'the coil’s other end goes to 0 V'}. The contact is dry: its common to ${input && wayOf(input, 'contact') === 'source' ? '0 V makes this sourcing card' : '+24 V makes this sinking card'} happy. Contact NO (14) keeps the sense, NC (12) inverts it. Costs about 10 ms and contact life; a card’s few mA want gold-clad contacts.`,
-    wiring: b.wiring,
-  }
+  })
 }
 
-/** A pull-up or pull-down, sized for the supply's whole range; null when no value serves. */
-function byResistor(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy | null {
+/** A pull-up or pull-down, sized for the supply's whole range; none when no value serves. */
+function byResistor(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
   const model = inputModel(input)
   const b = new Builder(w)
   const feed = b.supplyFeed(sensor.id)
+  if (!feed) return []
   const sized = pullSizing({
     vMin: feed.min_V,
     vMax: feed.max_V,
@@ -76,24 +79,22 @@ function byResistor(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy | nu
     iOutMax: outputLimit_A(sensor),
     derate: 0.8,
   })
-  if (sized.r === null || sized.pR === null) return null
+  if (sized.r === null || sized.pR === null) return []
   const up = wayOf(input, 'contact') === 'sink'
   const power_W = [0.25, 0.5, 1, 2, 3, 5, 10].find((p) => p >= 2 * (sized.pR ?? 0)) ?? 10
   const id = b.add('resistor', { r_ohm: sized.r, power_W }, nameNumber(sensor))
   const r = b.parts.find((p) => p.id === id)
   if (r) connectByResistor(b, sensor, r, input)
-  return {
+  return remedy(b, {
     id: 'resistor',
     title: `${up ? 'Pull-up' : 'Pull-down'} of ${sized.r} Ω, ${power_W} W`,
     says: `Between ${Math.ceil(sized.rMin)} and ${Math.floor(sized.rMax)} Ω would do. It inverts: the conducting transistor takes the input to 0, so the program must turn the bit round. A broken output wire reads 1. Not for protective signals.`,
-    wiring: b.wiring,
-  }
+  })
 }
 
 /** What helps when sensor and card do not fit, best first. */
 export function mismatchRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
-  const pull = byResistor(w, sensor, input)
-  return [otherCard(w, sensor, input), byRelay(w, sensor, input), ...(pull ? [pull] : [])]
+  return [...otherCard(w, sensor, input), ...byRelay(w, sensor, input), ...byResistor(w, sensor, input)]
 }
 
 export const mismatched = (sensor: KnownPart, input: KnownPart): boolean =>
@@ -115,12 +116,13 @@ export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Re
     })
     const now = b.parts.find((p) => p.id === input.id)
     if (now) connectDiscrete(b, sensor, now)
-    out.push({
-      id: 'card',
-      title: 'A type 3 input',
-      says: 'It is made for two-wire sensors: up to 1.5 mA is still a 0.',
-      wiring: b.wiring,
-    })
+    out.push(
+      ...remedy(b, {
+        id: 'card',
+        title: 'A type 3 input',
+        says: 'It is made for two-wire sensors: up to 1.5 mA is still a 0.',
+      }),
+    )
   }
   const over = leak - model.off.v / model.r
   const forLeak = over > 0 ? (0.9 * model.off.v) / over : Infinity
@@ -133,14 +135,27 @@ export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Re
     const id = b.add('resistor', { r_ohm, power_W: r_ohm < 1500 ? 1 : 0.5 }, nameNumber(sensor))
     const r = b.parts.find((p) => p.id === id)
     if (r) connectByBleeder(b, sensor, r, input)
-    out.push({
-      id: 'bleeder',
-      title: `${r_ohm} Ω beside the input`,
-      says: 'It takes the sensor’s leak past the input, and gives the sensor the least current it needs. It gets warm; fit it at the card.',
-      wiring: b.wiring,
-    })
+    out.push(
+      ...remedy(b, {
+        id: 'bleeder',
+        title: `${r_ohm} Ω beside the input`,
+        says: 'It takes the sensor’s leak past the input, and gives the sensor the least current it needs. It gets warm; fit it at the card.',
+      }),
+    )
   }
   return out
+}
+
+/** What reads a sensor by its current. */
+export function withAmplifier(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
+  const b = new Builder(w)
+  b.add('namur-amplifier', {}, '')
+  connectDiscrete(b, sensor, input)
+  return remedy(b, {
+    id: 'amplifier',
+    title: 'Add a NAMUR amplifier',
+    says: 'It feeds the sensor with 8.2 V, tells a broken wire from no target, and gives a dry contact.',
+  })
 }
 
 /** A loop that nothing feeds: a supply beside it, or a card that feeds. */
@@ -148,14 +163,11 @@ export function feedRemedies(w: Wiring, connect: (b: Builder) => void): Remedy[]
   const withSupply = new Builder(w)
   withSupply.add('supply', {}, '1')
   connect(withSupply)
-  const out: Remedy[] = [
-    {
-      id: 'supply',
-      title: 'Add a 24 V supply in series',
-      says: 'Any loop without a source needs exactly one.',
-      wiring: withSupply.wiring,
-    },
-  ]
+  const out = remedy(withSupply, {
+    id: 'supply',
+    title: 'Add a 24 V supply in series',
+    says: 'Any loop without a source needs exactly one.',
+  })
   const card = withSupply.parts.find((p) => p.kind.kind === 'analogue-input')
   if (card) {
     const part = w.parts[card.id]
@@ -167,12 +179,13 @@ export function feedRemedies(w: Wiring, connect: (b: Builder) => void): Remedy[]
       },
     })
     connect(b)
-    out.push({
-      id: 'feedingCard',
-      title: `Take a card that feeds the loop as ${card.id}`,
-      says: 'The card’s 24+ drives the current; no supply of its own is needed.',
-      wiring: b.wiring,
-    })
+    out.push(
+      ...remedy(b, {
+        id: 'feedingCard',
+        title: `Take a card that feeds the loop as ${card.id}`,
+        says: 'The card’s 24+ drives the current; no supply of its own is needed.',
+      }),
+    )
   }
   return out
 }

@@ -28,7 +28,7 @@ describe('what is typed into a form', () => {
   test.each([
     ['a word', { value: 'one' }, 'value', /not a number/],
     ['a unit in the number', { value: '1 bar' }, 'value', /own field/],
-    ['another dimension', { to: 'kg' }, 'to', /DIMENSION_MISMATCH/],
+    ['another dimension', { to: 'kg' }, 'to', /one cannot become the other/],
     ['nothing at all', { from: '' }, 'from', /./],
   ])('%s is told at its field', (_why, typed, at, says) => {
     const result = sum(typed)

@@ -97,9 +97,9 @@ export function compute(
   if (told.kind === 'refused') {
     const says: string[] = []
     for (const p of told.problems) {
-      const field = p.path.split('.')[0] ?? ''
+      const field = p.where.split('.')[0] ?? ''
       if (fields.some((f) => f.name === field))
-        at.set(field, p.path === field ? p.says : `${p.path}: ${p.says}`)
+        at.set(field, p.where === field ? p.says : `${p.where}: ${p.says}`)
       else says.push(p.says)
     }
     return { kind: 'refused', at, says }
