@@ -1,19 +1,12 @@
 import { z } from 'zod'
 import { calculation } from '../calculation.ts'
 import { abortSteps, followWork, WORK_STEPS, type WorkState } from './order-of-work.ts'
-import { shortManifold, type ShortMove } from '../manifold/short-form.ts'
+import { judgeSequence, manifold, onlyOpen, type ValveMove } from '../manifold/manifold.ts'
 
 const STATES = ['IDLE', ...WORK_STEPS.map(([, s]) => s)] as [WorkState, ...WorkState[]]
-const MOVES = [
-  'openH',
-  'closeH',
-  'openL',
-  'closeL',
-  'openE',
-  'closeE',
-  'openV',
-  'closeV',
-] as const satisfies readonly ShortMove[]
+const MOVES = ['openH', 'closeH', 'openL', 'closeL', 'openE', 'closeE', 'openV', 'closeV'] as const
+type Move = (typeof MOVES)[number]
+const asMove = (m: Move): ValveMove => ({ valve: m.slice(-1), to: m.startsWith('open') ? 'open' : 'close' })
 
 export const procedureCalculations = [
   calculation({
@@ -47,8 +40,8 @@ export const procedureCalculations = [
   }),
   calculation({
     name: 'procedure.manifold',
-    title: 'Three-valve manifold, short form',
-    source: 'Through flow, vent to process, one-sided vent, after every move',
+    title: 'Three-valve manifold with one vent',
+    source: 'Through flow, vent to process, one-sided vent and pressure, after every move',
     input: z.strictObject({ moves: z.array(z.enum(MOVES)).max(100) }),
     output: z.object({
       rule: z.string().nullable(),
@@ -57,9 +50,10 @@ export const procedureCalculations = [
       inService: z.boolean(),
     }),
     run: ({ moves }) => {
-      const { rule, at, zeroReady, inService } = shortManifold(moves)
-      return { rule, at, zeroReady, inService }
+      const { rule, at, end } = judgeSequence(manifold('one-vent', 'in service'), moves.map(asMove))
+      const isolated = end.open.has('E') && !end.open.has('H') && !end.open.has('L')
+      return { rule, at, zeroReady: isolated, inService: onlyOpen(end, 'H', 'L') }
     },
-    example: { moves: ['closeL', 'openE', 'closeH', 'openV'] as ShortMove[] },
+    example: { moves: ['closeL', 'openE', 'closeH', 'openV'] as Move[] },
   }),
 ]
