@@ -1,5 +1,12 @@
 import type { Branch } from './branch.ts'
-import { FRESH, type ElementKind, type Memory, type Params, type Situation } from './element.ts'
+import {
+  FRESH,
+  type ElementKind,
+  type Memory,
+  type Params,
+  type Situation,
+  type Solved as SolvedElement,
+} from './element.ts'
 import { elementKind } from './elements/index.ts'
 import { GROUND, paramsOf, type NetElement } from './netlist.ts'
 import { settle, type Placed } from './newton.ts'
@@ -94,3 +101,13 @@ export function operatingPoint(parts: readonly Part[], substitute: Substitute = 
 
 export const across = (at: Operating, part: Part, a: string, b: string): number =>
   at.voltage(nodeOf(part.e, a)) - at.voltage(nodeOf(part.e, b))
+
+/** A part as its element sees it in the solved circuit. */
+export const solvedPart = (at: Operating, part: Part): SolvedElement => ({
+  p: part.p,
+  m: part.m,
+  has: part.has,
+  id: part.e.id,
+  v: (a, b) => across(at, part, a, b),
+  i: (terminal) => at.current(part, terminal),
+})

@@ -1,10 +1,8 @@
-import { numberOf } from './element.ts'
-import { sayNumber } from '../quantity/round.ts'
+import { across, nodeOf, operatingPoint, solvedPart, type Operating, type Part } from './circuit.ts'
 import type { Branch } from './branch.ts'
-import { across, nodeOf, operatingPoint, type Operating, type Part } from './circuit.ts'
-import { senses } from './elements/discrete.ts'
+import type { Sending } from './element.ts'
 import { Islands } from './islands.ts'
-import { bitOf, fuseOf, inputReading, supplyVoltage } from './switching.ts'
+import { milliamps, volts } from './say.ts'
 
 export interface CircuitFinding {
   readonly code: string
@@ -12,25 +10,14 @@ export interface CircuitFinding {
   readonly says: string
 }
 
-const volts = (v: number) => `${sayNumber(v, 4)} V`
-const milliamps = (a: number) => `${sayNumber(a * 1000, 4)} mA`
-
-/** Main terminals of the devices that a loop's current must pass or come from. */
-const LOOP_DEVICES: Readonly<Record<string, readonly [string, string]>> = {
-  tx2: ['plus', 'minus'],
-  tx4active: ['plus', 'minus'],
-  tx4passive: ['plus', 'minus'],
-  tx3: ['vp', 'vn'],
-  sensor2: ['plus', 'minus'],
-  sensor3: ['bn', 'bu'],
-  namur: ['plus', 'minus'],
-}
+/** Above this a receiver is over its range, A. */
+const OVER_RANGE_A = 0.0205
 const NOTHING_A = 1e-5
 const REVERSED_V = -0.5
 
 /** Terminals of a device whose island lacks the 0 V reference once the device is taken out. */
 export function deadTerminals(parts: readonly Part[], part: Part): string[] | null {
-  const ends = LOOP_DEVICES[part.kind.type]
+  const { ends } = part.kind
   if (!ends) return null
   const islands = new Islands(parts, part)
   const [a, b] = ends
@@ -46,27 +33,10 @@ function nearestOpen(parts: readonly Part[], node: string): string {
   return touching ? `; ${touching.e.id} is open there` : ''
 }
 
-const forward: Readonly<Record<string, readonly [string, string]>> = {
-  tx2: ['plus', 'minus'],
-  tx4passive: ['plus', 'minus'],
-  sensor2: ['plus', 'minus'],
-  sensor3: ['bn', 'bu'],
-  indicator: ['plus', 'minus'],
-  led: ['a', 'k'],
-}
-function isReversed(at: Operating, part: Part): boolean {
-  const ends = forward[part.kind.type]
-  if (!ends) return false
-  const bridged =
-    (part.kind.type === 'tx2' && part.p['reverse'] === 'bridge') ||
-    (part.kind.type === 'sensor2' && part.p['bridge'] === true)
-  return !bridged && across(at, part, ends[0], ends[1]) < REVERSED_V
-}
-
-const TRANSMITTERS = ['tx2', 'tx4active', 'tx4passive', 'tx3']
-/** Current of a transmitter's loop, A, always positive when it works. */
-const loopCurrent = (at: Operating, part: Part): number =>
-  Math.abs(at.current(part, part.kind.type === 'tx3' ? 'out' : 'plus'))
+const isReversed = (at: Operating, part: Part): boolean =>
+  part.kind.oneWay !== undefined &&
+  part.kind.bridged?.(part.p) !== true &&
+  across(at, part, ...part.kind.oneWay) < REVERSED_V
 
 /** Sources that can drive a loop; each becomes a plain voltage behind its resistance in the test. */
 function asPlainSource(part: Part, b: Branch, off: boolean): Branch[] {
@@ -79,25 +49,20 @@ function asPlainSource(part: Part, b: Branch, off: boolean): Branch[] {
     ]
   }
   if (off && b.law.kind === 'V') return [{ ...b, law: { kind: 'V', e: 0 } }]
-  if (off && part.kind.type === 'tx4active' && b.role === 'main') return []
+  if (off && part.kind.active && b.role === 'main') return []
   return [b]
 }
 
-const SMALLEST_SOURCE_V = 5
 const MOVES_V = 1
 
 /** Whether at least so many sources drive the loop of a device that has been taken out. */
 function driven(parts: readonly Part[], device: Part, least: number): boolean {
-  const isSource = (part: Part) =>
-    part.kind.type === 'supply' ||
-    (part.kind.type === 'vsource' && numberOf(part.p, 'v') >= SMALLEST_SOURCE_V) ||
-    (part.kind.type === 'ai' && part.has('sup')) ||
-    (part.kind.type === 'tx4passive' && part.has('auxP')) ||
-    (part.kind.type === 'tx4active' && part !== device)
   // Supplies that are joined directly at both ends are one.
   const groups = new Map<string, Part[]>()
-  for (const part of parts.filter(isSource)) {
-    const key = part.kind.type === 'supply' ? `${nodeOf(part.e, 'p')}|${nodeOf(part.e, 'n')}` : part.e.id
+  for (const part of parts) {
+    const { drives, active, joined } = part.kind
+    if (!drives?.(part) || (active && part === device)) continue
+    const key = joined ? joined.map((t) => nodeOf(part.e, t)).join('|') : part.e.id
     groups.set(key, [...(groups.get(key) ?? []), part])
   }
   if (groups.size < least) return false
@@ -119,19 +84,18 @@ function driven(parts: readonly Part[], device: Part, least: number): boolean {
   return moving >= least
 }
 
-function transmitterFindings(parts: readonly Part[], at: Operating, part: Part): CircuitFinding[] {
+function transmitterFindings(
+  parts: readonly Part[],
+  at: Operating,
+  part: Part,
+  { at: terminal, sets_A, needs_V, most_V, sources }: Sending,
+): CircuitFinding[] {
   const found = (code: string, says: string): CircuitFinding => ({ code, element: part.e.id, says })
   const out: CircuitFinding[] = []
-  const set = numberOf(part.p, 'i')
-  const i = loopCurrent(at, part)
-  const ends = LOOP_DEVICES[part.kind.type] ?? ['plus', 'minus']
-  const v = across(at, part, ends[0], ends[1])
-  if (set > NOTHING_A && i < NOTHING_A && !isReversed(at, part)) {
-    const overRange = parts.some(
-      (r) =>
-        (r.kind.type === 'receiver' || r.kind.type === 'ai') &&
-        across(at, r, 'in', 'com') / numberOf(r.p, 'rNominal') > 0.0205,
-    )
+  const i = Math.abs(at.current(part, terminal))
+  const v = across(at, part, ...(part.kind.ends ?? ['plus', 'minus']))
+  if (sets_A > NOTHING_A && i < NOTHING_A && !isReversed(at, part)) {
+    const overRange = parts.some((r) => (r.kind.shows_A?.(solvedPart(at, r)) ?? 0) > OVER_RANGE_A)
     out.push(
       found(
         'NO_LOOP_CURRENT',
@@ -140,142 +104,42 @@ function transmitterFindings(parts: readonly Part[], at: Operating, part: Part):
           : `No current at ${part.e.id}: no loop power, or the loop is open.`,
       ),
     )
-  } else if (i >= NOTHING_A && i < 0.995 * set) {
-    const need =
-      part.kind.type === 'tx2' || part.kind.type === 'tx4passive'
-        ? `; it needs ${volts(numberOf(part.p, 'vLift'))}`
-        : ''
+  } else if (i >= NOTHING_A && i < 0.995 * sets_A)
     out.push(
       found(
         'NOT_REGULATING',
-        `Only ${volts(Math.abs(v))} at ${part.e.id}${need}: it passes ${milliamps(i)} instead of ${milliamps(set)}.`,
+        `Only ${volts(Math.abs(v))} at ${part.e.id}${needs_V === undefined ? '' : `; it needs ${volts(needs_V)}`}: it passes ${milliamps(i)} instead of ${milliamps(sets_A)}.`,
       ),
     )
-  }
-  if (part.kind.type !== 'tx3' && driven(parts, part, part.kind.type === 'tx4active' ? 1 : 2))
+  if (sources !== null && driven(parts, part, sources))
     out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Take one of them away.`))
-  if ((part.kind.type === 'tx2' || part.kind.type === 'tx4passive') && v > numberOf(part.p, 'vMax'))
-    out.push(
-      found(
-        'OVER_VOLTAGE',
-        `${volts(v)} at ${part.e.id} is above its maximum of ${volts(numberOf(part.p, 'vMax'))}.`,
-      ),
-    )
+  if (most_V !== undefined && v > most_V)
+    out.push(found('OVER_VOLTAGE', `${volts(v)} at ${part.e.id} is above its maximum of ${volts(most_V)}.`))
   return out
 }
 
 function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   const found = (code: string, says: string): CircuitFinding => ({ code, element: part.e.id, says })
   const out: CircuitFinding[] = []
-  const { p } = part
-  const type = part.kind.type
-  if (isReversed(at, part)) out.push(found('REVERSED', `Polarity reversed at ${part.e.id}.`))
-  if (
-    (type === 'receiver' || type === 'ai') &&
-    Math.abs(at.current(part, 'in')) > numberOf(p, 'iMax') * (1 + 1e-6) &&
-    type === 'receiver'
-  )
-    out.push(found('OVER_CURRENT', `Input ${part.e.id} is overloaded: ${milliamps(at.current(part, 'in'))}.`))
-  if (
-    type === 'ai' &&
-    Math.abs(across(at, part, 'in', 'com') / Math.max(1e-6, numberOf(p, 'r'))) >
-      numberOf(p, 'iMax') * (1 + 1e-6)
-  )
-    out.push(
-      found(
-        'OVER_CURRENT',
-        `Input ${part.e.id} is overloaded: ${milliamps(across(at, part, 'in', 'com') / numberOf(p, 'r'))}.`,
-      ),
-    )
-  const limit =
-    type === 'supply' || type === 'isolator' || (type === 'ai' && part.has('sup'))
-      ? numberOf(p, 'iLimit')
-      : type === 'tx4passive' && part.has('auxP')
-        ? numberOf(p, 'auxLimit')
-        : null
+  const { kind, p, m } = part
+  const { id } = part.e
+  if (isReversed(at, part)) out.push(found('REVERSED', `Polarity reversed at ${id}.`))
+  const limit = kind.limit_A?.(part) ?? null
   const delivered = at.through(part, 'feed') + at.through(part, 'aux')
   if (limit !== null && delivered > 0.98 * limit)
-    out.push(found('SUPPLY_LIMIT', `Supply ${part.e.id} is in its current limit of ${milliamps(limit)}.`))
-  const supply = supplyVoltage(at, part)
-  if (supply !== null && !part.m.powered)
-    out.push(
-      found(
-        'SUPPLY_RANGE',
-        `Supply at ${part.e.id} is ${volts(supply)}; it needs ${volts(numberOf(p, 'vMin'))}.`,
-      ),
-    )
-  else if (supply !== null && type === 'sensor3' && supply > numberOf(p, 'vMax'))
-    out.push(
-      found(
-        'SUPPLY_RANGE',
-        `Supply at ${part.e.id} is ${volts(supply)}; at most ${volts(numberOf(p, 'vMax'))}.`,
-      ),
-    )
-  const fuse = fuseOf(part)
-  if (fuse && part.m.blown.includes(fuse.name))
-    out.push(
-      found(
-        'FUSE_BLOWN',
-        type === 'dmm'
-          ? `The ${fuse.name} fuse of meter ${part.e.id} has blown.`
-          : `Fuse ${part.e.id} has blown.`,
-      ),
-    )
-  if (type === 'dmm' && p['jack'] !== p['dial'])
-    out.push(
-      found(
-        'METER_JACK',
-        `Meter ${part.e.id}: the lead is in the ${p['jack']} jack and the dial stands at ${p['dial']}.`,
-      ),
-    )
-  if (type === 'di' && bitOf(at, part) === 'undefined') {
-    const { v, i } = inputReading(at, part)
-    out.push(
-      found(
-        'INPUT_UNDEFINED',
-        `Input ${part.e.id} sees neither a valid 0 nor a valid 1: ${volts(v)}, ${milliamps(i)}.`,
-      ),
-    )
+    out.push(found('SUPPLY_LIMIT', `Supply ${id} is in its current limit of ${milliamps(limit)}.`))
+  if (kind.supplied) {
+    const supply = across(at, part, ...kind.supplied.at)
+    const [least, most] = [kind.supplied.least_V(p), kind.supplied.most_V?.(p) ?? Infinity]
+    if (!m.powered)
+      out.push(found('SUPPLY_RANGE', `Supply at ${id} is ${volts(supply)}; it needs ${volts(least)}.`))
+    else if (supply > most)
+      out.push(found('SUPPLY_RANGE', `Supply at ${id} is ${volts(supply)}; at most ${volts(most)}.`))
   }
-  if (
-    type === 'sensor3' &&
-    Math.max(Math.abs(at.current(part, 'bk')), part.has('wh') ? Math.abs(at.current(part, 'wh')) : 0) >
-      numberOf(p, 'iMax')
-  )
-    out.push(
-      found(
-        'OUTPUT_OVERLOAD',
-        `The load at ${part.e.id} is too heavy: ${milliamps(Math.abs(at.current(part, 'bk')))}. Use an interposing relay.`,
-      ),
-    )
-  if (type === 'sensor2') {
-    const i = Math.abs(at.current(part, 'plus'))
-    if (i > numberOf(p, 'iMax'))
-      out.push(
-        found(
-          'OUTPUT_OVERLOAD',
-          `The load at ${part.e.id} is too heavy: ${milliamps(i)}. Use an interposing relay.`,
-        ),
-      )
-    else if (senses(p) && i < numberOf(p, 'iMin'))
-      out.push(
-        found(
-          'MIN_LOAD',
-          `The load at ${part.e.id} is too light: ${milliamps(i)} of at least ${milliamps(numberOf(p, 'iMin'))}. Add a resistor in parallel with the input.`,
-        ),
-      )
-  }
+  const fuse = kind.fuse?.(part)
+  if (fuse && m.blown.includes(fuse.name)) out.push(found('FUSE_BLOWN', `${id}: ${fuse.says}`))
+  for (const told of kind.tells?.(solvedPart(at, part)) ?? []) out.push({ element: id, ...told })
   return out
-}
-
-const SOURCE_NODES: Readonly<Record<string, readonly string[]>> = {
-  supply: ['p'],
-  vsource: ['p'],
-  ai: ['sup'],
-  tx4passive: ['auxP'],
-  namurAmp: ['plus'],
-  tx4active: ['plus'],
-  isolator: ['fp'],
 }
 
 /** What is wrong in a solved circuit, each with the element and a sentence. */
@@ -283,32 +147,34 @@ export function circuitFindings(parts: readonly Part[], at: Operating, chatter: 
   const out: CircuitFinding[] = []
   const islands = new Islands(parts)
   for (const part of parts) {
-    for (const t of SOURCE_NODES[part.kind.type] ?? [])
+    const { kind } = part
+    const { id: element } = part.e
+    for (const t of kind.feeds ?? [])
       if (part.has(t) && !islands.grounded(nodeOf(part.e, t)))
         out.push({
           code: 'FLOATING',
-          element: part.e.id,
-          says: `The loop of ${part.e.id} is isolated from 0 V: voltages to 0 V mean nothing there, only differences do.`,
+          element,
+          says: `The loop of ${element} is isolated from 0 V: voltages to 0 V mean nothing there, only differences do.`,
         })
     const dead = deadTerminals(parts, part)
     if (dead !== null && dead.length > 0)
       out.push({
         code: 'NO_RETURN_PATH',
-        element: part.e.id,
+        element,
         says: dead
           .map(
             (t) =>
-              `No path back from terminal ${part.e.id}.${t} to 0 V${nearestOpen(parts, nodeOf(part.e, t))}.`,
+              `No path back from terminal ${element}.${t} to 0 V${nearestOpen(parts, nodeOf(part.e, t))}.`,
           )
           .join(' '),
       })
-    if (TRANSMITTERS.includes(part.kind.type)) out.push(...transmitterFindings(parts, at, part))
+    if (kind.sends) out.push(...transmitterFindings(parts, at, part, kind.sends(part.p)))
     out.push(...deviceFindings(at, part))
-    if (chatter && part.kind.type === 'relay')
+    if (chatter && kind.pulled)
       out.push({
         code: 'RELAY_CHATTER',
-        element: part.e.id,
-        says: `Relay ${part.e.id} chatters: its own contact takes its coil away.`,
+        element,
+        says: `Relay ${element} chatters: its own contact takes its coil away.`,
       })
   }
   return out

@@ -1,10 +1,9 @@
-import { numberOf } from './element.ts'
-import { across, partsOf, type Operating, type Part } from './circuit.ts'
+import { across, partsOf, solvedPart, type Operating, type Part } from './circuit.ts'
 import type { Memory } from './element.ts'
 import { circuitFindings, deadTerminals, type CircuitFinding } from './findings.ts'
 import { sourceConflict } from './islands.ts'
 import type { NetElement } from './netlist.ts'
-import { bitOf, fuseOf, inputReading, steadyState } from './switching.ts'
+import { steadyState } from './switching.ts'
 
 /** Every readable value by its written name: V(A), I(R1.a), bit(DI1), read(DMM) ... */
 export type Readings = Readonly<Record<string, number | string | null>>
@@ -12,14 +11,6 @@ export type Readings = Readonly<Record<string, number | string | null>>
 export interface Solution {
   readonly values: Readings
   readonly findings: readonly CircuitFinding[]
-}
-
-/** State of a NAMUR switching amplifier by the current it delivers. @see IEC 60947-5-6 */
-function amplifierState(i_A: number): string {
-  if (i_A < 1e-4) return 'wire_break'
-  if (i_A <= 1.2e-3) return 'low'
-  if (i_A > 6.5e-3) return 'short_circuit'
-  return i_A >= 2.1e-3 ? 'high' : 'undefined'
 }
 
 function readable(parts: readonly Part[], part: Part, at: Operating): Record<string, number | string | null> {
@@ -30,44 +21,21 @@ function readable(parts: readonly Part[], part: Part, at: Operating): Record<str
   const [a, b] = part.kind.terminals
   if (terminals.length === 2 && a !== undefined && b !== undefined)
     out[`P(${id})`] = across(at, part, a, b) * at.current(part, a)
-  switch (part.kind.type) {
-    case 'relay':
-      out[`state(${id})`] = part.m.on ? 'on' : 'off'
-      break
-    case 'sensor3':
-    case 'tx3':
-      out[`state(${id})`] = part.m.powered ? 'powered' : 'unpowered'
-      break
-    case 'fuse':
-      out[`state(${id})`] = part.m.blown.includes('fuse') ? 'blown' : 'ok'
-      break
-    case 'dmm': {
-      const fuse = fuseOf(part)
-      out[`state(${id})`] = fuse && part.m.blown.includes(fuse.name) ? 'blown' : 'ok'
-      const { p } = part
-      out[`read(${id})`] =
-        p['jack'] !== p['dial']
-          ? null
-          : p['jack'] === 'V'
-            ? across(at, part, 'red', 'black')
-            : at.current(part, 'red')
-      break
-    }
-    case 'di': {
-      const { v, i } = inputReading(at, part)
-      Object.assign(out, { [`bit(${id})`]: bitOf(at, part), [`vin(${id})`]: v, [`iin(${id})`]: i })
-      break
-    }
-    case 'receiver':
-    case 'ai': {
-      const shown = across(at, part, 'in', 'com') / numberOf(part.p, 'rNominal')
-      Object.assign(out, { [`shown(${id})`]: shown, [`pct(${id})`]: ((shown - 0.004) / 0.016) * 100 })
-      break
-    }
-    case 'namurAmp':
-      out[`amp(${id})`] = amplifierState(-at.current(part, 'plus'))
-      break
+  const { kind, m } = part
+  const solved = solvedPart(at, part)
+  const say = (name: string, value: number | string | null) => (out[`${name}(${id})`] = value)
+  if (kind.pulled) say('state', m.on ? 'on' : 'off')
+  if (kind.supplied) say('state', m.powered ? 'powered' : 'unpowered')
+  if (kind.fuse) {
+    const fuse = kind.fuse(part)
+    say('state', fuse && m.blown.includes(fuse.name) ? 'blown' : 'ok')
   }
+  const shown = kind.shows_A?.(solved)
+  if (shown !== undefined) {
+    say('shown', shown)
+    say('pct', ((shown - 0.004) / 0.016) * 100)
+  }
+  for (const [name, value] of Object.entries(kind.reads?.(solved) ?? {})) say(name, value)
   const dead = deadTerminals(parts, part)
   if (dead !== null) out[`dead(${id})`] = dead.length > 0 ? dead.join(',') : 'none'
   return out

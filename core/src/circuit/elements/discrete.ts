@@ -1,5 +1,6 @@
 import { conductance, outputSwitch, symmetricLaw, type Branch } from '../branch.ts'
-import { defineElement, type ElementKind, type Situation } from '../element.ts'
+import { defineElement, type BitState, type ElementKind, type Situation, type Solved } from '../element.ts'
+import { milliamps, volts } from '../say.ts'
 
 /** Models of digital inputs by IEC 61131-2 type; check the card's data sheet. */
 export const INPUT_TYPES = {
@@ -15,6 +16,39 @@ export const inputType = (p: { readonly iecType?: unknown }) =>
 /** Whether the sensing function calls for a conducting output. */
 export const senses = (p: { readonly target?: unknown; readonly fn?: unknown }): boolean =>
   (p.target === true) !== (p.fn === 'nc')
+
+/** State of a NAMUR switching amplifier by the current it delivers. @see IEC 60947-5-6 */
+function amplifierState(i_A: number): string {
+  if (i_A < 1e-4) return 'wire_break'
+  if (i_A <= 1.2e-3) return 'low'
+  if (i_A > 6.5e-3) return 'short_circuit'
+  return i_A >= 2.1e-3 ? 'high' : 'undefined'
+}
+
+type Input = Solved<{ readonly mode: string; readonly iecType: number }>
+/** A digital input's voltage and current in its own direction. */
+function inputReading({ p, v, i }: Input): { v: number; i: number } {
+  const [volt, ampere] = [v('in', 'com'), i('in')]
+  if (p.mode === 'bidir') return { v: Math.abs(volt), i: Math.abs(ampere) }
+  return p.mode === 'source' ? { v: -volt, i: -ampere } : { v: volt, i: ampere }
+}
+/**
+ * State of a digital input.
+ * @see IEC 61131-2, standard operating ranges of 24 V digital inputs
+ */
+function bitOf(s: Input): BitState {
+  const { v, i } = inputReading(s)
+  const { on, off } = inputType(s.p)
+  // A current held at the model's own ceiling must not miss its limit by a rounding.
+  const eps = 1e-9
+  if (v >= on.v - eps && i >= on.i - eps) return 1
+  return v <= off.v + eps || (v < on.v && i <= off.i + eps) ? 0 : 'undefined'
+}
+
+const tooHeavy = (id: string, load_A: number) => ({
+  code: 'OUTPUT_OVERLOAD',
+  says: `The load at ${id} is too heavy: ${milliamps(load_A)}. Use an interposing relay.`,
+})
 
 /** What an electronic output is told by its label. */
 interface Output {
@@ -48,6 +82,7 @@ export const discrete: readonly ElementKind[] = [
     optional: ['com', 'no', 'nc', 'com2', 'no2', 'nc2'],
     params: { rCoil: null, vNom: 24, pullIn: 0.75, dropOut: 0.1, rContact: 0.05 },
     positive: ['rCoil', 'vNom', 'pullIn'],
+    pulled: ({ p, m, v }) => Math.abs(v('a1', 'a2')) / p.vNom >= (m.on ? p.dropOut : p.pullIn),
     notNegative: ['rContact', 'dropOut'],
     branches: ({ p, m, has }) => [
       conductance('a1', 'a2', p.rCoil),
@@ -84,6 +119,13 @@ export const discrete: readonly ElementKind[] = [
     positive: ['iSc', 'iq'],
     notNegative: ['vDrop', 'rOn', 'iLeak'],
     choices: { out: ['pnp', 'npn', 'pp'], fn: ['no', 'nc'] },
+    ends: ['bn', 'bu'],
+    oneWay: ['bn', 'bu'],
+    supplied: { at: ['bn', 'bu'], least_V: (p) => p.vMin, most_V: (p) => p.vMax },
+    tells: ({ id, p, i, has }) =>
+      Math.max(Math.abs(i('bk')), has('wh') ? Math.abs(i('wh')) : 0) > p.iMax
+        ? [tooHeavy(id, Math.abs(i('bk')))]
+        : [],
     branches: (s) => {
       const { p, has } = s
       const iq = p.iq
@@ -117,6 +159,21 @@ export const discrete: readonly ElementKind[] = [
     positive: ['iSc'],
     notNegative: ['vDrop', 'rOn', 'iLeak', 'iMin'],
     choices: { fn: ['no', 'nc'] },
+    ends: ['plus', 'minus'],
+    oneWay: ['plus', 'minus'],
+    bridged: (p) => p.bridge,
+    tells: ({ id, p, i }) => {
+      const load = Math.abs(i('plus'))
+      if (load > p.iMax) return [tooHeavy(id, load)]
+      return senses(p) && load < p.iMin
+        ? [
+            {
+              code: 'MIN_LOAD',
+              says: `The load at ${id} is too light: ${milliamps(load)} of at least ${milliamps(p.iMin)}. Add a resistor in parallel with the input.`,
+            },
+          ]
+        : []
+    },
     branches: ({ p }) => {
       if (!senses(p)) return symmetricLaw('plus', 'minus', p.iLeak / 2, p.iLeak)
       const on = (a: string, b: string) => outputSwitch(a, b, p.rOn, p.vDrop, p.iSc)
@@ -129,6 +186,7 @@ export const discrete: readonly ElementKind[] = [
     terminals: ['plus', 'minus'],
     params: { target: false, rFree: 1200, rTarget: 12000 },
     positive: ['rFree', 'rTarget'],
+    ends: ['plus', 'minus'],
     branches: ({ p }) => [conductance('plus', 'minus', p.target ? p.rTarget : p.rFree)],
     conducts: () => [['plus', 'minus']],
   }),
@@ -137,6 +195,8 @@ export const discrete: readonly ElementKind[] = [
     terminals: ['plus', 'minus'],
     params: { v: 8.2, r: 1000 },
     positive: ['r'],
+    feeds: ['plus'],
+    reads: ({ i }) => ({ amp: amplifierState(-i('plus')) }),
     branches: ({ p }) => [
       conductance('plus', 'minus', p.r),
       { a: 'minus', b: 'plus', law: { kind: 'I', i: p.v / p.r } },
@@ -149,6 +209,21 @@ export const discrete: readonly ElementKind[] = [
     params: { mode: 'sink', iecType: 1, r: undefined, iMax: undefined },
     positive: ['r', 'iMax'],
     choices: { mode: ['sink', 'source', 'bidir'], iecType: [1, 2, 3] },
+    bit: bitOf,
+    reads: (s) => {
+      const { v, i } = inputReading(s)
+      return { bit: bitOf(s), vin: v, iin: i }
+    },
+    tells: (s) => {
+      if (bitOf(s) !== 'undefined') return []
+      const { v, i } = inputReading(s)
+      return [
+        {
+          code: 'INPUT_UNDEFINED',
+          says: `Input ${s.id} sees neither a valid 0 nor a valid 1: ${volts(v)}, ${milliamps(i)}.`,
+        },
+      ]
+    },
     branches: ({ p }) => {
       const type = inputType(p)
       return symmetricLaw('in', 'com', 1 / (p.r ?? type.r), p.iMax ?? type.iMax)

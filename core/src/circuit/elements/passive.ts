@@ -25,12 +25,19 @@ function conductor(p: ParamsOf<typeof WIRE>): Conductor {
   }
 }
 
-const diode = (type: string, vf: number, iF: number, n: number): ElementKind =>
+const diode = (
+  type: string,
+  vf: number,
+  iF: number,
+  n: number,
+  more: Pick<ElementKind, 'oneWay'> = {},
+): ElementKind =>
   defineElement({
     type,
     terminals: ['a', 'k'],
     params: { vf, iF, n },
     positive: ['vf', 'iF', 'n'],
+    ...more,
     branches: ({ p }) => [diodeLaw('a', 'k', p.vf, p.iF, p.n)],
     conducts: () => [['a', 'k']],
   })
@@ -78,6 +85,7 @@ export const passive: readonly ElementKind[] = [
     terminals: ['a', 'b'],
     params: { rating: null, r: 0.15, blow: 1.5 },
     positive: ['rating', 'blow'],
+    fuse: ({ p }) => ({ name: 'fuse', rating_A: p.rating, blow: p.blow, says: 'The fuse has blown.' }),
     notNegative: ['r'],
     branches: ({ p, m }) => (m.blown.includes('fuse') ? [] : [conductance('a', 'b', p.r)]),
     conducts: ({ m }) => (m.blown.includes('fuse') ? [] : ab),
@@ -102,7 +110,7 @@ export const passive: readonly ElementKind[] = [
     conducts: whenClosed,
   }),
   diode('diode', 0.7, 0.02, 1.8),
-  diode('led', 1.9, 0.01, 2),
+  diode('led', 1.9, 0.01, 2, { oneWay: ['a', 'k'] }),
   defineElement({
     type: 'lamp',
     terminals: ['a', 'b'],

@@ -1,6 +1,8 @@
 import { supplyLaw } from '../branch.ts'
 import { defineElement, type ElementKind } from '../element.ts'
 
+/** Less than this drives no loop, V. */
+const SMALLEST_SOURCE_V = 5
 const pn = [['p', 'n']] as const
 
 export const sources: readonly ElementKind[] = [
@@ -8,6 +10,8 @@ export const sources: readonly ElementKind[] = [
     type: 'vsource',
     terminals: ['p', 'n'],
     params: { v: null },
+    feeds: ['p'],
+    drives: ({ p }) => p.v >= SMALLEST_SOURCE_V,
     branches: ({ p }) => [{ a: 'p', b: 'n', law: { kind: 'V', e: p.v } }],
     conducts: () => pn,
   }),
@@ -23,6 +27,10 @@ export const sources: readonly ElementKind[] = [
     terminals: ['p', 'n'],
     params: { v: 24, rs: 0.05, iLimit: 2.5 },
     positive: ['rs', 'iLimit'],
+    feeds: ['p'],
+    drives: () => true,
+    joined: ['p', 'n'],
+    limit_A: ({ p }) => p.iLimit,
     branches: ({ p }) => [supplyLaw('p', 'n', p.v, p.rs, p.iLimit)],
     conducts: () => pn,
   }),

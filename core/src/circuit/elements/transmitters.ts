@@ -14,6 +14,10 @@ export const transmitters: readonly ElementKind[] = [
     notNegative: ['i', 'vLift'],
     positive: ['w', 'vMax'],
     choices: { reverse: ['block', 'clamp', 'bridge'] },
+    ends: ['plus', 'minus'],
+    oneWay: ['plus', 'minus'],
+    bridged: (p) => p.reverse === 'bridge',
+    sends: (p) => ({ at: 'plus', sets_A: p.i, needs_V: p.vLift, most_V: p.vMax, sources: 2 }),
     branches: ({ p, has }) => {
       const [i, lift, w] = [p.i, p.vLift, p.w]
       const out: Branch[] = has('test')
@@ -34,6 +38,11 @@ export const transmitters: readonly ElementKind[] = [
     params: { i: null, vCompliance: 15, clamp: true },
     notNegative: ['i'],
     positive: ['vCompliance'],
+    ends: ['plus', 'minus'],
+    active: true,
+    drives: () => true,
+    feeds: ['plus'],
+    sends: (p) => ({ at: 'plus', sets_A: p.i, sources: 1 }),
     branches: ({ p }) => [
       ...sourceLaw('plus', 'minus', p.i, p.vCompliance),
       ...(p.clamp ? [diodeLaw('minus', 'plus', undefined, undefined, undefined, 'clamp')] : []),
@@ -47,6 +56,12 @@ export const transmitters: readonly ElementKind[] = [
     params: { i: null, vLift: 8, vMax: 36, powered: true, auxV: 24, auxRs: 10, auxLimit: 0.03, w: 0.05 },
     notNegative: ['i', 'vLift'],
     positive: ['auxRs', 'auxLimit', 'vMax', 'w'],
+    ends: ['plus', 'minus'],
+    oneWay: ['plus', 'minus'],
+    drives: ({ has }) => has('auxP'),
+    feeds: ['auxP'],
+    limit_A: ({ p, has }) => (has('auxP') ? p.auxLimit : null),
+    sends: (p) => ({ at: 'plus', sets_A: p.i, needs_V: p.vLift, most_V: p.vMax, sources: 2 }),
     branches: ({ p, has }) => [
       ...(p.powered ? transmitterLaw('plus', 'minus', p.i, p.vLift, p.w) : []),
       ...(p.powered && has('auxP') && has('auxN')
@@ -61,6 +76,9 @@ export const transmitters: readonly ElementKind[] = [
     params: { i: null, headroom: 3, iq: 0.01, vMin: 18, w: 0.05 },
     notNegative: ['i', 'headroom'],
     positive: ['iq', 'w'],
+    ends: ['vp', 'vn'],
+    supplied: { at: ['vp', 'vn'], least_V: (p) => p.vMin },
+    sends: (p) => ({ at: 'out', sets_A: p.i, sources: null }),
     branches: ({ p, m }) => [
       {
         a: 'vp',
@@ -86,6 +104,9 @@ export const transmitters: readonly ElementKind[] = [
     terminals: ['fp', 'fn', 'op', 'on'],
     params: { vField: 18, rField: 50, iLimit: 0.025, vCompliance: 12 },
     positive: ['rField', 'iLimit', 'vCompliance'],
+    feeds: ['fp'],
+    limit_A: ({ p }) => p.iLimit,
+    repeats_A: ({ i }) => Math.max(0, -i('fp')),
     branches: ({ p, m }) => [
       supplyLaw('fp', 'fn', p.vField, p.rField, p.iLimit),
       ...sourceLaw('op', 'on', m.repeated_A, p.vCompliance, 'output'),
