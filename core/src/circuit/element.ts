@@ -85,6 +85,8 @@ interface Judged<P> {
   /** Whether it can drive a loop; two that are joined at both of these terminals are one. */
   readonly drives?: (s: Situation<P>) => boolean
   readonly joined?: Pair
+  /** Between these it holds its voltage whatever flows. */
+  readonly stiff?: Pair
   /** Terminals that a feed comes from. */
   readonly feeds?: readonly string[]
   /** What its feed gives at the most, A. */

@@ -43,10 +43,10 @@ export function sourceConflict(parts: readonly Part[]): { element: string; node:
     return up === undefined ? n : root(up)
   }
   for (const part of parts) {
-    if (part.kind.type !== 'vsource') continue
-    const a = root(nodeOf(part.e, 'p'))
-    const b = root(nodeOf(part.e, 'n'))
-    if (a === b) return { element: part.e.id, node: nodeOf(part.e, 'p') }
+    const { stiff } = part.kind
+    if (!stiff) continue
+    const [a, b] = [root(nodeOf(part.e, stiff[0])), root(nodeOf(part.e, stiff[1]))]
+    if (a === b) return { element: part.e.id, node: nodeOf(part.e, stiff[0]) }
     parent.set(a, b)
   }
   return null

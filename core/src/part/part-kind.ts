@@ -170,6 +170,17 @@ export interface PartDefinition<S> {
   readonly input?: (s: S) => { readonly mode: 'sink' | 'source' | 'bidir'; readonly type: 1 | 2 | 3 }
   /** Of a meter: the jack the red lead is in, and the dial. */
   readonly meter?: (s: S) => { readonly jack: string; readonly dial: string }
+  /** How a transmitter's output is wired, and the terminal its current leaves at where that is not plus. */
+  readonly wiredAs?: 'twoWire' | 'threeWire' | 'active' | 'passive' | 'serial'
+  readonly sendsAt?: string
+  /** Its end of a serial line. */
+  readonly line?: 'station' | 'master'
+  /** The kind of part that alone can read it. */
+  readonly readBy?: string
+  /** Loose parts: pulls an input up or down; takes a coil's kick. */
+  readonly looseUse?: 'pulls' | 'suppresses'
+  /** Stands behind the cabinet's terminals and keeps energy out of the field. */
+  readonly guards?: boolean
   /** The conductor of a cable. */
   readonly conductor?: (s: S) => Conductor
 }

@@ -54,9 +54,9 @@ const COLUMNS = [
 type ColumnId = (typeof COLUMNS)[number]['id']
 
 function columnOf(p: KnownPart): ColumnId {
-  if (p.kind.kind === 'terminal-strip') return p.kind.placeOf?.(p.s) === 'box' ? 'box' : 'terminals'
-  if (p.kind.kind === 'barrier') return 'terminals'
-  return p.kind.place === 'tool' ? 'cabinet' : p.kind.place
+  const place = p.kind.placeOf?.(p.s) ?? p.kind.place
+  if (place === 'cabinet' && p.kind.duty === 'through') return 'terminals'
+  return place === 'tool' ? 'cabinet' : place
 }
 
 const RANK = [

@@ -181,8 +181,8 @@ function mainsFindings(w: Wiring, e: Energised): Finding[] {
 
 function serialFindings(w: Wiring, parts: readonly KnownPart[], e: Energised): Finding[] {
   const out: Finding[] = []
-  const station = parts.find((p) => p.kind.kind === 'serial-sensor')
-  const master = parts.find((p) => p.kind.kind === 'serial-port' || p.kind.kind === 'digital-converter')
+  const station = parts.find((p) => p.kind.line === 'station')
+  const master = parts.find((p) => p.kind.line === 'master')
   if (!station || !master) return out
   const rest = (p: KnownPart) => (e.volts(address(p.id, 'A')) ?? 0) - (e.volts(address(p.id, 'B')) ?? 0)
   if (rest(master) > 0.05 && rest(station) < -0.05)
@@ -216,7 +216,7 @@ function mismatchFindings(parts: readonly KnownPart[], e: Energised): Finding[] 
   const sensor = parts.find((p) => p.kind.duty === 'sensor')
   const input = parts.find((p) => p.kind.duty === 'input')
   if (!sensor || !input || parts.some((p) => p.kind.duty === 'switching')) return []
-  if (parts.some((p) => p.kind.kind === 'resistor')) return []
+  if (parts.some((p) => p.kind.looseUse === 'pulls')) return []
   const switching = switchingOf(sensor)
   const way = wayOf(input, switching)
   if (fits(switching, way)) return []
@@ -268,9 +268,7 @@ function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Ene
     (p) => p.kind.duty === 'transmitter' && typeof e.values[`I(${p.id}.plus)`] === 'number',
   )
   if (!tx || !state.power) return []
-  const sent = Math.abs(
-    Number(e.values[`I(${tx.id}.${tx.kind.kind === 'three-wire-transmitter' ? 'out' : 'plus'})`]),
-  )
+  const sent = Math.abs(Number(e.values[`I(${tx.id}.${tx.kind.sendsAt ?? 'plus'})`]))
   if (sent < 1e-4) return []
   const out: Finding[] = []
   for (const [name, value] of Object.entries(e.values)) {

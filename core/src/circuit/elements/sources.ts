@@ -10,6 +10,7 @@ export const sources: readonly ElementKind[] = [
     type: 'vsource',
     terminals: ['p', 'n'],
     params: { v: null },
+    stiff: ['p', 'n'],
     feeds: ['p'],
     drives: ({ p }) => p.v >= SMALLEST_SOURCE_V,
     branches: ({ p }) => [{ a: 'p', b: 'n', law: { kind: 'V', e: p.v } }],

@@ -8,6 +8,7 @@ export const barrier = definePart({
   place: 'cabinet',
   duty: 'through',
   prefix: 'BR',
+  guards: true,
   settings: [
     number('out_ohm', 'Leg 1 end to end', 'Ω', 306, 1, 2000),
     number('back_ohm', 'Leg 2 end to end', 'Ω', 20, 0, 2000),

@@ -9,6 +9,7 @@ export const digitalConverter = definePart({
   place: 'rack',
   duty: 'receiver',
   prefix: 'DC',
+  line: 'master',
   settings: [
     number('input_ohm', 'Input resistance', 'Ω', 50, 1, 500),
     number('own_mA', 'Own consumption', 'mA', 60, 1, 1000),

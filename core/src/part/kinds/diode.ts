@@ -7,6 +7,7 @@ export const diode = definePart({
   place: 'cabinet',
   duty: 'loose',
   prefix: 'VD',
+  looseUse: 'suppresses',
   settings: [],
   terminals: () => [term('a', 'A', 'through', 'left'), term('k', 'K', 'through', 'right')],
   label: () => 'anode A, cathode K (ring)',

@@ -16,6 +16,7 @@ export const fourWireActive = definePart({
   place: 'field',
   duty: 'transmitter',
   prefix: 'TX',
+  wiredAs: 'active',
   settings: [number('compliance_V', 'Output drives up to', 'V', 15, 2, 30), ...powerSettings],
   terminals: (s) => [
     term('plus', 'I+', 'loop+', 'right'),

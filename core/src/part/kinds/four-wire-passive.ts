@@ -17,6 +17,7 @@ export const fourWirePassive = definePart({
   place: 'field',
   duty: 'transmitter',
   prefix: 'TX',
+  wiredAs: 'passive',
   settings: [
     number('lift_V', 'Output needs', 'V', 8, 1, 30),
     number('max_V', 'Highest at the output', 'V', 36, 5, 60),

@@ -7,6 +7,7 @@ export const namurSensor = definePart({
   place: 'field',
   duty: 'sensor',
   prefix: 'ZS',
+  readBy: 'namur-amplifier',
   settings: [],
   terminals: () => [term('plus', 'BN +', 'bn', 'right'), term('minus', 'BU −', 'bu', 'right')],
   actuate: () => ({ on: 'target present', off: 'no target' }),

@@ -8,6 +8,7 @@ export const resistor = definePart({
   place: 'cabinet',
   duty: 'loose',
   prefix: 'R',
+  looseUse: 'pulls',
   settings: [
     number('r_ohm', 'Resistance', 'Ω', 250, 0, 10_000_000),
     number('power_W', 'Power rating', 'W', 0.5, 0.05, 100),

@@ -8,6 +8,7 @@ export const serialPort = definePart({
   place: 'rack',
   duty: 'link',
   prefix: 'SP',
+  line: 'master',
   settings: [],
   terminals: () => [
     term('A', 'A', 'A', 'left'),

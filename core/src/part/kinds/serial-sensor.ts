@@ -9,6 +9,8 @@ export const serialSensor = definePart({
   place: 'field',
   duty: 'transmitter',
   prefix: 'TX',
+  wiredAs: 'serial',
+  line: 'station',
   settings: [
     number('own_mA', 'Own consumption', 'mA', 40, 1, 1000),
     number('min_V', 'Lowest supply', 'V', 10, 5, 30),

@@ -8,6 +8,8 @@ export const threeWireTransmitter = definePart({
   place: 'field',
   duty: 'transmitter',
   prefix: 'TX',
+  wiredAs: 'threeWire',
+  sendsAt: 'out',
   settings: [
     number('min_V', 'Lowest supply', 'V', 18, 5, 36),
     number('own_mA', 'Own consumption', 'mA', 50, 1, 500),

@@ -8,6 +8,7 @@ export const twoWireTransmitter = definePart({
   place: 'field',
   duty: 'transmitter',
   prefix: 'TX',
+  wiredAs: 'twoWire',
   settings: [
     number('lift_V', 'Lift-off voltage', 'V', 12, 1, 40),
     number('max_V', 'Highest voltage', 'V', 42, 5, 60),

@@ -26,13 +26,15 @@ function chain(b: Builder, items: readonly (readonly [string, string])[], back: 
   return first[0]
 }
 
+const hasOwnSupply = (p: KnownPart): boolean => p.terminals.some((t) => t.id === 'V+')
+
 /** Supplies of converters and of the transmitter itself. */
 function ownSupplies(b: Builder, tx: KnownPart): void {
-  for (const p of b.all('receiver').filter((r) => r.kind.kind === 'digital-converter')) {
+  for (const p of b.all('receiver').filter(hasOwnSupply)) {
     b.wire(b.plus(p.id), address(p.id, 'V+'))
     b.wire(address(p.id, 'V-'), b.minus(p.id))
   }
-  if (tx.terminals.some((t) => t.id === 'V+')) {
+  if (hasOwnSupply(tx)) {
     b.run(address(tx.id, 'V+'), b.plus(tx.id))
     b.run(address(tx.id, 'V-'), b.minus(tx.id))
   }
@@ -47,14 +49,14 @@ function ownSupplies(b: Builder, tx: KnownPart): void {
 function passiveLoop(b: Builder, tx: KnownPart): { readonly from: string; readonly into: string } {
   const isolator = b.first('repeater')
   const items = seriesItems(b)
-  if (isolator?.kind.kind === 'isolator') {
+  if (isolator?.kind.loopFeed) {
     const into = chain(b, items, address(isolator.id, 'on'))
     b.wire(address(isolator.id, 'op'), into)
     return { from: address(isolator.id, 'fp'), into: address(isolator.id, 'fn') }
   }
   const card = b.all('receiver').find(feeds)
   const supply = b.first('source')
-  const needsSupplyAnyway = b.all('receiver').some((r) => r.kind.kind === 'digital-converter')
+  const needsSupplyAnyway = b.all('receiver').some(hasOwnSupply)
   if (supply && !(card && needsSupplyAnyway)) {
     const into = chain(b, items, b.minus(tx.id))
     return { from: b.plus(tx.id), into }
@@ -74,15 +76,15 @@ function passiveLoop(b: Builder, tx: KnownPart): { readonly from: string; readon
 /** Wires a transmitter's loop. */
 export function connectAnalogue(b: Builder, tx: KnownPart): string {
   const at = (t: string) => address(tx.id, t)
-  switch (tx.kind.kind) {
-    case 'two-wire-transmitter': {
+  switch (tx.kind.wiredAs) {
+    case 'twoWire': {
       const { from, into } = passiveLoop(b, tx)
       b.run(at('plus'), from)
       b.run(at('minus'), into)
       ownSupplies(b, tx)
       return `${tx.id} takes its power from the loop: ${fedBy(b)} drives it, everything else stands in series.`
     }
-    case 'three-wire-transmitter': {
+    case 'threeWire': {
       const into = chain(b, seriesItems(b), b.minus(tx.id))
       b.run(at('plus'), b.plus(tx.id))
       b.run(at('out'), into)
@@ -90,7 +92,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       ownSupplies(b, tx)
       return `${tx.id} is supplied over + and −; its current leaves at “out” and comes back over the common −.`
     }
-    case 'four-wire-active': {
+    case 'active': {
       const items = seriesItems(b)
       const last = items.at(-1)
       const into = chain(b, items, null)
@@ -100,7 +102,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       const card = b.all('receiver').find(feeds)
       return `${tx.id} drives its own current.${card ? ` Leave terminal 24+ of ${card.id} free: two sources would drive one loop.` : ''}`
     }
-    case 'four-wire-passive': {
+    case 'passive': {
       const hasSource = b.first('source') ?? b.all('receiver').find(feeds) ?? b.first('repeater')
       if (hasSource && tx.kind.ownFeed?.(tx.s) !== 'jumpered') {
         const { from, into } = passiveLoop(b, tx)
@@ -122,8 +124,8 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       ownSupplies(b, tx)
       return `The jumper from 24+ to I+ lets ${tx.id} drive its own output; the current comes back to 24−.`
     }
-    case 'serial-sensor': {
-      const master = b.first('link') ?? b.all('receiver').find((r) => r.kind.kind === 'digital-converter')
+    case 'serial': {
+      const master = b.first('link') ?? b.all('receiver').find((p) => p.kind.line === 'master')
       if (!master) return b.refuse('Nothing among the parts speaks to a serial sensor: add a serial port.')
       b.run(at('V+'), b.plus(tx.id))
       b.run(at('V-'), b.minus(tx.id))

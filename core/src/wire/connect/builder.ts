@@ -87,7 +87,7 @@ export class Builder {
     const rank = (p: KnownPart) => {
       const place = p.kind.placeOf?.(p.s) ?? p.kind.place
       // Cabinet terminals stand before the barrier.
-      return PLACES.indexOf(place) * 2 + (p.kind.kind === 'barrier' ? 1 : 0)
+      return PLACES.indexOf(place) * 2 + (p.kind.guards ? 1 : 0)
     }
     return this.all('through').sort((a, b) => rank(a) - rank(b))
   }

@@ -20,7 +20,7 @@ export function usualColour(w: Wiring, from: string, to: string): WireColour {
   const colours = BY_ROLE[w.school]
   for (const role of MAINS) if (roles.includes(role)) return colours[role] ?? 'BK'
   for (const role of ['bn', 'bu', 'bk', 'wh'] as const) if (roles.includes(role)) return SENSOR[role]
-  const cables = knownParts(w).filter((p) => p.kind.kind === 'cable')
+  const cables = knownParts(w).filter((p) => p.kind.conductor)
   for (const at of [from, to])
     if (cables.some((c) => c.id === partOf(at)))
       return CORES[w.school][(Number(/\d+$/.exec(at)?.[0]) - 1) % 8] ?? 'BK'

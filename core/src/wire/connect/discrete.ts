@@ -104,7 +104,7 @@ export function connectByRelay(b: Builder, sensor: KnownPart, k: KnownPart, inpu
       `The coil of ${k.id} takes more than the output of ${sensor.id} carries. Take a relay with a smaller coil.`,
     )
   driveLoad(b, sensor, address(k.id, 'a1'), address(k.id, 'a2'))
-  const [d] = b.all('loose').filter((p) => p.kind.kind === 'diode')
+  const [d] = b.all('loose').filter((p) => p.kind.looseUse === 'suppresses')
   if (d) {
     b.wire(address(d.id, 'k'), address(k.id, 'a1'))
     b.wire(address(d.id, 'a'), address(k.id, 'a2'))
@@ -146,9 +146,9 @@ export function connectByBleeder(b: Builder, sensor: KnownPart, r: KnownPart, in
 /** Sensor, supply and card, wired directly. */
 export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart | null): string {
   for (const p of b.all('source')) b.mains(p)
-  if (sensor.kind.kind === 'namur-sensor') {
+  if (sensor.kind.readBy !== undefined) {
     const amp = b.first('repeater')
-    if (!amp || amp.kind.kind !== 'namur-amplifier')
+    if (!amp || amp.kind.kind !== sensor.kind.readBy)
       return b.refuse(
         `${sensor.id} is read by its current at 8.2 V; no ordinary input does that. Add a NAMUR amplifier.`,
       )

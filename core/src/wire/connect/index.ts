@@ -2,14 +2,14 @@ import { AT_REST, energise } from '../../part/energise.ts'
 import type { KnownPart, Wiring } from '../../part/wiring.ts'
 import { connectAnalogue } from './analogue.ts'
 import { Builder } from './builder.ts'
-import { connectByRelay, connectByResistor, connectDiscrete } from './discrete.ts'
+import { connectByRelay, connectByResistor, connectDiscrete, outputOf } from './discrete.ts'
 import {
   byRelay,
   feedRemedies,
   leakRemedies,
   mismatched,
   mismatchRemedies,
-  withAmplifier,
+  withReader,
   type Remedy,
 } from './remedies.ts'
 
@@ -27,8 +27,8 @@ export function connect(chosen: Wiring): Connected {
   const input = b.first('input')
   const says = connectParts(b, sensor, input)
   if (b.refusal) return { kind: 'cannot', says: b.refusal.says, remedies: remediesFor(chosen) }
-  if (sensor?.kind.kind === 'proximity-two-wire' && input) {
-    const trouble = twoWireTrouble(b.wiring, sensor.id)
+  if (sensor && input && leaks(sensor)) {
+    const trouble = leakTrouble(b.wiring, sensor.id)
     if (trouble) return { kind: 'cannot', says: trouble, remedies: leakRemedies(chosen, sensor, input) }
   }
   return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
@@ -44,7 +44,7 @@ function connectParts(b: Builder, sensor: KnownPart | null, input: KnownPart | n
   if (!b.supply(sensor.id)) return ''
   const k = b.first('switching')
   if (k) return connectByRelay(b, sensor, k, input)
-  const r = b.all('loose').find((p) => p.kind.kind === 'resistor')
+  const r = b.all('loose').find((p) => p.kind.looseUse === 'pulls')
   if (input && mismatched(sensor, input) && r) return connectByResistor(b, sensor, r, input)
   return connectDiscrete(b, sensor, input)
 }
@@ -61,12 +61,16 @@ function remediesFor(chosen: Wiring): readonly Remedy[] {
     })
   if (tx || !sensor || !b.first('source')) return []
   if (input && mismatched(sensor, input)) return mismatchRemedies(chosen, sensor, input)
-  if (sensor.kind.kind === 'namur-sensor' && input) return withAmplifier(chosen, sensor, input)
+  const reader = sensor.kind.readBy
+  if (reader !== undefined && input) return withReader(chosen, sensor, input, reader)
   return b.first('load') && !b.first('switching') ? byRelay(chosen, sensor, input) : []
 }
 
+/** A sensor that lives on the current of its own output. */
+const leaks = (sensor: KnownPart): boolean => outputOf(sensor).least_A > 0
+
 /** What a two-wire sensor's leak or least load does to the input, or null when both are all right. */
-function twoWireTrouble(w: Wiring, sensor: string): string | null {
+function leakTrouble(w: Wiring, sensor: string): string | null {
   for (const actuated of [[], [sensor]]) {
     const { findings } = energise(w, { ...AT_REST, actuated })
     const found = findings.find((f) => f.code === 'INPUT_UNDEFINED' || f.code === 'MIN_LOAD')

@@ -98,7 +98,7 @@ export function mismatchRemedies(w: Wiring, sensor: KnownPart, input: KnownPart)
 }
 
 export const mismatched = (sensor: KnownPart, input: KnownPart): boolean =>
-  sensor.kind.kind !== 'namur-sensor' && !fits(switchingOf(sensor), wayOf(input, switchingOf(sensor)))
+  sensor.kind.readBy === undefined && !fits(switchingOf(sensor), wayOf(input, switchingOf(sensor)))
 
 /** A resistor beside the input for a two-wire sensor's leak; E12, at most what the leak allows. */
 export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
@@ -147,9 +147,9 @@ export function leakRemedies(w: Wiring, sensor: KnownPart, input: KnownPart): Re
 }
 
 /** What reads a sensor by its current. */
-export function withAmplifier(w: Wiring, sensor: KnownPart, input: KnownPart): Remedy[] {
+export function withReader(w: Wiring, sensor: KnownPart, input: KnownPart, reader: string): Remedy[] {
   const b = new Builder(w)
-  b.add('namur-amplifier', {}, '')
+  b.add(reader, {}, '')
   connectDiscrete(b, sensor, input)
   return remedy(b, {
     id: 'amplifier',
@@ -168,7 +168,7 @@ export function feedRemedies(w: Wiring, connect: (b: Builder) => void): Remedy[]
     title: 'Add a 24 V supply in series',
     says: 'Any loop without a source needs exactly one.',
   })
-  const card = withSupply.parts.find((p) => p.kind.kind === 'analogue-input')
+  const card = withSupply.parts.find((p) => p.kind.settings.some((s) => s.name === 'feeds'))
   if (card) {
     const part = w.parts[card.id]
     const b = new Builder({

@@ -2,6 +2,14 @@ import { ownerOf, type Energised } from '@calm/core/part/energise'
 import type { KnownPart, Wiring } from '@calm/core/part/wiring'
 import { meterReading } from '@calm/core/wire/meter'
 
+/** States of coils and fuses in the technician's words. */
+const STATES: Readonly<Record<string, string>> = {
+  on: 'pulled in',
+  off: 'at rest',
+  blown: 'blown',
+  ok: 'good',
+}
+
 /** What a part shows or does now, in a word or a number; empty when it has nothing to show. */
 export function partStatus(part: KnownPart, w: Wiring, e: Energised, power: boolean): string {
   const value = (name: string) => e.values[`${name}(${part.id})`]
@@ -11,28 +19,22 @@ export function partStatus(part: KnownPart, w: Wiring, e: Energised, power: bool
   if (words) return live?.actuated ? words.on : words.off
   const bit = value('bit')
   if (bit !== undefined) return bit === 'undefined' ? 'neither 0 nor 1' : `bit ${bit}`
-  const state = value('state')
-  if (part.kind.kind === 'relay' || part.kind.kind === 'contactor')
-    return state === 'on' ? 'pulled in' : 'at rest'
-  if (part.kind.kind === 'fuse') return state === 'blown' ? 'blown' : 'good'
+  const state = STATES[String(value('state'))]
+  if (state) return state
   const percents = Object.entries(e.values).flatMap(([name, v]) => {
     const element = /^pct\((.+)\)$/.exec(name)?.[1]
     return element !== undefined && ownerOf(element) === part.id && typeof v === 'number'
       ? [{ element, v }]
       : []
   })
-  if (part.kind.kind === 'digital-converter')
+  if ((part.kind.receives?.(part.s).channel ?? null) !== null)
     return percents.map((p) => `${p.element.split('~')[1] ?? ''}: ${p.v.toFixed(1)} %`).join('  ')
   if (percents[0]) return `${percents[0].v.toFixed(2)} %`
   const amp = value('amp')
   if (amp !== undefined) return String(amp).replace('_', ' ')
   if (part.kind.duty === 'transmitter') {
-    const i = Number(
-      value('I') ??
-        e.values[`I(${part.id}.${part.kind.kind === 'three-wire-transmitter' ? 'out' : 'plus'})`] ??
-        0,
-    )
-    if (part.kind.kind === 'serial-sensor') return power && live?.powered ? 'answers' : 'silent'
+    const i = Number(value('I') ?? e.values[`I(${part.id}.${part.kind.sendsAt ?? 'plus'})`] ?? 0)
+    if (part.kind.line === 'station') return power && live?.powered ? 'answers' : 'silent'
     return `${Math.abs(i * 1000).toFixed(3)} mA`
   }
   return ''
