@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { edgesBetween, levelAt, type Cylinder } from '../device/cylinder.ts'
 import { checkInput, inputTable, type InputTask } from './input-check.ts'
-import { debounce } from './pulses.ts'
+import { debounce } from './debounce.ts'
 
 const CYLINDER: Cylinder = { seed: 306, ideal_s: 10 }
 const task = (more: Partial<InputTask> = {}): InputTask => ({

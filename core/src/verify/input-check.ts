@@ -1,6 +1,7 @@
 import type { Table } from '../chart.ts'
 import { roundText, sayNumber } from '../quantity/round.ts'
-import { cyclesOf, debounce, effectiveness, type Edge } from './pulses.ts'
+import { cyclesOf, effectiveness } from './cycle-times.ts'
+import { debounce, type Edge } from './debounce.ts'
 
 /** What an input is judged by: its filter, and what a cycle should take. */
 export interface InputTask {

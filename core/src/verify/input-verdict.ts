@@ -1,7 +1,7 @@
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import type { InputResult } from './input-check.ts'
-import { switchPoints, type SwitchTask } from './pulses.ts'
+import { switchPoints, type SwitchTask } from './switch-points.ts'
 
 /** The input forced both ways: what it read while the thing was there, and while it was not. */
 export interface ForcedBothWays {

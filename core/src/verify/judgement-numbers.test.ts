@@ -1,6 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import { balancedCut, driftOf, periodsOf, staircase_months } from './drift.ts'
-import { cyclesOf, debounce, effectiveness, pulsesNeeded, switchPoints, totalOf } from './pulses.ts'
+import { cyclesOf, effectiveness } from './cycle-times.ts'
+import { debounce } from './debounce.ts'
+import { pulsesNeeded, totalOf } from './k-factor.ts'
+import { switchPoints } from './switch-points.ts'
 import {
   againstBaseline,
   baselineTrend,

@@ -3,19 +3,17 @@ import { calculation } from '../../calculation.ts'
 import { refused } from '../../refused.ts'
 import { currentOfFraction } from '../../signal/current-range.ts'
 import { checkProbe, layerThickness_m, levelFromProbeEnd, readProbe } from '../guided-wave/probe.ts'
+import { fullInBlocking } from './blocking-distance.ts'
+import { pointsOfMode, readEcho } from './echo.ts'
 import {
-  airSoundSpeed_m_s,
   beamAngle_deg,
   entersBeamAt_m,
   footprint_m,
-  fullInBlocking,
   gasPermittivity,
-  pointsOfMode,
-  readEcho,
   reflection,
-  temperatureError,
   trueRadarDistance_m,
-} from './echo.ts'
+} from './radar.ts'
+import { airSoundSpeed_m_s, temperatureError } from './sound-in-air.ts'
 
 const metre = z.number().describe('m')
 

@@ -4,19 +4,10 @@ import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type ResultRow, type SetUpResult } from '../family.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
-import {
-  airSoundSpeed_m_s,
-  beamAngle_deg,
-  entersBeamAt_m,
-  footprint_m,
-  fullInBlocking,
-  nearest_m,
-  pointsOfMode,
-  readEcho,
-  reflection,
-  temperatureError,
-  type EchoSetUp,
-} from './echo.ts'
+import { fullInBlocking, nearest_m } from './blocking-distance.ts'
+import { pointsOfMode, readEcho, type EchoSetUp } from './echo.ts'
+import { beamAngle_deg, entersBeamAt_m, footprint_m, reflection } from './radar.ts'
+import { airSoundSpeed_m_s, temperatureError } from './sound-in-air.ts'
 import type { Entries } from './settings.ts'
 
 const GHZ = { ultrasonic: null, radar6: 6, radar26: 26, radar80: 80 } as const

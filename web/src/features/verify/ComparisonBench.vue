@@ -9,7 +9,7 @@ import {
   type PastComparison,
   type ReferenceKind,
 } from '@calm/core/verify/reference-comparison'
-import { totalOf } from '@calm/core/verify/pulses'
+import { totalOf } from '@calm/core/verify/k-factor'
 import { mdiClose } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { plantTime } from '../../api/clock.ts'
