@@ -3,6 +3,7 @@ const E12 = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2]
 /** Room for the resistor's own tolerance. */
 const TOLERANCE = 1.1
 
+/** What a pull-up or pull-down is sized for. */
 export interface PullInput {
   readonly vMin: number
   readonly vMax: number

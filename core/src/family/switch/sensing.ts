@@ -1,5 +1,5 @@
 /**
- * Distances of a proximity sensor for a target's metal and size, in the unit of `sn`.
+ * The sensing distance of a proximity sensor: assured, perhaps and released, for a target's metal and size, in the unit of `sn`.
  * @see IEC 60947-5-2: Sr within 10 % of Sn, Su within 10 % of Sr, assured up to 0.81 Sn
  */
 export function sensing(sn: number, d: number, kMat: number, kSize: number) {
