@@ -1,6 +1,7 @@
 /** What technicians call the fields of a loop. */
 const NAMES: Readonly<Record<string, string>> = {
   tag: 'Tag',
+  family: 'Kind of meter, with its set-up',
   service: 'Service',
   area: 'Area',
   type: 'Type',

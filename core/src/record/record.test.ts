@@ -121,6 +121,99 @@ describe('two people change one loop', () => {
     expect(m.conflicts).toMatchObject([{ path: 'remark', base: '', mine: 'mine', theirs: 'theirs' }])
     expect(m.merged.remark).toBe('theirs')
   })
+  const loop = {
+    family: 'clamp-on' as string | null,
+    setUp: null as { values: Record<string, number> } | null,
+    tolerance: null as { pctSpan: number } | null,
+    path: [
+      { kind: 'output', failTo: 'low' },
+      { kind: 'shunt', ohm: 250 },
+    ] as { kind: string }[],
+    unconfirmed: ['path.shunt.ohm', 'setUp.values.a'],
+    remark: '',
+  }
+  const setUp = (values: Record<string, number>) => ({ values })
+  const stage = (kind: string) => ({ kind })
+  const joins: [string, object, object, object][] = [
+    [
+      'one begins the set-up, the other writes',
+      { setUp: setUp({ a: 1 }) },
+      { remark: 'x' },
+      { setUp: setUp({ a: 1 }), remark: 'x' },
+    ],
+    [
+      'both begin it with other entries',
+      { setUp: setUp({ a: 1 }) },
+      { setUp: setUp({ b: 2 }) },
+      { setUp: setUp({ a: 1, b: 2 }) },
+    ],
+    [
+      'one gives a tolerance, the other a set-up',
+      { tolerance: { pctSpan: 1 } },
+      { setUp: setUp({ b: 2 }) },
+      { tolerance: { pctSpan: 1 }, setUp: setUp({ b: 2 }) },
+    ],
+    [
+      'each adds a stage',
+      { path: [...loop.path, stage('display')] },
+      { path: [stage('sensor'), ...loop.path] },
+      { path: [stage('sensor'), ...loop.path, stage('display')] },
+    ],
+    [
+      'one takes a stage out, the other changes another',
+      { path: loop.path.slice(0, 1) },
+      { path: [{ kind: 'output', failTo: 'high' }, loop.path[1]] },
+      { path: [{ kind: 'output', failTo: 'high' }] },
+    ],
+    [
+      'one moves a stage, the other changes one',
+      { path: loop.path.toReversed() },
+      { path: [loop.path[0], { kind: 'shunt', ohm: 249 }] },
+      { path: [{ kind: 'shunt', ohm: 249 }, loop.path[0]] },
+    ],
+    [
+      'both confirm, each something else',
+      { unconfirmed: ['path.shunt.ohm'] },
+      { unconfirmed: ['setUp.values.a'] },
+      { unconfirmed: [] },
+    ],
+    [
+      'one says what the loop is, the other writes',
+      { family: 'thermal', setUp: setUp({ t: 3 }) },
+      { remark: 'x' },
+      { family: 'thermal', setUp: setUp({ t: 3 }), remark: 'x' },
+    ],
+  ]
+  test.each(joins)('joined: %s', (_why, mine, theirs, expected) => {
+    for (const [m, t] of [
+      [mine, theirs],
+      [theirs, mine],
+    ] as const) {
+      const { merged, conflicts } = mergeDocuments(loop, { ...loop, ...m }, { ...loop, ...t })
+      expect([merged, conflicts]).toEqual([{ ...loop, ...expected }, []])
+    }
+  })
+  test('a set-up entered for one kind of meter is asked about as a whole where the other made it another kind', () => {
+    const mine = { ...loop, setUp: setUp({ od: 114.3 }) }
+    const theirs = { ...loop, family: 'thermal', setUp: setUp({ stem: 20 }), remark: 'x' }
+    const { merged, conflicts } = mergeDocuments(loop, mine, theirs)
+    expect(merged).toEqual(theirs)
+    expect(conflicts).toMatchObject([{ path: 'family', mine: 'clamp-on', theirs: 'thermal' }])
+    const chosen = (conflicts[0]?.takes ?? []).reduce(
+      (doc, { path, value }) => withField(doc, path, value),
+      merged,
+    )
+    expect(chosen).toEqual({ ...mine, remark: 'x' })
+  })
+  test('a stage that one takes out and the other changes is asked about', () => {
+    const { merged, conflicts } = mergeDocuments(
+      loop,
+      { ...loop, path: loop.path.slice(0, 1) },
+      { ...loop, path: [loop.path[0], { kind: 'shunt', ohm: 249 }] },
+    )
+    expect(conflicts).toMatchObject([{ path: 'path.shunt', theirs: { ohm: 249 } }])
+    expect(merged.path).toHaveLength(2)
+  })
   test('the same change twice is no conflict', () => {
     expect(mergeDocuments(base, { ...base, remark: 'x' }, { ...base, remark: 'x' }).conflicts).toEqual([])
   })

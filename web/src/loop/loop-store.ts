@@ -193,7 +193,8 @@ export const useLoop = defineStore('loop', () => {
     if (!clash.value) return false
     const { merge, theirs } = clash.value
     let merged = merge.merged
-    for (const c of merge.conflicts) if (mineAt.includes(c.path)) merged = withField(merged, c.path, c.mine)
+    for (const c of merge.conflicts.filter((x) => mineAt.includes(x.path)))
+      for (const { path, value } of c.takes) merged = withField(merged, path, value)
     draft.value = merged
     baseDocument.value = theirs.document
     base.value = theirs.number
