@@ -67,4 +67,8 @@ const NAMES: Readonly<Record<string, string>> = {
 
 /** The name of a field for people; an unnamed one is read out of its path. */
 export const fieldName = (path: string): string =>
-  NAMES[path] ?? path.replace(/^path\./, '').replace(/[._]/g, ' ')
+  NAMES[path] ??
+  path
+    .replace(/^setUp\.values\./, 'Set-up, ')
+    .replace(/^path\./, '')
+    .replace(/[._]/g, ' ')

@@ -9,6 +9,8 @@ export interface LineStep {
 }
 
 const RECEIVERS = ['controller', 'converter', 'display'] as const
+/** Whether a step at this station may come from ranges that disagree, and not from readings alone. */
+export const byRanges = ({ station }: LineStep): boolean => RECEIVERS.some((r) => r === station)
 
 /** A deviation smaller than this much of the tolerance leaves the line flat. */
 const CALM = 1

@@ -1,7 +1,8 @@
 import { expect, describe, test } from 'vitest'
 import { type Values, compute } from '../family/test/through-form.ts'
 import { factsOf, type FactsOf } from './facts.ts'
-import { rangeFinding } from './set-up-findings.ts'
+import { judgeSetUp, rangeFinding } from './set-up-findings.ts'
+import { FAMILIES } from '../family/index.ts'
 import type { Stage } from '../signal/stage.ts'
 
 const transmitter = (low: number, high: number, unit: string): Stage[] => [
@@ -45,6 +46,12 @@ describe('set-up against the signal path', () => {
       'setUp.values.high_C',
     ])
     expect(guessed?.code).toBe('SET_UP_RANGE_ASSUMED')
+  })
+  test.each(FAMILIES.map((f) => [f.id]))('usual values alone are never called good: %s', (family) => {
+    const document: FactsOf = { family, setUp: { values: {} }, path: [], tolerance: null, unconfirmed: [] }
+    const findings = judgeSetUp(factsOf(document))?.findings ?? []
+    expect(findings.map((f) => f.code)).toContain('NOT_JUDGED')
+    expect(findings.filter((f) => f.severity === 'good')).toEqual([])
   })
   test('nothing live is nothing drawn as level', () => {
     expect(compute('guided-wave', {}).drawing?.says).not.toMatch(/surface/)

@@ -72,6 +72,20 @@ export function rangeFinding(facts: LoopFacts): Finding | null {
   }
 }
 
+/** Good is proved: usual values that fit each other tell nothing of the meter in the field. */
+const proved = (findings: readonly Finding[], facts: LoopFacts): readonly Finding[] =>
+  Object.values(facts.entries).includes('typed')
+    ? findings
+    : [
+        ...findings.filter((f) => f.severity !== 'good'),
+        {
+          code: 'NOT_JUDGED',
+          severity: 'note',
+          where: ['setUp'],
+          says: 'Nothing is entered yet: what follows are usual values, and they are not judged.',
+        },
+      ]
+
 /**
  * Everything a set-up tells, the signal path included; null for a loop of which nobody has told what it is.
  * @param current_mA - where the signal path stands while it is looked at
@@ -80,5 +94,6 @@ export function judgeSetUp(facts: LoopFacts, current_mA: number | null = null): 
   if (!facts.family) return null
   const result = facts.family.compute(facts.values, { current_mA, root: facts.root })
   const range = result.rows.length > 0 ? rangeFinding(facts) : null
-  return range ? { ...result, findings: worstFirst([...result.findings, range]) } : result
+  const findings = proved(range ? [...result.findings, range] : result.findings, facts)
+  return { ...result, findings: worstFirst(findings) }
 }

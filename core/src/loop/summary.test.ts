@@ -4,6 +4,7 @@ import { applyRunEvent, type Run } from '../record/run.ts'
 import type { RunEventBody } from '../record/run-events.ts'
 import { defaultPath } from './default-path.ts'
 import type { LoopDocument } from './document.ts'
+import { byRanges } from './line-steps.ts'
 import { summarise } from './summary.ts'
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }
@@ -91,6 +92,14 @@ describe('the parts of a loop at a glance', () => {
   ] as const)('trim: a procedure that is %s shows %s', (state, shows) =>
     expect(summarise(loop(), null, [], state).parts.trim).toBe(shows),
   )
+  test.each([
+    ['nothing entered', 'pressure', {}, 'notYet'],
+    ['entered and judged', 'pressure', { lrv_kPa: 0, urv_kPa: 80 }, 'good'],
+    ['entered, nothing complains, nothing is judged', 'switch', { kind: 'magnetic' }, 'notYet'],
+    ['entered and impossible', 'pressure', { lrv_kPa: 100, urv_kPa: 100 }, 'stop'],
+  ])('a set-up: %s', (_why, family, values, state) => {
+    expect(summarise(loop({ family, setUp: { values }, path: [] }), null, []).parts.setUp).toBe(state)
+  })
   test('what came with a package is nobody’s proof here: its verdict stands, no part is good by it', () => {
     const r = run(...all('asFound', 0.1), close('asFound'), untouched)
     const foreign = { ...r, startedBy: foreignAuthor(r.startedBy) }
@@ -153,6 +162,11 @@ describe('where the line steps', () => {
   test('at the sensor or at the output, by as much as it is off', () => {
     expect(steps(loop(), run(...all('asFound', 0.4)))).toEqual([['sensor', 0.4]])
     expect(steps(loop(), run(...all('asFound', 0, -0.5)))).toEqual([['output', -0.5]])
+  })
+  test('what the ranges of now say takes the place of what they said, and stands there once', () => {
+    const steps = summarise(loop({ path: path(40) }), null, []).line
+    expect(steps.filter(byRanges)).toEqual(steps)
+    expect(steps).toHaveLength(1)
   })
   test('at the controller when its range disagrees, without any reading', () => {
     expect(steps(loop({ path: path(100) }), null)).toEqual([['controller', 25]])

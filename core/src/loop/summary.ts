@@ -53,10 +53,14 @@ function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState 
   return state === 'good' && doc.unconfirmed.some((f) => f.startsWith('path.')) ? 'look' : state
 }
 
-/** A set-up that nobody has begun is not judged: what the words of the list made likely is no entry. */
+/**
+ * A set-up that nobody has begun is not judged: what the words of the list made likely is no entry. Good needs a
+ * judgement that says so; where nothing complained and nothing was judged either, it stays open.
+ */
 function setUpState(facts: LoopFacts): PartState {
-  const result = facts.setUpBegun ? judgeSetUp(facts) : null
-  return result ? SEVERITY_STATE[worstOf(result.findings)] : 'notYet'
+  const findings = (facts.setUpBegun ? judgeSetUp(facts)?.findings : null) ?? []
+  const state = SEVERITY_STATE[worstOf(findings)]
+  return state === 'good' && !findings.some((f) => f.severity === 'good') ? 'notYet' : state
 }
 
 /** Worst of what the solved circuit tells, in every state it is looked at. */

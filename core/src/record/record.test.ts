@@ -121,14 +121,15 @@ describe('two people change one loop', () => {
     expect(m.conflicts).toMatchObject([{ path: 'remark', base: '', mine: 'mine', theirs: 'theirs' }])
     expect(m.merged.remark).toBe('theirs')
   })
+  const stages: { kind: string; failTo?: string; ohm?: number }[] = [
+    { kind: 'output', failTo: 'low' },
+    { kind: 'shunt', ohm: 250 },
+  ]
   const loop = {
     family: 'clamp-on' as string | null,
     setUp: null as { values: Record<string, number> } | null,
     tolerance: null as { pctSpan: number } | null,
-    path: [
-      { kind: 'output', failTo: 'low' },
-      { kind: 'shunt', ohm: 250 },
-    ] as { kind: string }[],
+    path: stages,
     unconfirmed: ['path.shunt.ohm', 'setUp.values.a'],
     remark: '',
   }

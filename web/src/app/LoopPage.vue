@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { lineSteps } from '@calm/core/loop/line-steps'
+import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/http.ts'
@@ -54,7 +54,7 @@ const detail = computed(() =>
 const steps = computed(() => {
   if (!detail.value) return []
   if (loop.located) return loop.located
-  const stored = detail.value.summary.line.filter((s) => s.station !== 'controller')
+  const stored = detail.value.summary.line.filter((s) => !byRanges(s))
   return loop.dirty ? [...stored, ...lineSteps(null, loop.audit)] : detail.value.summary.line
 })
 /** Ranges that cannot be computed with leave the line as it was. */

@@ -142,6 +142,21 @@ describe('when somebody was faster', () => {
     expect(await loop.resolve(mineAt, 'merged')).toBe(true)
     expect(sent.at(-1)?.body).toMatchObject({ base: 2, document: { remark, service: 'Feed pump' } })
   })
+  test('another kind of meter is taken with its whole set-up, or not at all', async () => {
+    const loop = await opened()
+    loop.change((d) => ({ ...d, family: 'thermal', setUp: { values: { id_mm: 100 } } }))
+    const made = detail(2, { family: 'coriolis', setUp: { values: { flowFactor: 1 } } })
+    answers = [[409, { ...conflict, theirs: { ...conflict.theirs, document: made.document } }]]
+    await loop.save('')
+    expect(loop.clash?.merge.conflicts.map((c) => [c.path, c.mine, c.theirs])).toEqual([
+      ['family', 'thermal', 'coriolis'],
+    ])
+    answers = [[200, detail(3)]]
+    await loop.resolve(['family'], 'merged')
+    expect(sent.at(-1)?.body).toMatchObject({
+      document: { family: 'thermal', setUp: { values: { id_mm: 100 } } },
+    })
+  })
   test('news of another revision does not count as a change of mine', async () => {
     const loop = await opened()
     loop.setField('remark', 'mine')
