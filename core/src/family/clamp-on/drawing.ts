@@ -97,7 +97,7 @@ export function clampOnDrawing(
     anchor: 'start',
   })
   // Cross-section: sensors on the horizontal middle, never on top or below.
-  const cx = length + od * 0.62 + od / 2
+  const cx = length + od * 0.78 + od / 2
   shapes.push({ kind: 'ring', ink: 'fluid', x: cx, y: od / 2, r: id / 2, inner: 0 })
   if (liner > 0)
     shapes.push({ kind: 'ring', ink: 'liner', x: cx, y: od / 2, r: od / 2 - wall, inner: id / 2 })
