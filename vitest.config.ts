@@ -1,15 +1,27 @@
 import { join } from 'node:path'
 import { defineConfig } from 'vitest/config'
 
-const node = (name: string) => ({
-  test: { name, root: `./${name}`, include: ['**/*.test.ts'], environment: 'node' },
+/** Replaces what the others share, and so needs its modules for itself. */
+const ALONE = 'src/family/made-up.test.ts'
+
+/** Pure functions keep nothing: a module that one test has loaded serves the next. */
+const pure = (name: string) => ({
+  test: {
+    name,
+    root: `./${name}`,
+    include: ['**/*.test.ts'],
+    exclude: [ALONE],
+    environment: 'node',
+    isolate: false,
+  },
 })
 
 export default defineConfig({
   test: {
     projects: [
-      node('core'),
-      node('contract'),
+      pure('core'),
+      pure('contract'),
+      { test: { name: 'core, alone', root: './core', include: [ALONE], environment: 'node' } },
       {
         test: {
           name: 'server',

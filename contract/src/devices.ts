@@ -138,6 +138,9 @@ export const KeptConfiguration = z.object({
 export type KeptConfiguration = z.output<typeof KeptConfiguration>
 
 const Change = z.object({ key: z.string(), from: z.string(), to: z.string() })
+/** What loading a configuration would overwrite; what characterizes a sensor is not another sensor's. */
+export const LoadDifferences = z.object({ changed: z.array(Change), otherSensor: z.boolean() })
+export type LoadDifferences = z.output<typeof LoadDifferences>
 /** A kept configuration against everything it can be held against. */
 export const ConfigurationDifferences = z.object({
   /** Against the device as it is now; null where it cannot be read. */

@@ -70,7 +70,7 @@ describe('dependencies point one way', () => {
     for (const file of files('contract/src'))
       expect([
         file,
-        importsOf(file).filter((i) => i !== 'zod' && !i.startsWith('@calm/core/') && !i.startsWith('./')),
+        importsOf(file).filter((i) => i !== 'zod' && !i.startsWith('@calm/core/') && !i.startsWith('.')),
       ]).toEqual([file, []])
     for (const file of [...files('server/src'), ...files('web/src')])
       expect([file, importsOf(file).filter((i) => /@calm\/(server|web)/.test(i))]).toEqual([file, []])

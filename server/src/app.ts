@@ -1,27 +1,26 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { Problem } from '@calm/contract/problem'
 import type { Person } from '@calm/contract/people'
 import compression from 'compression'
-import express, { type Express, type Request, type RequestHandler } from 'express'
+import express, { type Express, type Request } from 'express'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { z } from 'zod'
-import { calcRoutes } from './calc/routes.ts'
+import { calcHandlers } from './calc/handlers.ts'
 import type { Clock } from './clock.ts'
-import { comparisonRoutes } from './comparisons/routes.ts'
+import { comparisonHandlers } from './comparisons/handlers.ts'
 import type { Connection } from './db/connection.ts'
-import { deviceRoutes } from './devices/routes.ts'
-import { diagnosisRoutes } from './diagnoses/routes.ts'
-import { driftRoutes } from './drift/routes.ts'
-import { equipmentRoutes } from './equipment/routes.ts'
-import { endpoint, EVERYONE, routerOf, type Endpoint } from './http/endpoint.ts'
-import { Health, healthOf } from './http/health.ts'
-import { harmlessBody, readableAddress, shallowEnough } from './http/hostile.ts'
-import { bodyLimits } from './http/in-flight.ts'
+import { deviceHandlers } from './devices/handlers.ts'
+import { diagnosisHandlers } from './diagnoses/handlers.ts'
+import { driftHandlers } from './drift/handlers.ts'
+import { equipmentHandlers } from './equipment/handlers.ts'
+import { system } from '@calm/contract/api/addresses'
+import { bodyReaders } from './http/bodies.ts'
+import { bind, routerOf, type Bound } from './http/endpoint.ts'
+import { healthOf } from './http/health.ts'
+import { readableAddress } from './http/hostile.ts'
 import type { Live } from './http/live.ts'
-import { openApiOf } from './http/openapi.ts'
+import { openApi } from './http/openapi.ts'
 import { notFound, problemHandler } from './http/problems.ts'
 import {
   keptByNobody,
@@ -30,14 +29,14 @@ import {
   sameOriginWrites,
   securityHeaders,
 } from './http/security.ts'
-import { inputRoutes } from './inputs/routes.ts'
-import { loopListRoutes } from './loop-list/routes.ts'
-import { loopRoutes } from './loops/routes.ts'
-import { packageRoutes } from './package/routes.ts'
-import { peopleRoutes } from './people/routes.ts'
+import { inputHandlers } from './inputs/handlers.ts'
+import { loopListHandlers } from './loop-list/handlers.ts'
+import { loopHandlers } from './loops/handlers.ts'
+import { packageHandlers } from './package/handlers.ts'
+import { peopleHandlers } from './people/handlers.ts'
 import { personById } from './people/store.ts'
-import { runRoutes } from './runs/routes.ts'
-import { sessionRoutes } from './session/routes.ts'
+import { runHandlers } from './runs/handlers.ts'
+import { sessionHandlers } from './session/handlers.ts'
 import { endsWhenIdle, sessions } from './session/session.ts'
 import type { Pool } from './work/pool.ts'
 
@@ -64,85 +63,44 @@ export interface Parts {
   readonly settings: Settings
 }
 
-const STRANGER_LIMIT = '16kb'
-const BODY_LIMIT = '1mb'
-const PACKAGE_LIMIT = '64mb'
-const LIST_LIMIT = '5mb'
-
-function systemRoutes(parts: Parts, all: () => readonly Endpoint[]): Endpoint[] {
+function systemHandlers(parts: Parts): Bound[] {
   const health = healthOf({ ...parts, ...parts.settings })
   return [
-    endpoint({
-      method: 'get',
-      path: '/api/health',
-      summary: 'Whether database, writing, disk, backups and calculations are well',
-      allow: 'anyone',
-      response: Health,
-      async handle({ res }) {
-        const now = await health()
-        if (!now.ok) res.status(503)
-        return now
-      },
+    bind(system.health, async ({ res }) => {
+      const now = await health()
+      if (!now.ok) res.status(503)
+      return now
     }),
-    endpoint({
-      method: 'get',
-      path: '/api/openapi.json',
-      summary: 'This description',
-      allow: 'anyone',
-      response: z.record(z.string(), z.unknown()),
-      handle: () => ({ ...openApiOf(all(), Problem) }),
-    }),
-    endpoint({
-      method: 'get',
-      path: '/api/live',
-      summary: 'Tells what changed as it changes',
-      allow: EVERYONE,
-      response: 'text/event-stream',
-      handle: ({ req, res, person }) =>
-        parts.live.join(res, { sessionId: req.sessionID, personId: person.id, address: req.ip ?? '' }),
-    }),
+    bind(system.description, openApi),
+    bind(system.live, ({ req, res, person }) =>
+      parts.live.join(res, { sessionId: req.sessionID, personId: person.id, address: req.ip ?? '' }),
+    ),
   ]
 }
 
-/** Everything the server answers, described. */
-export function endpointsOf(parts: Parts): Endpoint[] {
+/** What answers at each address of the contract. */
+function handlersOf(parts: Parts): Bound[] {
   const { pool, clock } = parts
   const { db } = parts.connection
-  const all: Endpoint[] = []
-  all.push(
-    ...systemRoutes(parts, () => all),
-    ...sessionRoutes(db, clock),
-    ...peopleRoutes(db),
-    ...loopRoutes(db, clock),
-    ...diagnosisRoutes(db, clock),
-    ...deviceRoutes(db, clock),
-    ...driftRoutes(db),
-    ...comparisonRoutes(db, clock),
-    ...inputRoutes(db, clock),
-    ...packageRoutes(db, pool, clock),
-    ...runRoutes(db),
-    ...loopListRoutes(db, clock),
-    ...equipmentRoutes(db, clock),
-    ...calcRoutes(pool),
-  )
-  return all
+  return [
+    ...systemHandlers(parts),
+    ...sessionHandlers(db, clock),
+    ...peopleHandlers(db),
+    ...loopHandlers(db, clock),
+    ...diagnosisHandlers(db, clock),
+    ...deviceHandlers(db, clock),
+    ...driftHandlers(db),
+    ...comparisonHandlers(db, clock),
+    ...inputHandlers(db, clock),
+    ...packageHandlers(db, pool, clock),
+    ...runHandlers(db),
+    ...loopListHandlers(db, clock),
+    ...equipmentHandlers(db, clock),
+    ...calcHandlers(pool),
+  ]
 }
 
 const sessionPerson = (req: Request): string | undefined => req.session?.personId
-
-/**
- * Reads bodies, and no large one of somebody who is not signed in: a sign-in is small, and everything else needs one.
- */
-function bodies(): RequestHandler {
-  const json = (limit: string) => express.json({ limit, strict: false, verify: shallowEnough })
-  const [stranger, usual, list] = [json(STRANGER_LIMIT), json(BODY_LIMIT), json(LIST_LIMIT)]
-  const archive = express.raw({ type: 'application/zip', limit: PACKAGE_LIMIT })
-  return (req, res, next) => {
-    if (sessionPerson(req) === undefined) return stranger(req, res, next)
-    if (req.path.startsWith('/packages')) return archive(req, res, next)
-    return (req.path.startsWith('/loop-list') ? list : usual)(req, res, next)
-  }
-}
 
 /** The whole application; it never listens. */
 export async function createApp(parts: Parts): Promise<Express> {
@@ -178,12 +136,12 @@ export async function createApp(parts: Parts): Promise<Express> {
   app.use('/api', keptByNobody, sameOriginWrites)
   // Who asks is known before anything large is read.
   app.use('/api', await sessions(connection), endsWhenIdle(settings.idleHours))
-  app.use('/api', samePersonWrites(sessionPerson), bodyLimits(sessionPerson), bodies(), harmlessBody)
+  app.use('/api', samePersonWrites(sessionPerson))
   const personOf = (req: Request): Promise<Person | null> => {
     const id = sessionPerson(req)
     return id === undefined ? Promise.resolve(null) : personById(connection.db, id)
   }
-  app.use(routerOf(endpointsOf(parts), personOf))
+  app.use(routerOf(handlersOf(parts), { personOf, reads: bodyReaders(sessionPerson) }))
   app.use('/api', () => {
     throw notFound('address')
   })

@@ -12,7 +12,7 @@ import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { documentsByTag, saveRevision } from '../loops/store.ts'
 import { addPerson, allPeople } from '../people/store.ts'
 import { acceptEvents } from '../runs/store.ts'
-import { hashPassword } from '../session/routes.ts'
+import { hashPassword } from '../session/handlers.ts'
 import {
   DemoComparisons,
   DemoDetails,

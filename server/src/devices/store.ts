@@ -95,7 +95,7 @@ async function held(tx: Executor, loopId: string, now: number, lock: boolean): P
     }
   const device = made(loopId, document)
   if (!device)
-    throw new HttpProblem(409, 'no-device', 'This loop switches; it has no transmitter that could be read.')
+    throw new HttpProblem('no-device', 'This loop switches; it has no transmitter that could be read.')
   await tx
     .insert(standIns)
     .values({ loopId, state: device, since: new Date(now) })

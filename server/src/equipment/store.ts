@@ -3,6 +3,7 @@ import { canonicalJson } from '@calm/core/record/canonical-json'
 import { readEquipment, type EquipmentFunction } from '@calm/core/verify/equipment-spec'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict } from '../http/problems.ts'
 import { equipment } from './schema.ts'
 
@@ -50,7 +51,7 @@ export async function addEquipment(db: Executor, e: NewEquipment, foreign = fals
     .values({ ...e, foreign })
     .onConflictDoNothing()
     .returning({ id: equipment.id })
-  if (stored.length > 0) return
+  if (stored.length > 0) return tellWindows(db, { what: 'equipment' })
   const [here] = await equipmentByIds(db, [e.id])
   if (!here || canonicalJson(particulars(here)) !== canonicalJson(e))
     throw conflict(
@@ -61,4 +62,5 @@ export async function addEquipment(db: Executor, e: NewEquipment, foreign = fals
 /** A new certificate takes the place of the one before. */
 export async function renewed(db: Executor, id: string, certifiedOn: string): Promise<void> {
   await db.update(equipment).set({ certifiedOn }).where(eq(equipment.id, id))
+  await tellWindows(db, { what: 'equipment' })
 }

@@ -1,10 +1,13 @@
-import type { Person, Role } from '@calm/contract/people'
+import { API, type BodyOf, type GivenOf, type ParamsOf, type QueryOf } from '@calm/contract/api/api'
+import { partsOf, type Address } from '@calm/contract/api/addresses'
+import { WINDOW_HEADER } from '@calm/contract/api/news'
+import type { Endpoint } from '@calm/contract/api/endpoint'
+import type { Person } from '@calm/contract/people'
 import { unstorableIn } from '@calm/contract/recorded'
-import { Router, type Request, type Response } from 'express'
+import { Router, type Request, type RequestHandler, type Response } from 'express'
 import { z } from 'zod'
-import { HttpProblem, invalid } from './problems.ts'
-
-type Maybe<S> = S extends z.ZodType ? z.output<S> : undefined
+import { askedBy } from './live.ts'
+import { HttpProblem, invalid, wrongValues } from './problems.ts'
 
 export interface Context<P, Q, B> {
   readonly params: P
@@ -16,50 +19,25 @@ export interface Context<P, Q, B> {
   readonly res: Response
 }
 
-/** One thing the server answers: who may ask, what comes in, what goes out. Nothing is open by default. */
-export interface Endpoint {
-  readonly method: 'get' | 'post' | 'put' | 'delete'
-  readonly path: string
-  readonly summary: string
-  readonly allow: 'anyone' | readonly Role[]
-  readonly params?: z.ZodType
-  readonly query?: z.ZodType
-  readonly body?: z.ZodType
-  /** A schema for JSON, or the media type of what is sent instead. */
-  readonly response: z.ZodType | string
-  readonly status?: number
-  /** Answers the request itself (a stream, a file). */
+/** What answers at an address of the contract. */
+export interface Bound {
+  readonly address: Address
   readonly handle: (c: Context<never, never, never>) => unknown
 }
 
-/** Ties the schemas of an endpoint to what its handler gets and gives. */
-export function endpoint<
-  P extends z.ZodType | undefined,
-  Q extends z.ZodType | undefined,
-  B extends z.ZodType | undefined,
-  R extends z.ZodType | string,
->(e: {
-  method: Endpoint['method']
-  path: string
-  summary: string
-  allow: Endpoint['allow']
-  params?: P
-  query?: Q
-  body?: B
-  response: R
-  status?: number
-  handle: (
-    c: Context<Maybe<P>, Maybe<Q>, Maybe<B>>,
-  ) => R extends z.ZodType ? Promise<z.input<R>> | z.input<R> : Promise<void> | void
-}): Endpoint {
-  // An absent schema is undefined for the handler; the wider type only forgets what was checked here.
-  return e
+/** Files and streams are answered by the handler itself. */
+type Gives<A extends Address> = GivenOf<A> extends undefined ? void : GivenOf<A>
+
+/** Ties a handler to its address: what it gets and gives is what the contract says of it. */
+export function bind<A extends Address>(
+  address: A,
+  handle: (c: Context<ParamsOf<A>, QueryOf<A>, BodyOf<A>>) => Gives<A> | Promise<Gives<A>>,
+): Bound {
+  return { address, handle }
 }
 
-export const EVERYONE: readonly Role[] = ['technician', 'reviewer', 'viewer']
-export const WORKERS: readonly Role[] = ['technician', 'reviewer']
-
 const NOBODY: Person = { id: '', name: '', shownName: '', role: 'viewer' }
+const METHODS = { GET: 'get', POST: 'post', PUT: 'put', DELETE: 'delete' } as const
 
 function parse(schema: z.ZodType | undefined, value: unknown): unknown {
   if (!schema) return undefined
@@ -68,48 +46,73 @@ function parse(schema: z.ZodType | undefined, value: unknown): unknown {
   return parsed.data
 }
 
-/** Text and numbers that a database cannot hold are refused with their path. */
-function refuseUnstorable(value: unknown): void {
-  const wrong = unstorableIn(value)
-  if (wrong) throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [wrong])
+function parseBody(e: Endpoint, body: unknown): unknown {
+  if (e.body === undefined) return undefined
+  if (typeof e.body === 'string') {
+    if (Buffer.isBuffer(body)) return body
+    throw wrongValues([{ path: '', says: `Send it as ${e.body}.` }])
+  }
+  // Text and numbers that a database cannot hold are refused with their path.
+  const wrong = unstorableIn(body)
+  if (wrong) throw wrongValues([wrong])
+  return parse(e.body, body)
 }
 
-/** A router of endpoints. `personOf` finds who is signed in. */
-export function routerOf(
-  endpoints: readonly Endpoint[],
-  personOf: (req: Request) => Promise<Person | null>,
-): Router {
+/** Who may not ask is told so before anything of theirs is read. */
+function refuseOthers(e: Endpoint, person: Person | null): void {
+  if (e.allow === 'anyone') return
+  if (!person) throw new HttpProblem('sign-in', 'Please sign in. What you typed is kept.')
+  if (!e.allow.includes(person.role))
+    throw new HttpProblem('not-allowed', `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`)
+}
+
+export interface Door {
+  /** Who is signed in. */
+  readonly personOf: (req: Request) => Promise<Person | null>
+  /** Reads the body of a request to an endpoint. */
+  readonly reads: (e: Endpoint) => readonly RequestHandler[]
+}
+
+/**
+ * A router of everything in the contract.
+ * @throws Error where something of it has no handler, or two
+ */
+export function routerOf(all: readonly Bound[], { personOf, reads }: Door): Router {
+  const addresses = new Set(all.map((b) => b.address))
+  const missing = Object.keys(API).filter((a) => !addresses.has(a as Address))
+  if (missing.length > 0 || addresses.size !== all.length)
+    throw new Error(`each address has one handler; missing: ${missing.join(', ')}`)
   const router = Router({ caseSensitive: true })
-  for (const e of endpoints)
-    router[e.method](e.path, async (req, res) => {
-      const person = await personOf(req)
-      if (e.allow !== 'anyone') {
-        if (!person) throw new HttpProblem(401, 'sign-in', 'Please sign in. What you typed is kept.')
-        if (!e.allow.includes(person.role))
-          throw new HttpProblem(
-            403,
-            'not-allowed',
-            `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`,
-          )
-      }
-      const params = parse(e.params, req.params)
-      const query = parse(e.query, req.query)
-      if (e.body) refuseUnstorable(req.body)
-      const body = parse(e.body, req.body)
-      const result = await e.handle({ params, query, body, person: person ?? NOBODY, req, res } as Context<
-        never,
-        never,
-        never
-      >)
-      if (res.headersSent) return
-      if (e.status === 204) {
-        res.status(204).end()
-        return
-      }
-      // Through the schema on the way out too: what it does not name stays here.
-      res
-        .status(e.status ?? res.statusCode)
-        .json(typeof e.response === 'string' ? result : e.response.parse(result))
-    })
+  for (const { address, handle } of all) {
+    const e: Endpoint = API[address]
+    const { method, path } = partsOf(address)
+    router[METHODS[method]](
+      path,
+      async (req, res, next) => {
+        const person = await personOf(req)
+        refuseOthers(e, person)
+        res.locals['person'] = person ?? NOBODY
+        next()
+      },
+      ...reads(e),
+      async (req, res) => {
+        const params = parse(e.params, req.params)
+        const query = parse(e.query, req.query)
+        const body = parseBody(e, req.body)
+        const person = res.locals['person'] as Person
+        const context = { params, query, body, person, req, res } as Context<never, never, never>
+        const result = await askedBy(req.get(WINDOW_HEADER), () => handle(context))
+        if (res.headersSent) return
+        if (e.status === 204) {
+          res.status(204).end()
+          return
+        }
+        // Through the schema on the way out too: what it does not name stays here.
+        res
+          .status(e.status ?? res.statusCode)
+          .json(typeof e.answer === 'string' ? result : e.answer.parse(result))
+      },
+    )
+  }
   return router
 }

@@ -1,21 +1,9 @@
+import type { Health, HealthPart } from '@calm/contract/health'
 import { statfs } from 'node:fs/promises'
-import { z } from 'zod'
 import { settings } from '../session/schema.ts'
 import type { Connection } from '../db/connection.ts'
 import { dailyBackups } from '../plant/backup-file.ts'
 import type { Pool } from '../work/pool.ts'
-
-const Part = z.object({ ok: z.boolean(), says: z.string() })
-export const Health = z.object({
-  /** Whether work can go on: the database answers and stores. */
-  ok: z.boolean(),
-  database: Part,
-  writing: Part,
-  disk: Part,
-  backup: Part,
-  calculations: Part,
-})
-export type Health = z.output<typeof Health>
 
 /** Asked by anybody and often: what costs something is looked at so often at most. */
 const KEEP_MS = 1_000
@@ -37,7 +25,7 @@ export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthP
   let newest: { at: number; health: Promise<Health> } | null = null
   let wrote = { at: 0, ok: false }
 
-  async function database(): Promise<z.output<typeof Part>> {
+  async function database(): Promise<HealthPart> {
     try {
       await connection.pool.query('select 1')
       return { ok: true, says: 'answers' }
@@ -45,7 +33,7 @@ export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthP
       return { ok: false, says: 'does not answer' }
     }
   }
-  async function writing(now: number): Promise<z.output<typeof Part>> {
+  async function writing(now: number): Promise<HealthPart> {
     if (!wrote.ok || now - wrote.at > WRITE_EVERY_MS)
       try {
         const value = new Date(now).toISOString()
@@ -59,7 +47,7 @@ export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthP
       }
     return wrote.ok ? { ok: true, says: 'stores' } : { ok: false, says: 'does not store' }
   }
-  async function disk(): Promise<z.output<typeof Part>> {
+  async function disk(): Promise<HealthPart> {
     try {
       const s = await statfs(dataFolder)
       const free_MB = Math.floor((s.bavail * s.bsize) / 1e6)
@@ -68,7 +56,7 @@ export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthP
       return { ok: false, says: 'its free space cannot be read' }
     }
   }
-  function backup(now: number): z.output<typeof Part> {
+  function backup(now: number): HealthPart {
     if (backupFolder === null) return { ok: false, says: 'none is scheduled' }
     const last = dailyBackups(backupFolder).at(-1)
     if (!last) return { ok: false, says: 'none yet' }

@@ -27,7 +27,7 @@ export const readableAddress: RequestHandler = (req, _res, next) => {
 /** For the body parser: nesting is told from the text, before anything walks it. */
 export function shallowEnough(_req: unknown, _res: unknown, bytes: Buffer): void {
   if (tooDeep(bytes.toString('utf8')))
-    throw new HttpProblem(400, 'unreadable', 'The request cannot be read.', [
+    throw new HttpProblem('unreadable', 'The request cannot be read.', [
       { path: '', says: `It nests deeper than ${DEEPEST} levels; nothing of ours does.` },
     ])
 }

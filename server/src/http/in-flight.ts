@@ -41,7 +41,7 @@ export function bodyLimits(personOf: (req: Request) => string | undefined): Requ
     }
     if (places.includes(null)) {
       giveBack()
-      throw new HttpProblem(429, 'busy', 'Too much is being sent at once. Wait a moment, then send it again.')
+      throw new HttpProblem('busy', 'Too much is being sent at once. Wait a moment, then send it again.')
     }
     req.once('end', giveBack)
     res.once('close', giveBack)

@@ -1,4 +1,6 @@
+import { AsyncLocalStorage } from 'node:async_hooks'
 import { createHash } from 'node:crypto'
+import type { News } from '@calm/contract/api/news'
 import { sql } from 'drizzle-orm'
 import type { Response } from 'express'
 import type pg from 'pg'
@@ -25,16 +27,16 @@ export interface Live {
   readonly stop: () => Promise<void>
 }
 
-/** What changed of which loop. */
-interface News {
-  readonly loopId: string
-  readonly tag: string
-  readonly what: 'revision' | 'run' | 'events' | 'list'
-}
+const asking = new AsyncLocalStorage<string>()
+/** Does something that a window asked for: the news of it carry that window's name, which knows already. */
+export const askedBy = <T>(window: string | undefined, work: () => T): T =>
+  window === undefined ? work() : asking.run(window.slice(0, 60), work)
 
 /** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
-export async function tellWindows(tx: Executor, news: News): Promise<void> {
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(news)})`)
+export async function tellWindows(tx: Executor, news: Omit<News, 'window'>): Promise<void> {
+  const window = asking.getStore()
+  const told: News = window === undefined ? news : { ...news, window }
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(told)})`)
 }
 
 /** A session's identifier is a secret: what travels is its hash. */
@@ -126,7 +128,7 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
       }
       if (places.includes(null)) {
         giveBack()
-        throw new HttpProblem(429, 'busy', 'Too many windows are open here. Close some, then reload.')
+        throw new HttpProblem('busy', 'Too many windows are open here. Close some, then reload.')
       }
       res.writeHead(200, {
         'Content-Type': 'text/event-stream',

@@ -1,52 +1,50 @@
+import { PROBLEM_STATUS, problemType, type ProblemCode } from '@calm/contract/problem'
 import type { ErrorRequestHandler, Request, RequestHandler } from 'express'
 import { z } from 'zod'
 import { databaseIsGone } from '../db/away.ts'
 
 /** A failure that a client can understand; everything else becomes 500 without details. */
 export class HttpProblem extends Error {
-  readonly status: number
-  readonly code: string
+  readonly code: ProblemCode
   readonly errors: readonly { readonly path: string; readonly says: string; readonly code?: string }[]
   readonly extra: Readonly<Record<string, unknown>>
   constructor(
-    status: number,
-    code: string,
+    code: ProblemCode,
     says: string,
     errors: HttpProblem['errors'] = [],
     extra: Readonly<Record<string, unknown>> = {},
   ) {
     super(says)
-    this.status = status
     this.code = code
     this.errors = errors
     this.extra = extra
   }
 }
 
-export const notFound = (what: string) => new HttpProblem(404, 'not-found', `There is no such ${what}.`)
+export const notFound = (what: string) => new HttpProblem('not-found', `There is no such ${what}.`)
 export const notAllowed = (says: string, extra: Readonly<Record<string, unknown>> = {}) =>
-  new HttpProblem(403, 'not-allowed', says, [], extra)
+  new HttpProblem('not-allowed', says, [], extra)
 export const conflict = (says: string, extra: Readonly<Record<string, unknown>> = {}) =>
-  new HttpProblem(409, 'conflict', says, [], extra)
+  new HttpProblem('conflict', says, [], extra)
 
 export const busy = () =>
-  new HttpProblem(429, 'busy', 'Too much is being reckoned at once. Wait a moment, then try again.')
+  new HttpProblem('busy', 'Too much is being reckoned at once. Wait a moment, then try again.')
 /** Something that no page of ours sends: not read any further. */
 export const unreadable = (path: string, says: string) =>
-  new HttpProblem(400, 'unreadable', 'The request cannot be read.', [{ path, says }])
+  new HttpProblem('unreadable', 'The request cannot be read.', [{ path, says }])
+/** Values that cannot be used, each with its path. */
+export const wrongValues = (
+  errors: HttpProblem['errors'],
+  says = 'Some values cannot be used.',
+  extra: Readonly<Record<string, unknown>> = {},
+) => new HttpProblem('wrong-values', says, errors, extra)
 
 /** Every wrong value by its path. */
 export const invalid = (error: z.ZodError) =>
-  new HttpProblem(
-    422,
-    'wrong-values',
-    'Some values cannot be used.',
-    error.issues.map((i) => ({ path: i.path.join('.'), says: i.message })),
-  )
+  wrongValues(error.issues.map((i) => ({ path: i.path.join('.'), says: i.message })))
 
 interface Told {
-  readonly status: number
-  readonly code: string
+  readonly code: ProblemCode
   readonly says: string
   readonly errors?: HttpProblem['errors']
   readonly extra?: Readonly<Record<string, unknown>>
@@ -59,7 +57,6 @@ const sayParser = (error: unknown): string =>
 function tell(error: unknown): Told {
   if (error instanceof HttpProblem)
     return {
-      status: error.status,
       code: error.code,
       says: error.message,
       errors: error.errors,
@@ -68,42 +65,37 @@ function tell(error: unknown): Told {
   if (error instanceof z.ZodError) return tell(invalid(error))
   const parser = error as { type?: unknown; status?: unknown }
   if (parser.type === 'entity.too.large')
-    return { status: 413, code: 'too-large', says: 'This is more than can be sent at once.' }
+    return { code: 'too-large', says: 'This is more than can be sent at once.' }
   if (typeof parser.type === 'string' && parser.status === 400)
     return {
-      status: 400,
       code: 'unreadable',
       says: 'The request is not readable JSON.',
       errors: [{ path: '', says: sayParser(error) }],
     }
-  if (parser.status === 404)
-    return { status: 404, code: 'not-found', says: 'There is no such file. Reload the page.' }
-  if (parser.status === 415)
-    return { status: 415, code: 'unreadable', says: 'This encoding is not understood.' }
-  if (error instanceof URIError)
-    return { status: 400, code: 'unreadable', says: 'The address is not readable.' }
+  if (parser.status === 404) return { code: 'not-found', says: 'There is no such file. Reload the page.' }
+  if (parser.status === 415) return { code: 'unknown-encoding', says: 'This encoding is not understood.' }
+  if (error instanceof URIError) return { code: 'unreadable', says: 'The address is not readable.' }
   if (databaseIsGone(error))
     return {
-      status: 503,
       code: 'database-away',
       says: 'The database does not answer. Send it again: what is stored already is not stored twice.',
     }
   return {
-    status: 500,
     code: 'our-fault',
     says: 'Something of ours went wrong. What you typed is still with you.',
   }
 }
 
-export function sendProblem(req: Request, res: Parameters<RequestHandler>[1], told: Told): void {
+function sendProblem(req: Request, res: Parameters<RequestHandler>[1], told: Told): void {
+  const status = PROBLEM_STATUS[told.code]
   res
-    .status(told.status)
+    .status(status)
     .type('application/problem+json')
     .send(
       JSON.stringify({
-        type: `urn:calm-loop:${told.code}`,
+        type: problemType(told.code),
         title: told.says,
-        status: told.status,
+        status,
         ...(told.errors && told.errors.length > 0 ? { errors: told.errors } : {}),
         ...told.extra,
         requestId: req.id,
@@ -114,8 +106,9 @@ export function sendProblem(req: Request, res: Parameters<RequestHandler>[1], to
 /** The one place where failures become HTTP. */
 export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, next) => {
   const told = tell(error)
-  if (told.status >= 500) req.log.error({ err: error }, told.says)
+  const status = PROBLEM_STATUS[told.code]
+  if (status >= 500) req.log.error({ err: error }, told.says)
   if (res.headersSent) return next(error)
-  if (told.status === 503 || told.status === 429) res.set('Retry-After', '2')
+  if (status === 503 || status === 429) res.set('Retry-After', '2')
   sendProblem(req, res, told)
 }

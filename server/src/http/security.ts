@@ -34,7 +34,7 @@ export function knownHost(address: string | null): RequestHandler {
   return (req, _res, next) => {
     const host = (req.headers.host ?? '').toLowerCase()
     if (host !== own && !LOOPBACK.has(host.replace(LEFT_OUT_PORT, '')))
-      throw new HttpProblem(421, 'other-host', 'This server does not answer under that name.', [
+      throw new HttpProblem('other-host', 'This server does not answer under that name.', [
         { path: 'host', says: `Ask for ${own ?? 'localhost'}, or configure CALM_ADDRESS.` },
       ])
     next()
@@ -56,7 +56,7 @@ export const sameOriginWrites: RequestHandler = (req, _res, next) => {
   const origin = req.get('origin')
   const own = origin === undefined || originHost(origin) === req.get('host')
   if ((site !== undefined && site !== 'same-origin' && site !== 'none') || !own)
-    throw new HttpProblem(403, 'other-site', 'This came from another site and was not done.')
+    throw new HttpProblem('other-site', 'This came from another site and was not done.')
   next()
 }
 
@@ -79,7 +79,6 @@ export const samePersonWrites =
     const person = personOf(req)
     if (!SAFE.has(req.method) && told !== undefined && person !== undefined && told !== person)
       throw new HttpProblem(
-        403,
         'another-person',
         'Another person has signed in here meanwhile. Nothing was recorded under that name; what you typed is kept.',
         [{ path: 'person', says: 'Sign in again as who did it.' }],

@@ -10,6 +10,7 @@ import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Executor } from '../db/connection.ts'
 import { csvOf } from '../reports/csv.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
 import { createLoop, documentsByTag, saveRevisionIn } from '../loops/store.ts'
 import { heldRows, imports } from './schema.ts'
@@ -21,7 +22,7 @@ function recordsOf(text: string): { headings: string[]; records: string[][] } {
   const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
   const broken = parsed.errors.find((e) => e.type === 'Quotes')
   if (broken)
-    throw new HttpProblem(422, 'wrong-values', 'The list cannot be read to its end.', [
+    throw new HttpProblem('wrong-values', 'The list cannot be read to its end.', [
       {
         path: 'text',
         says: `A quotation mark is not closed near row ${(broken.row ?? 0) + 1}. Close it and try again.`,
@@ -29,14 +30,14 @@ function recordsOf(text: string): { headings: string[]; records: string[][] } {
     ])
   const [headings = [], ...records] = parsed.data
   if (headings.length < 2 || records.length === 0)
-    throw new HttpProblem(422, 'wrong-values', 'This does not look like a loop list.', [
+    throw new HttpProblem('wrong-values', 'This does not look like a loop list.', [
       {
         path: 'text',
         says: 'A loop list has a heading row and at least one row below it, separated by ; or ,.',
       },
     ])
   if (records.length > MOST_ROWS)
-    throw new HttpProblem(422, 'wrong-values', 'The list is too long.', [
+    throw new HttpProblem('wrong-values', 'The list is too long.', [
       { path: 'text', says: `At most ${MOST_ROWS} rows at once; this list has ${records.length}.` },
     ])
   return { headings, records }
@@ -131,6 +132,7 @@ export async function importList(
         result.held++
       } else result.same++
     }
+    if (result.held > 0) await tellWindows(tx, { what: 'held' })
     await tx.update(imports).set({ result }).where(eq(imports.id, request.id))
     return result
   })
@@ -165,6 +167,7 @@ export async function mendRow(
       if (!known.has(read.document.tag.toUpperCase())) {
         await createLoop(tx, randomUUID(), read.document, person, 'imported after mending', at)
         await tx.delete(heldRows).where(eq(heldRows.id, id))
+        await tellWindows(tx, { what: 'held' })
         return null
       }
       findings.push({
@@ -175,6 +178,7 @@ export async function mendRow(
       })
     }
     await tx.update(heldRows).set({ cells, findings }).where(eq(heldRows.id, id))
+    await tellWindows(tx, { what: 'held' })
     return { id, row: row.row, cells, findings }
   })
 }
@@ -182,6 +186,7 @@ export async function mendRow(
 export async function letGo(db: Executor, id: string): Promise<void> {
   const gone = await db.delete(heldRows).where(eq(heldRows.id, id)).returning({ id: heldRows.id })
   if (gone.length === 0) throw conflict('This row is gone already.')
+  await tellWindows(db, { what: 'held' })
 }
 
 /** The plant's list in the form it came in: semicolons, byte-order mark, numbers as typed. */

@@ -32,7 +32,7 @@ async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Pro
     const known = here.get(e.id)
     if (known) {
       if (canonicalJson(particulars(known)) !== canonicalJson(e))
-        throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+        throw new HttpProblem('wrong-package', 'The package cannot be used.', [
           {
             path: `loop.json.equipment.${i}`,
             says: `${known.name}, serial ${known.serial}, is in the register here with other particulars.`,
@@ -48,7 +48,7 @@ async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackag
   const [event] = await tx.select({ id: events.id }).from(events).where(inArray(events.id, ids)).limit(1)
   if (event) {
     const i = ids.indexOf(event.id)
-    throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+    throw new HttpProblem('wrong-package', 'The package cannot be used.', [
       { path: `loop.json.events.${i}.id`, says: `Event ${i + 1} is in the record of another loop here.` },
     ])
   }
@@ -56,7 +56,7 @@ async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackag
   const runIds = list.map((r) => r.id)
   const [run] = await tx.select({ id: runs.id }).from(runs).where(inArray(runs.id, runIds)).limit(1)
   if (run)
-    throw new HttpProblem(422, 'wrong-package', 'The package cannot be used.', [
+    throw new HttpProblem('wrong-package', 'The package cannot be used.', [
       { path: `loop.json.runs.${runIds.indexOf(run.id)}.id`, says: 'This run belongs to another loop here.' },
     ])
 }

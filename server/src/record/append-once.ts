@@ -63,7 +63,7 @@ export function checkTime(
   extra: Readonly<Record<string, unknown>> = {},
 ): void {
   const says = eventTimeProblem({ at, recordedAt: isoInstant(recordedAt), runBegan })
-  if (says) throw new HttpProblem(422, 'wrong-values', 'Some values cannot be used.', [{ path, says }], extra)
+  if (says) throw new HttpProblem('wrong-values', 'Some values cannot be used.', [{ path, says }], extra)
 }
 
 /** Adds an event that belongs to no run to a loop's record; the same one sent again changes nothing. */

@@ -30,7 +30,6 @@ const day = (d: Date) => d.toISOString().slice(0, 10)
 
 const wrong = (c: Checked, errors: readonly { path: string; says: string }[]) =>
   new HttpProblem(
-    422,
     'wrong-values',
     'Some values cannot be used.',
     errors.map((e) => ({ path: `${c.path}.body.payload.${e.path}`, says: e.says })),

@@ -54,7 +54,6 @@ export async function acceptEvents(
   const another = sent.findIndex((e) => e.by !== undefined && e.by !== person.id)
   if (another >= 0)
     throw new HttpProblem(
-      403,
       'another-person',
       'This was done by another person and is not recorded under your name. It goes out when that person signs in.',
       [{ path: `events.${another}.by`, says: `${person.shownName} is signed in here.` }],

@@ -38,7 +38,6 @@ async function triesSince(tx: Executor, t: Tried, by: 'name' | 'address'): Promi
 
 const wait = (ms: number) =>
   new HttpProblem(
-    429,
     'too-many',
     `Too many tries. Wait ${ms >= 90_000 ? `${Math.ceil(ms / 60_000)} minutes` : `${Math.ceil(ms / 1000)} seconds`}, then sign in again.`,
   )

@@ -1,8 +1,9 @@
+import { loops } from '@calm/contract/api/addresses'
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ApiProblem, sayProblem } from './http.ts'
+import { ApiProblem, call, sayProblem } from './call.ts'
 import { useSession } from './session-store.ts'
 
 /** An event on its way to the server, kept in the browser until the server has acknowledged it. */
@@ -77,7 +78,7 @@ export const useOutbox = defineStore('outbox', () => {
       if (loopId === undefined) return
       const batch = mine.filter((o) => o.loopId === loopId).slice(0, MOST_AT_ONCE)
       try {
-        await api('POST', `/api/loops/${loopId}/events`, { events: batch.map((o) => o.event) })
+        await call(loops.record, { loop: loopId }, { events: batch.map((o) => o.event) })
         drop(batch)
         trouble.value = null
         lastStored.value = new Date()

@@ -4,6 +4,8 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { createPinia, setActivePinia } from 'pinia'
 import { effectScope, ref } from 'vue'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { tell } from './live.ts'
+import { forgetAnswers } from './live-cache.ts'
 import { useSession } from './session-store.ts'
 import { useRunLog, type LoopHere, type RunRules } from './run-log.ts'
 
@@ -93,6 +95,7 @@ function open(loop: LoopHere | null = LOOP) {
 beforeEach(() => {
   vi.useFakeTimers()
   localStorage.clear()
+  forgetAnswers()
   setActivePinia(createPinia())
   useSession().person = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician' }
   server = new Server()
@@ -154,7 +157,7 @@ describe('the newest run of a kind', () => {
     const log = open()
     await settle()
     server.late(500)
-    void log.load()
+    tell({ what: 'events', loopId: 'loop' })
     await settle()
     log.happen(left())
     await vi.advanceTimersByTimeAsync(600)

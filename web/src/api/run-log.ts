@@ -1,12 +1,11 @@
 import type { Refused } from '@calm/core/refused'
+import { loops, runs as runsAt } from '@calm/contract/api/addresses'
 import type { EventBody, NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { foreignAuthor } from '@calm/core/record/authors'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { plantTime } from './clock.ts'
-import { api, sayProblem } from './http.ts'
-import { onNews } from './live.ts'
-import { oneAtATime } from './one-at-a-time.ts'
+import { useLive } from './live-cache.ts'
 import { useOutbox } from './outbox.ts'
 import { sayTime } from '../ui/dates.ts'
 import { useSession } from './session-store.ts'
@@ -27,8 +26,6 @@ export interface RunRules<R, B extends EventBody> {
     run: R | null,
     event: { readonly body: B; readonly by: string; readonly at: string },
   ) => { readonly kind: 'run'; readonly run: R } | Refused
-  /** Told after every look at the server, with the run it found. */
-  readonly loaded?: (loop: LoopHere, run: RunInfo | null) => Promise<void>
 }
 
 /**
@@ -41,16 +38,27 @@ export function useRunLog<R, B extends EventBody>(
 ) {
   const outbox = useOutbox()
   const session = useSession()
-  const runs = shallowRef<readonly RunInfo[]>([])
-  const info = shallowRef<RunInfo | null>(null)
-  const stored = shallowRef<readonly StoredEvent[]>([])
-  const trouble = ref<string | null>(null)
-  const loaded = ref(false)
   const refusal = ref<string | null>(null)
   /** Acknowledged, but not yet seen in what the server tells: without them the screen would jump back. */
   const acknowledged = shallowRef<readonly NewEvent[]>([])
   /** A run begun here that the server may not know yet. */
   const begun = ref<string | null>(null)
+
+  const list = useLive(loops.runs, () => {
+    const here = toValue(loop)
+    return here && { loop: here.id }
+  })
+  const runs = computed(() => (list.data.value ?? []).filter((r) => r.kind === rules.kind))
+  const wanted = computed(
+    () => (begun.value === null ? runs.value[0] : runs.value.find((r) => r.id === begun.value)) ?? null,
+  )
+  const told = useLive(
+    runsAt.one,
+    () => wanted.value && { run: wanted.value.id },
+    () => [wanted.value?.loopId],
+  )
+  const info = computed((): RunInfo | null => told.data.value?.run ?? wanted.value)
+  const stored = computed((): readonly StoredEvent[] => told.data.value?.events ?? [])
 
   const waiting = computed(() => outbox.waiting.filter((o) => o.loopId === toValue(loop)?.id))
   const runId = computed(
@@ -81,39 +89,19 @@ export function useRunLog<R, B extends EventBody>(
     }, null)
   })
 
-  const load = oneAtATime(async () => {
-    const here = toValue(loop)
-    if (!here) return
-    try {
-      const all = await api<RunInfo[]>('GET', `/api/loops/${here.id}/runs`)
-      runs.value = all.filter((r) => r.kind === rules.kind)
-      const wanted = begun.value ? runs.value.find((r) => r.id === begun.value) : runs.value[0]
-      if (wanted) {
-        const told = await api<{ run: RunInfo; events: StoredEvent[] }>('GET', `/api/runs/${wanted.id}`)
-        info.value = told.run
-        stored.value = told.events
-        const seen = new Set(told.events.map((e) => e.id))
-        acknowledged.value = acknowledged.value.filter((e) => !seen.has(e.id))
-        if (begun.value === wanted.id) begun.value = null
-      }
-      await rules.loaded?.(here, wanted ?? null)
-      trouble.value = null
-    } catch (error) {
-      trouble.value = sayProblem(error)
-    }
-    loaded.value = true
-  })
-  watch(() => toValue(loop)?.id, load, { immediate: true })
-  onScopeDispose(
-    outbox.onAccepted((id, events) => {
-      if (id !== toValue(loop)?.id) return
-      acknowledged.value = [...acknowledged.value, ...events]
-      void load()
-    }),
+  watch(
+    told.data,
+    (now) => {
+      if (!now) return
+      const seen = new Set(now.events.map((e) => e.id))
+      acknowledged.value = acknowledged.value.filter((e) => !seen.has(e.id))
+      if (begun.value === now.run.id) begun.value = null
+    },
+    { immediate: true, flush: 'sync' },
   )
   onScopeDispose(
-    onNews((news) => {
-      if (news === null || news.loopId === toValue(loop)?.id) void load()
+    outbox.onAccepted((id, events) => {
+      if (id === toValue(loop)?.id) acknowledged.value = [...acknowledged.value, ...events]
     }),
   )
 
@@ -137,9 +125,12 @@ export function useRunLog<R, B extends EventBody>(
     run,
     runId,
     runs,
-    loaded,
+    /** The run is here, or it is known that there is none. */
+    loaded: computed(
+      () => list.state.value !== 'loading' && (wanted.value === null || told.state.value !== 'loading'),
+    ),
     /** Silent while the outbox tells its own trouble: one sentence is enough. */
-    trouble: computed(() => (outbox.trouble ? null : trouble.value)),
+    trouble: computed(() => (outbox.trouble ? null : (list.says.value ?? told.says.value))),
     refusal,
     names: computed(() => new Map(stored.value.map((e) => [author(e), e.byName]))),
     unsent: computed(() => waiting.value.length),
@@ -151,7 +142,7 @@ export function useRunLog<R, B extends EventBody>(
           ? `stored ${sayTime(outbox.lastStored)}`
           : null,
     ),
-    load,
+    info,
     begin,
     happen,
   }

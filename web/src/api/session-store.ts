@@ -1,7 +1,9 @@
-import type { Person, SessionInfo } from '@calm/contract/people'
+import { session as at } from '@calm/contract/api/addresses'
+import type { Person } from '@calm/contract/people'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ApiProblem, onSignedOut, showPerson } from './http.ts'
+import { ApiProblem, call, onSignedOut, showPerson } from './call.ts'
+import { forgetAnswers } from './live-cache.ts'
 import { listenForNews, stopListening } from './live.ts'
 
 /** Who is signed in here. */
@@ -17,6 +19,7 @@ export const useSession = defineStore('session', () => {
   })
 
   function welcome(p: Person | null): void {
+    if (p?.id !== person.value?.id) forgetAnswers()
     person.value = p
     showPerson(p?.id ?? null)
     known.value = true
@@ -25,23 +28,23 @@ export const useSession = defineStore('session', () => {
   }
 
   async function look(): Promise<void> {
-    welcome((await api<SessionInfo>('GET', '/api/session')).person)
+    welcome((await call(at.one, {})).person)
   }
   /** Whether the session is still this person's: another page of this browser may have changed it. */
   async function lookAgain(): Promise<void> {
     if (!person.value || expired.value) return
-    const now = await api<SessionInfo>('GET', '/api/session').catch(() => null)
+    const now = await call(at.one, {}).catch(() => null)
     if (now && now.person?.id !== person.value.id) {
       expired.value = true
       stopListening()
     }
   }
   async function signIn(name: string, password: string): Promise<void> {
-    welcome((await api<SessionInfo>('POST', '/api/session', { name, password })).person)
+    welcome((await call(at.signIn, {}, { name, password })).person)
   }
   /** Over on the server or not: here it is over. */
-  async function leave(path: '/api/session' | '/api/session/everywhere'): Promise<void> {
-    await api('DELETE', path).catch((error: unknown) => {
+  async function leave(address: typeof at.signOut | typeof at.signOutEverywhere): Promise<void> {
+    await call(address, {}).catch((error: unknown) => {
       if (!(error instanceof ApiProblem) || !error.signedOut) throw error
     })
     stopListening()
@@ -57,8 +60,8 @@ export const useSession = defineStore('session', () => {
     look,
     lookAgain,
     signIn,
-    signOut: () => leave('/api/session'),
-    signOutEverywhere: () => leave('/api/session/everywhere'),
+    signOut: () => leave(at.signOut),
+    signOutEverywhere: () => leave(at.signOutEverywhere),
     /** Gives the place to somebody else; what this person left unsent stays for them. */
     giveUp: () => welcome(null),
   }

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
-import { computed, onScopeDispose, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { ApiProblem, sayProblem } from '../api/http.ts'
-import { onNews } from '../api/live.ts'
-import { useOutbox } from '../api/outbox.ts'
+import { ApiProblem, sayProblem } from '../api/call.ts'
 import SignalPath from '../signal-path/SignalPath.vue'
 import { useLoop } from '../loop/loop-store.ts'
 import { daysUntil, sayDay } from '../ui/dates.ts'
@@ -17,7 +15,6 @@ import NowherePage from './NowherePage.vue'
 const { tag } = defineProps<{ tag: string }>()
 const router = useRouter()
 const loop = useLoop()
-const outbox = useOutbox()
 const trouble = ref<string | null>(null)
 const missing = ref(false)
 
@@ -32,17 +29,6 @@ async function open(): Promise<void> {
   }
 }
 watch(() => tag, open, { immediate: true })
-
-const refresh = () => void loop.refresh().catch(() => undefined)
-const forget = [
-  onNews((news) => {
-    if (news === null || news.loopId === loop.detail?.id) refresh()
-  }),
-  outbox.onAccepted((id) => {
-    if (id === loop.detail?.id) refresh()
-  }),
-]
-onScopeDispose(() => forget.forEach((f) => f()))
 
 for (const bench of BENCHES)
   useShortcut(bench.key, `Bench ${bench.title}`, () => void router.push({ name: bench.id, params: { tag } }))

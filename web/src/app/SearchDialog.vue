@@ -1,15 +1,16 @@
 <script setup lang="ts">
+import { loops } from '@calm/contract/api/addresses'
 import { CATALOGUE } from '@calm/core/catalogue'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { useLoops } from '../loop/loops-store.ts'
+import { useLive } from '../api/live-cache.ts'
 import { BENCHES } from './benches.ts'
 
 /** Reaches every loop, bench, calculation and place by typing. */
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const loops = useLoops()
-if (!loops.loaded) void loops.load()
+const { data } = useLive(loops.list, {})
+const rows = computed(() => data.value ?? [])
 const chosen = ref<string | null>(null)
 
 const items = computed(() => [
@@ -17,12 +18,12 @@ const items = computed(() => [
   { value: '/loops/import', title: 'Import a loop list', subtitle: 'action' },
   { value: '/equipment', title: 'Test equipment', subtitle: 'place' },
   { value: '/quick-sums', title: 'Signal path without a loop', subtitle: 'quick sum' },
-  ...loops.rows.map((l) => ({
+  ...rows.value.map((l) => ({
     value: `/loops/${encodeURIComponent(l.tag)}`,
     title: `${l.tag}  ${l.service}`,
     subtitle: l.area,
   })),
-  ...loops.rows.flatMap((l) =>
+  ...rows.value.flatMap((l) =>
     BENCHES.map((b) => ({
       value: `/loops/${encodeURIComponent(l.tag)}/${b.id}`,
       title: `${l.tag}  ${b.title}`,

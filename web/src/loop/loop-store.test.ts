@@ -2,6 +2,8 @@ import type { LoopDetail } from '@calm/contract/loops'
 import { defaultPath } from '@calm/core/loop/default-path'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import { tell } from '../api/live.ts'
+import { forgetAnswers } from '../api/live-cache.ts'
 import { useLoop } from './loop-store.ts'
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }
@@ -50,6 +52,7 @@ const sent: { path: string; body: unknown }[] = []
 
 beforeEach(() => {
   localStorage.clear()
+  forgetAnswers()
   sent.length = 0
   setActivePinia(createPinia())
   vi.stubGlobal(
@@ -91,6 +94,7 @@ describe('changing a loop', () => {
     const loop = await opened()
     loop.setField('remark', 'half done')
     setActivePinia(createPinia())
+    forgetAnswers()
     const again = await opened()
     expect(again.draft?.remark).toBe('half done')
     expect(again.changes).toHaveLength(1)
@@ -161,8 +165,8 @@ describe('when somebody was faster', () => {
     const loop = await opened()
     loop.setField('remark', 'mine')
     answers = [[200, theirs]]
-    await loop.refresh()
-    expect(loop.detail?.revision).toBe(2)
+    tell({ what: 'revision', loopId: detail().id })
+    await vi.waitFor(() => expect(loop.detail?.revision).toBe(2))
     expect(loop.changes.map((c) => c.path)).toEqual(['remark'])
   })
 })

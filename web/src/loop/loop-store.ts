@@ -1,3 +1,4 @@
+import { loops } from '@calm/contract/api/addresses'
 import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
 import type { SavedLoopDocument } from '@calm/contract/saved/saved'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
@@ -6,8 +7,9 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { auditPath } from '@calm/core/scale/audit'
 import { differences, mergeDocuments, type Merge } from '@calm/core/record/revision-difference'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import { api, ApiProblem } from '../api/http.ts'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { ApiProblem, call } from '../api/call.ts'
+import { useLive } from '../api/live-cache.ts'
 
 type Document = LoopDetail['document']
 
@@ -97,12 +99,9 @@ export const useLoop = defineStore('loop', () => {
     clash.value = null
   }
 
-  /** Opens a loop; a draft left behind by a closed lid comes back. */
-  async function open(idOrTag: string): Promise<void> {
-    const loop = await api<LoopDetail>('GET', `/api/loops/${encodeURIComponent(idOrTag)}`)
-    take(loop)
-    setTimeout(needSchema, CHECK_AFTER_MS)
-    const left = localStorage.getItem(draftKey(loop.id))
+  /** A draft left behind by a closed lid comes back. */
+  async function takeLeft(loopId: string): Promise<void> {
+    const left = localStorage.getItem(draftKey(loopId))
     if (left === null) return
     needSchema()
     try {
@@ -116,18 +115,43 @@ export const useLoop = defineStore('loop', () => {
       baseDocument.value = currentLoopDocument(kept.baseDocument)
       base.value = kept.base
     } catch {
-      localStorage.removeItem(draftKey(loop.id))
+      localStorage.removeItem(draftKey(loopId))
     }
   }
 
-  /** Looks at the server's version again; a draft in progress stays as it is. */
-  async function refresh(): Promise<void> {
-    if (!detail.value) return
-    const loop = await api<LoopDetail>('GET', `/api/loops/${detail.value.id}`)
-    // Asked before a save that was answered first: what is here is newer.
-    if (loop.id !== detail.value.id || loop.revision < detail.value.revision) return
-    if (dirty.value) detail.value = loop
-    else take(loop)
+  const opened = ref<string | null>(null)
+  const live = useLive(
+    loops.one,
+    () => (opened.value === null ? null : { loop: opened.value }),
+    () => [detail.value?.id, detail.value?.tag],
+  )
+  /** The server's version came anew; a draft in progress stays as it is. */
+  watch(
+    live.data,
+    (loop) => {
+      if (!loop || loop.id !== detail.value?.id) return
+      // Asked before a save that was answered first: what is here is newer.
+      if (loop.revision < detail.value.revision) return
+      if (dirty.value) detail.value = loop
+      else take(loop)
+    },
+    { flush: 'sync' },
+  )
+
+  /**
+   * Opens a loop.
+   * @throws ApiProblem where it cannot be read
+   */
+  async function open(idOrTag: string): Promise<void> {
+    opened.value = idOrTag
+    await live.ready()
+    const loop = live.data.value
+    if (!loop) throw live.problem.value
+    // Another one was opened meanwhile.
+    if (opened.value !== idOrTag) return
+    take(loop)
+    setTimeout(needSchema, CHECK_AFTER_MS)
+    await takeLeft(loop.id)
   }
 
   /** What a person typed for a value, kept beside it. */
@@ -165,11 +189,8 @@ export const useLoop = defineStore('loop', () => {
     saving.value = true
     problem.value = null
     try {
-      const loop = await api<LoopDetail>('PUT', `/api/loops/${detail.value.id}/document`, {
-        base: base.value,
-        document: draft.value,
-        reason,
-      })
+      const body = { base: base.value, document: draft.value, reason }
+      const loop = await call(loops.save, { loop: detail.value.id }, body)
       localStorage.removeItem(draftKey(loop.id))
       take(loop)
       return true
@@ -222,7 +243,6 @@ export const useLoop = defineStore('loop', () => {
     dirty,
     wrong,
     open,
-    refresh,
     path,
     facts,
     audit,

@@ -1,37 +1,16 @@
 <script setup lang="ts">
+import { plant } from '@calm/contract/api/addresses'
 import type { DriftRow } from '@calm/contract/drift'
 import { sayNumber } from '@calm/core/quantity/round'
-import { computed, onScopeDispose, ref } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
-import { onNews } from '../../api/live.ts'
-import { oneAtATime } from '../../api/one-at-a-time.ts'
+import { computed, ref } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import { daysUntil, sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
 
 /** The whole plant by drift: who leaves the tolerance first, and when each should be seen again. */
-const rows = ref<readonly DriftRow[]>([])
-const trouble = ref<string | null>(null)
-const loaded = ref(false)
+const { data, state, says: trouble } = useLive(plant.drift, {})
+const rows = computed(() => data.value ?? [])
 const find = ref('')
-const load = oneAtATime(async () => {
-  try {
-    rows.value = await api<DriftRow[]>('GET', '/api/drift')
-    trouble.value = null
-  } catch (error) {
-    trouble.value = sayProblem(error)
-  }
-  loaded.value = true
-})
-void load()
-const QUIET_MS = 1000
-let timer: ReturnType<typeof setTimeout> | undefined
-onScopeDispose(
-  onNews(() => {
-    clearTimeout(timer)
-    timer = setTimeout(() => void load(), QUIET_MS)
-  }),
-)
-onScopeDispose(() => clearTimeout(timer))
 
 const now = new Date()
 const YEAR = 365
@@ -68,7 +47,7 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
       />
     </div>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
-    <p v-else-if="loaded" class="answer">
+    <p v-else-if="state !== 'loading'" class="answer">
       {{ drifting }} of {{ rows.length }} loops with a history drift. Those that may leave their tolerance
       first stand at the top.
     </p>

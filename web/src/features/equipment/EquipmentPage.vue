@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
-import { api, ApiProblem } from '../../api/http.ts'
+import { equipment } from '@calm/contract/api/addresses'
+import { ApiProblem, call } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
 
 const session = useSession()
-const { all, trouble: says, load } = useEquipment()
+const { all, trouble: says } = useEquipment()
 const adding = ref(false)
 const problem = ref<ApiProblem | null>(null)
 const EMPTY = {
@@ -27,11 +28,10 @@ let id = crypto.randomUUID()
 async function add(): Promise<void> {
   problem.value = null
   try {
-    await api('POST', '/api/equipment', { id, ...form.value })
+    await call(equipment.add, {}, { id, ...form.value })
     form.value = { ...EMPTY }
     id = crypto.randomUUID()
     adding.value = false
-    await load()
   } catch (error) {
     if (error instanceof ApiProblem) problem.value = error
   }

@@ -1,23 +1,21 @@
 <script setup lang="ts">
+import { loopList } from '@calm/contract/api/addresses'
 import type { HeldRow } from '@calm/contract/loop-list'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
-import { ref } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { computed, ref } from 'vue'
+import { call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 
 /** Rows that an import held back: mended in place, or let go. */
 const session = useSession()
-const rows = ref<HeldRow[]>([])
+const held = useLive(loopList.held, {})
+const rows = computed(() => held.data.value ?? [])
 const open = ref<string | null>(null)
 const cells = ref<HeldRow['cells']>({})
 const says = ref<string | null>(null)
 const mended = ref<string | null>(null)
 const busy = ref(false)
-
-async function load(): Promise<void> {
-  rows.value = await api<HeldRow[]>('GET', '/api/loop-list/held').catch(() => [])
-}
-void load()
 
 function begin(row: HeldRow): void {
   open.value = row.id
@@ -30,12 +28,8 @@ const wrongAt = (row: HeldRow, column: ListColumn) => row.findings.find((f) => f
 async function tryAgain(row: HeldRow): Promise<void> {
   busy.value = true
   try {
-    const { still } = await api<{ still: HeldRow | null }>('PUT', `/api/loop-list/held/${row.id}`, {
-      cells: cells.value,
-    })
-    if (still) rows.value = rows.value.map((r) => (r.id === row.id ? still : r))
-    else {
-      rows.value = rows.value.filter((r) => r.id !== row.id)
+    const { still } = await call(loopList.mend, { row: row.id }, { cells: cells.value })
+    if (!still) {
       mended.value = `${cells.value.tag ?? 'The row'} is in the plant now.`
       open.value = null
     }
@@ -46,8 +40,12 @@ async function tryAgain(row: HeldRow): Promise<void> {
   }
 }
 async function letGo(row: HeldRow): Promise<void> {
-  await api('DELETE', `/api/loop-list/held/${row.id}`).catch(() => undefined)
-  await load()
+  try {
+    await call(loopList.letGo, { row: row.id })
+  } catch (error) {
+    says.value = sayProblem(error)
+    await held.reload()
+  }
 }
 </script>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { loopList } from '@calm/contract/api/addresses'
 import type { ImportResult, Preview } from '@calm/contract/loop-list'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { computed, ref } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
 import HeldRows from './HeldRows.vue'
 import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
@@ -15,7 +16,6 @@ const update = ref<number[]>([])
 const says = ref<string | null>(null)
 const busy = ref(false)
 const done = ref<ImportResult | null>(null)
-const heldKey = ref(0)
 /** One identifier an import: a second click or a repeated send does nothing twice. */
 let importId = ''
 
@@ -24,10 +24,14 @@ async function look(mapping?: Preview['mapping']): Promise<void> {
   busy.value = true
   says.value = null
   try {
-    preview.value = await api<Preview>('POST', '/api/loop-list/preview', {
-      text: text.value,
-      ...(mapping ? { mapping } : {}),
-    })
+    preview.value = await call(
+      loopList.preview,
+      {},
+      {
+        text: text.value,
+        ...(mapping ? { mapping } : {}),
+      },
+    )
     update.value = []
     importId = crypto.randomUUID()
   } catch (error) {
@@ -58,18 +62,21 @@ async function remap(at: number, column: ListColumn | null): Promise<void> {
 }
 
 async function importNow(): Promise<void> {
-  if (!preview.value || busy.value) return
+  if (!preview.value || text.value === null || busy.value) return
   busy.value = true
   says.value = null
   try {
-    done.value = await api<ImportResult>('POST', '/api/loop-list/import', {
-      id: importId,
-      text: text.value,
-      mapping: preview.value.mapping,
-      update: update.value,
-    })
+    done.value = await call(
+      loopList.import,
+      {},
+      {
+        id: importId,
+        text: text.value,
+        mapping: preview.value.mapping,
+        update: update.value,
+      },
+    )
     preview.value = null
-    heldKey.value += 1
   } catch (error) {
     says.value = sayProblem(error)
   } finally {
@@ -169,7 +176,7 @@ const importLabel = computed(() => {
       <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
     </div>
     <PackageImport v-if="!preview" />
-    <HeldRows :key="heldKey" />
+    <HeldRows />
   </div>
 </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { packages } from '@calm/contract/api/addresses'
 import type { PackageTaken } from '@calm/contract/loop-package'
 import { ref } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
 
 /** The package of a loop from another plant: proved, then taken in whole. */
 const taken = ref<PackageTaken | null>(null)
@@ -14,7 +15,7 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
   taken.value = null
   says.value = null
   try {
-    taken.value = await api<PackageTaken>('POST', '/api/packages', file)
+    taken.value = await call(packages.take, {}, file)
   } catch (error) {
     says.value = sayProblem(error)
   } finally {

@@ -1,21 +1,22 @@
 <script setup lang="ts">
+import { loopList, loops as at, urlOf } from '@calm/contract/api/addresses'
 import type { LoopRow } from '@calm/contract/loops'
 import { PARTS } from '@calm/core/loop/summary'
 import { mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { useElementBounding, useWindowSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useSession } from '../../api/session-store.ts'
-import { useLoops } from '../../loop/loops-store.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { daysUntil } from '../../ui/dates.ts'
 import LoopListRow from './LoopListRow.vue'
 import NewLoop from './NewLoop.vue'
 
-const loops = useLoops()
+const { data, state, says: trouble } = useLive(at.list, {})
+const rows = computed(() => data.value ?? [])
 const session = useSession()
 const find = ref('')
 const adding = ref(false)
 const only = ref<'all' | 'attention' | 'due'>('all')
-void loops.load()
 
 const PART_TITLES = { wire: 'Wire', setUp: 'Set up', scale: 'Scale', trim: 'Trim', verify: 'Verify' } as const
 const SOON_DAYS = 30
@@ -26,7 +27,7 @@ const isDue = (l: LoopRow) => l.due !== null && daysUntil(l.due, now) <= SOON_DA
 
 const found = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return loops.rows.filter((l) => {
+  return rows.value.filter((l) => {
     if (only.value === 'attention' && !needsLook(l)) return false
     if (only.value === 'due' && !isDue(l)) return false
     if (words.length === 0) return true
@@ -35,9 +36,9 @@ const found = computed(() => {
   })
 })
 const counts = computed(() => ({
-  all: loops.rows.length,
-  attention: loops.rows.filter(needsLook).length,
-  due: loops.rows.filter(isDue).length,
+  all: rows.value.length,
+  attention: rows.value.filter(needsLook).length,
+  due: rows.value.filter(isDue).length,
 }))
 
 type Item =
@@ -93,10 +94,10 @@ const FILTERS = [
       <span class="gap" />
       <v-btn v-if="session.mayWrite" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
       <v-btn v-if="session.mayWrite" to="/loops/import" :prepend-icon="mdiTrayArrowDown">Import list</v-btn>
-      <v-btn href="/api/loop-list.csv" :prepend-icon="mdiDownload">Export list</v-btn>
+      <v-btn :href="urlOf(loopList.export, {})" :prepend-icon="mdiDownload">Export list</v-btn>
     </header>
     <NewLoop v-if="session.mayWrite" v-model="adding" />
-    <p v-if="loops.trouble" role="alert" class="trouble">{{ loops.trouble }}</p>
+    <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
     <div class="columns small quiet" aria-hidden="true">
       <span>Tag</span><span>Service</span><span class="c-line">Line</span>
       <span class="parts"
@@ -121,7 +122,7 @@ const FILTERS = [
           <LoopListRow v-else :loop="item.loop" :now="now" />
         </template>
       </v-virtual-scroll>
-      <div v-else-if="loops.loaded && loops.rows.length === 0" class="empty stack">
+      <div v-else-if="state !== 'loading' && rows.length === 0" class="empty stack">
         <h2>The plant’s loops belong here</h2>
         <p>Bring the loop list you have: CSV with semicolons or commas, one row a loop.</p>
         <div>
@@ -130,7 +131,7 @@ const FILTERS = [
           >
         </div>
       </div>
-      <p v-else-if="loops.loaded" class="empty">No loop matches. Type less, or show all.</p>
+      <p v-else-if="state !== 'loading'" class="empty">No loop matches. Type less, or show all.</p>
     </div>
   </div>
 </template>

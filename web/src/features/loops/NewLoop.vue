@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { loops } from '@calm/contract/api/addresses'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ApiProblem, sayProblem } from '../../api/http.ts'
+import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 
 /** One loop by hand: the same cells as a row of the plant's list, read the same way. */
 const open = defineModel<boolean>({ required: true })
@@ -53,7 +54,7 @@ async function add(): Promise<void> {
   busy.value = true
   try {
     // The same identifier sent twice is stored once: a double click makes one loop.
-    await api('POST', '/api/loops', { id, document })
+    await call(loops.add, {}, { id, document })
     open.value = false
     await router.push({ name: 'wire', params: { tag: document.tag } })
   } catch (error) {

@@ -1,26 +1,13 @@
 <script setup lang="ts">
-import type { LoopHistory } from '@calm/contract/drift'
+import { loops } from '@calm/contract/api/addresses'
 import { driftChart, loopDrift, sayDrift } from '@calm/core/record/loop-drift'
-import { computed, ref, watch } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { computed } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import ChartView from '../../ui/ChartView.vue'
 
 /** Where the loop goes over the years, and when to come back. */
-const { loopId, newest } = defineProps<{ loopId: string; newest: string | null }>()
-const history = ref<LoopHistory | null>(null)
-const trouble = ref<string | null>(null)
-watch(
-  () => [loopId, newest],
-  async () => {
-    try {
-      history.value = await api<LoopHistory>('GET', `/api/loops/${loopId}/drift`)
-      trouble.value = null
-    } catch (error) {
-      trouble.value = sayProblem(error)
-    }
-  },
-  { immediate: true },
-)
+const { loopId } = defineProps<{ loopId: string }>()
+const { data: history, says: trouble } = useLive(loops.drift, () => ({ loop: loopId }))
 const drift = computed(() => history.value && loopDrift(history.value.past, history.value.interval_months))
 const chart = computed(() => history.value && drift.value && driftChart(history.value.past, drift.value))
 </script>

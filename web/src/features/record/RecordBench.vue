@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { DiagnosisSays } from '@calm/contract/diagnoses'
-import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { AnswerOf } from '@calm/contract/api/api'
+import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
+import type { RunInfo } from '@calm/contract/events'
 import { PackageTakenIn } from '@calm/contract/recorded'
-import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { differences, type FieldChange } from '@calm/core/record/revision-difference'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
-import { onNews } from '../../api/live.ts'
-import { oneAtATime } from '../../api/one-at-a-time.ts'
+import { computed, ref } from 'vue'
+import { call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import NextBar from '../../ui/NextBar.vue'
@@ -19,9 +19,6 @@ import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 import DriftPanel from './DriftPanel.vue'
 
-type Proof =
-  | { kind: 'whole'; events: number; head: string; foreign: number }
-  | { kind: 'broken'; seq: number; says: string }
 interface Entry {
   readonly at: string
   readonly by: string
@@ -38,34 +35,29 @@ interface Entry {
 }
 
 const loop = useLoop()
-const events = shallowRef<StoredEvent[]>([])
-const revisions = shallowRef<Revision[]>([])
-const runs = shallowRef<RunInfo[]>([])
-const proof = ref<Proof | null>(null)
-const trouble = ref<string | null>(null)
-
-const load = oneAtATime(async () => {
-  const id = loop.detail?.id
-  if (!id) return
-  try {
-    ;[events.value, revisions.value, runs.value] = await Promise.all([
-      api<StoredEvent[]>('GET', `/api/loops/${id}/events`),
-      api<Revision[]>('GET', `/api/loops/${id}/revisions`),
-      api<RunInfo[]>('GET', `/api/loops/${id}/runs`),
-    ])
-    trouble.value = null
-  } catch (error) {
-    trouble.value = sayProblem(error)
-  }
-})
-watch(() => loop.detail?.id, load, { immediate: true })
-onScopeDispose(onNews((news) => void ((news === null || news.loopId === loop.detail?.id) && load())))
+const here = computed(() => (loop.detail ? { loop: loop.detail.id } : null))
+const [liveEvents, liveRevisions, liveRuns] = [
+  useLive(loops.events, here),
+  useLive(loops.revisions, here),
+  useLive(loops.runs, here),
+]
+const events = computed(() => liveEvents.data.value ?? [])
+const revisions = computed(() => liveRevisions.data.value ?? [])
+const runs = computed(() => liveRuns.data.value ?? [])
+const proof = ref<AnswerOf<typeof loops.proof> | null>(null)
+const notProved = ref<string | null>(null)
+const trouble = computed(
+  () => notProved.value ?? liveEvents.says.value ?? liveRevisions.says.value ?? liveRuns.says.value,
+)
 
 async function prove(): Promise<void> {
-  proof.value = await api<Proof>('GET', `/api/loops/${loop.detail?.id}/chain`).catch((error: unknown) => {
-    trouble.value = sayProblem(error)
-    return null
-  })
+  if (!here.value) return
+  notProved.value = null
+  try {
+    proof.value = await call(loops.proof, here.value)
+  } catch (error) {
+    notProved.value = sayProblem(error)
+  }
 }
 
 const STATE_WORDS: Readonly<Record<string, string>> = {
@@ -191,11 +183,14 @@ const entries = computed((): Entry[] => {
                 />
                 <v-btn
                   variant="text"
-                  :href="`/api/runs/${e.run.id}/certificate.pdf`"
+                  :href="urlOf(runsAt.certificate, { run: e.run.id })"
                   :prepend-icon="mdiDownload"
                   >Certificate</v-btn
                 >
-                <v-btn variant="text" :href="`/api/runs/${e.run.id}/readings.csv`" :prepend-icon="mdiDownload"
+                <v-btn
+                  variant="text"
+                  :href="urlOf(runsAt.readings, { run: e.run.id })"
+                  :prepend-icon="mdiDownload"
                   >Readings</v-btn
                 >
               </div>
@@ -203,11 +198,7 @@ const entries = computed((): Entry[] => {
           </li>
         </ol>
       </section>
-      <DriftPanel
-        v-if="loop.detail"
-        :loop-id="loop.detail.id"
-        :newest="runs.find((r) => r.kind === 'verification')?.state ?? null"
-      />
+      <DriftPanel v-if="loop.detail" :loop-id="loop.detail.id" />
     </div>
     <NextBar
       :next="
@@ -223,7 +214,10 @@ const entries = computed((): Entry[] => {
         :state="proof.kind === 'whole' ? 'good' : 'stop'"
         :word="proof.kind === 'whole' ? 'whole' : 'broken'"
       />
-      <v-btn v-if="loop.detail" :href="`/api/loops/${loop.detail.id}/package.zip`" :prepend-icon="mdiDownload"
+      <v-btn
+        v-if="loop.detail"
+        :href="urlOf(packages.make, { loop: loop.detail.id })"
+        :prepend-icon="mdiDownload"
         >Package (ZIP)</v-btn
       >
       <v-btn @click="prove">Prove the record</v-btn>

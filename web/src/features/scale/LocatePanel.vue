@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { loops } from '@calm/contract/api/addresses'
 import type { NewDiagnosis } from '@calm/contract/diagnoses'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { StationId } from '@calm/core/signal/stage'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { plantTime } from '../../api/clock.ts'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { useEquipment } from '../../api/equipment.ts'
@@ -64,7 +65,7 @@ async function record(): Promise<void> {
     ),
   }
   try {
-    await api('POST', `/api/loops/${loop.detail.id}/diagnoses`, body)
+    await call(loops.diagnose, { loop: loop.detail.id }, body)
     stored.value = 'stored in the record'
     trouble.value = null
   } catch (error) {

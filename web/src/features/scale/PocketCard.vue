@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { loops, urlOf } from '@calm/contract/api/addresses'
 import { parseNumberList } from '@calm/core/quantity/number-list'
 import { printedUnit } from '@calm/core/quantity/units'
 import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
@@ -23,7 +24,8 @@ const levels = computed((previous?: readonly number[]): readonly number[] =>
   typeof read.value === 'string' ? (previous ?? QUARTER_LEVELS) : read.value,
 )
 const card = computed(() => pocketCard(stages, levels.value))
-const file = (ending: string) => `/api/loops/${loopId}/pocket-card.${ending}?levels=${levels.value.join(',')}`
+const file = (address: typeof loops.pocketCard | typeof loops.pocketCardTable) =>
+  urlOf(address, { loop: loopId, levels: levels.value })
 </script>
 
 <template>
@@ -55,8 +57,8 @@ const file = (ending: string) => `/api/loops/${loopId}/pocket-card.${ending}?lev
       </table>
     </div>
     <div class="row no-print">
-      <v-btn :href="file('pdf')">Card (PDF)</v-btn>
-      <v-btn variant="text" :href="file('csv')">Card (CSV)</v-btn>
+      <v-btn :href="file(loops.pocketCard)">Card (PDF)</v-btn>
+      <v-btn variant="text" :href="file(loops.pocketCardTable)">Card (CSV)</v-btn>
       <span class="small quiet">The files hold the stored revision.</span>
     </div>
   </figure>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { sayProblem } from '../../api/http.ts'
+import { sayProblem } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 
 /** Name and password; used on the sign-in page and over a screen whose session has ended. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { sayProblem } from '../../api/http.ts'
+import { sayProblem } from '../../api/call.ts'
 import { useOutbox } from '../../api/outbox.ts'
 import { useSession } from '../../api/session-store.ts'
 

@@ -4,13 +4,15 @@ import type {
   DeviceBackup,
   DeviceOrder,
   DeviceView,
-  KeptConfiguration,
+  LoadDifferences,
 } from '@calm/contract/devices'
 import { DeviceBackup as BackupSchema } from '@calm/contract/devices'
+import { devices, urlOf } from '@calm/contract/api/addresses'
 import { mdiDownload } from '@mdi/js'
-import { ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { plantTime } from '../../api/clock.ts'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { sayDay } from '../../ui/dates.ts'
 import { readTextFile } from '../../ui/read-text-file.ts'
 
@@ -26,10 +28,7 @@ async function powerCycle(): Promise<void> {
   if (await ask({ kind: 'power', on: false })) await ask({ kind: 'power', on: true })
 }
 
-const differences = ref<{
-  otherSensor: boolean
-  changed: { key: string; from: string; to: string }[]
-} | null>(null)
+const differences = ref<LoadDifferences | null>(null)
 const file = ref<DeviceBackup | null>(null)
 const says = ref<string | null>(null)
 async function compare(picked: File | File[] | null): Promise<void> {
@@ -44,7 +43,7 @@ async function compare(picked: File | File[] | null): Promise<void> {
       return
     }
     file.value = parsed.data
-    differences.value = await api('POST', `/api/loops/${loopId}/device/differences`, parsed.data)
+    differences.value = await call(devices.compare, { loop: loopId }, parsed.data)
     says.value = null
   } catch (error) {
     says.value = error instanceof SyntaxError ? 'This file is not JSON.' : sayProblem(error)
@@ -77,34 +76,23 @@ async function write(): Promise<void> {
   file.value = null
 }
 
-const kept = ref<readonly KeptConfiguration[]>([])
+const live = useLive(devices.configurations, () => ({ loop: loopId }))
+const kept = computed(() => live.data.value ?? [])
 const compared = ref<{ id: string; told: ConfigurationDifferences } | null>(null)
-async function loadKept(): Promise<void> {
-  try {
-    kept.value = await api<KeptConfiguration[]>('GET', `/api/loops/${loopId}/configurations`)
-  } catch (error) {
-    says.value = sayProblem(error)
-  }
-}
-watch(() => loopId, loadKept, { immediate: true })
 /** One identifier until it is stored: a second press keeps it once. */
 let id = crypto.randomUUID()
 async function keep(): Promise<void> {
   try {
-    await api('POST', `/api/loops/${loopId}/configurations`, { id, at: plantTime(), note: '' })
+    await call(devices.keep, { loop: loopId }, { id, at: plantTime(), note: '' })
     id = crypto.randomUUID()
     says.value = null
-    await loadKept()
   } catch (error) {
     says.value = sayProblem(error)
   }
 }
 async function hold(one: string): Promise<void> {
   try {
-    const told = await api<ConfigurationDifferences>(
-      'GET',
-      `/api/loops/${loopId}/configurations/${one}/differences`,
-    )
+    const told = await call(devices.differences, { loop: loopId, id: one })
     compared.value = { id: one, told }
   } catch (error) {
     says.value = sayProblem(error)
@@ -124,13 +112,13 @@ const COMPARABLE = {
     <div class="stack inner">
       <div class="row">
         <v-btn
-          :href="`/api/loops/${loopId}/device/backup?kind=backup`"
+          :href="urlOf(devices.backup, { loop: loopId, kind: 'backup' })"
           :download="`${tag}-backup.json`"
           :prepend-icon="mdiDownload"
           >Backup of this sensor</v-btn
         >
         <v-btn
-          :href="`/api/loops/${loopId}/device/backup?kind=copy`"
+          :href="urlOf(devices.backup, { loop: loopId, kind: 'copy' })"
           :download="`${tag}-copy.json`"
           :prepend-icon="mdiDownload"
           >Copy for others</v-btn

@@ -240,11 +240,7 @@ const next = computed(() => {
         <section v-if="errors" class="stack" aria-label="Before and after">
           <ChartView :chart="errors" :height="200" />
         </section>
-        <TrimHistory
-          v-if="context && loop.detail"
-          :loop-id="loop.detail.id"
-          :newest="p.over.value ? p.runId.value : null"
-        />
+        <TrimHistory v-if="context && loop.detail" :loop-id="loop.detail.id" />
       </div>
     </div>
     <NextBar :next="next" :stored="p.stored.value" :refusal="p.refusal.value">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { loops } from '@calm/contract/api/addresses'
 import type { StoredEvent } from '@calm/contract/events'
 import type { Table } from '@calm/core/chart'
 import { recommendationOf } from '@calm/core/procedure/general/trim-advice'
@@ -7,14 +8,14 @@ import type { ProcedureRun } from '@calm/core/procedure/run'
 import { isProcedureType, type ProcedureEventBody } from '@calm/core/procedure/events'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayNumber } from '@calm/core/quantity/round'
-import { computed, shallowRef, watch } from 'vue'
-import { api } from '../../api/http.ts'
+import { computed } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import { sayDay } from '../../ui/dates.ts'
 import PlainTable from '../../ui/PlainTable.vue'
 
 /** Earlier procedures with the zero they found: a trim that grows each time means something. */
-const { loopId, newest } = defineProps<{ loopId: string; newest: string | null }>()
-const past = shallowRef<readonly { run: ProcedureRun; by: string }[]>([])
+const { loopId } = defineProps<{ loopId: string }>()
+const events = useLive(loops.events, () => ({ loop: loopId }))
 const MOST = 12
 const STATES: Readonly<Record<ProcedureRun['state'], string>> = {
   running: 'under way',
@@ -23,29 +24,24 @@ const STATES: Readonly<Record<ProcedureRun['state'], string>> = {
   aborted: 'stopped, not adjusted',
   outOfService: 'out of service',
 }
-watch(
-  () => [loopId, newest],
-  async () => {
-    const events = await api<StoredEvent[]>('GET', `/api/loops/${loopId}/events`).catch(() => [])
-    const byRun = new Map<string, StoredEvent[]>()
-    for (const e of events)
-      if (e.runId !== null && isProcedureType(e.type)) byRun.set(e.runId, [...(byRun.get(e.runId) ?? []), e])
-    past.value = [...byRun.values()]
-      .flatMap((list) => {
-        const run = foldProcedure(
-          list.map((e) => ({
-            body: { type: e.type, payload: e.payload } as ProcedureEventBody,
-            by: e.by,
-            at: e.at,
-          })),
-        )
-        return run ? [{ run, by: list[0]?.byName ?? '' }] : []
-      })
-      .sort((a, b) => (a.run.startedAt < b.run.startedAt ? 1 : -1))
-      .slice(0, MOST)
-  },
-  { immediate: true },
-)
+const past = computed((): readonly { run: ProcedureRun; by: string }[] => {
+  const byRun = new Map<string, StoredEvent[]>()
+  for (const e of events.data.value ?? [])
+    if (e.runId !== null && isProcedureType(e.type)) byRun.set(e.runId, [...(byRun.get(e.runId) ?? []), e])
+  return [...byRun.values()]
+    .flatMap((list) => {
+      const run = foldProcedure(
+        list.map((e) => ({
+          body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+          by: e.by,
+          at: e.at,
+        })),
+      )
+      return run ? [{ run, by: list[0]?.byName ?? '' }] : []
+    })
+    .sort((a, b) => (a.run.startedAt < b.run.startedAt ? 1 : -1))
+    .slice(0, MOST)
+})
 const zero = (run: ProcedureRun, phase: 'asFound' | 'asLeft') => {
   const z = recommendationOf(run, phase)?.sensor?.zero_pct
   return z === undefined ? '' : sayNumber(z, 3)

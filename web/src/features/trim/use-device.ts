@@ -1,6 +1,7 @@
-import type { DeviceAnswer, DeviceOrder, DeviceView } from '@calm/contract/devices'
+import { devices } from '@calm/contract/api/addresses'
+import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
 
 const LOOK_MS = 1000
 /** Samples that are kept: half a minute of device time. */
@@ -24,8 +25,7 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     if (id && !document.hidden) {
       try {
         const known = view.value?.samples.at(-1)?.t_s
-        const since = known === undefined ? '' : `?since=${known}`
-        const told = await api<DeviceView>('GET', `/api/loops/${id}/device${since}`)
+        const told = await call(devices.look, known === undefined ? { loop: id } : { loop: id, since: known })
         if (id === toValue(loopId) && before === orders)
           view.value = { ...told, samples: [...(view.value?.samples ?? []), ...told.samples].slice(-KEPT) }
         trouble.value = null
@@ -59,7 +59,7 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     try {
       for (let attempt = 1; ; attempt++) {
         try {
-          const told = await api<DeviceAnswer>('POST', `/api/loops/${id}/device/commands`, order)
+          const told = await call(devices.ask, { loop: id }, order)
           orders++
           view.value = told.device
           answer.value = { ok: told.ok, says: told.says }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { KeptComparison, NewComparison } from '@calm/contract/comparisons'
+import { comparisons } from '@calm/contract/api/addresses'
+import type { NewComparison } from '@calm/contract/comparisons'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import {
@@ -13,7 +14,8 @@ import { totalOf } from '@calm/core/verify/k-factor'
 import { mdiClose } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { plantTime } from '../../api/clock.ts'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayDay } from '../../ui/dates.ts'
@@ -50,18 +52,10 @@ const PATHS = [
   { value: 2, title: 'path 2' },
 ]
 
-const kept = ref<readonly KeptComparison[]>([])
-const trouble = ref<string | null>(null)
-async function load(): Promise<void> {
-  if (!loop.detail) return
-  try {
-    kept.value = await api<KeptComparison[]>('GET', `/api/loops/${loop.detail.id}/comparisons`)
-    trouble.value = null
-  } catch (error) {
-    trouble.value = sayProblem(error)
-  }
-}
-watch(() => loop.detail?.id, load, { immediate: true })
+const live = useLive(comparisons.list, () => (loop.detail ? { loop: loop.detail.id } : null))
+const kept = computed(() => live.data.value ?? [])
+const notStored = ref<string | null>(null)
+const trouble = computed(() => notStored.value ?? live.says.value)
 const past = computed((): PastComparison[] =>
   kept.value
     .filter((c) => c.unit === unit)
@@ -124,14 +118,14 @@ async function record(): Promise<void> {
     note: note.value.trim(),
   }
   try {
-    await api('POST', `/api/loops/${loop.detail.id}/comparisons`, body)
+    await call(comparisons.keep, { loop: loop.detail.id }, body)
+    notStored.value = null
     id = crypto.randomUUID()
     stored.value = 'stored in the record'
     rows.value = [EMPTY, EMPTY, EMPTY]
     note.value = ''
-    await load()
   } catch (error) {
-    trouble.value = sayProblem(error)
+    notStored.value = sayProblem(error)
   } finally {
     busy.value = false
   }

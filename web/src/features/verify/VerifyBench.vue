@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import { errorChart } from '@calm/core/verify/error-chart'
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/run-events'
@@ -275,11 +276,11 @@ const next = computed(() => {
             </ul>
             <ChartView v-if="parts" :chart="parts" :height="200" />
             <SignPanel :run="v.run.value" :names="v.names.value" :open="open ?? []" @happen="v.happen" />
-            <div v-if="v.unsent.value === 0" class="row no-print">
-              <v-btn :href="`/api/runs/${v.runId.value}/certificate.pdf`" :prepend-icon="mdiDownload">{{
+            <div v-if="v.unsent.value === 0 && v.runId.value" class="row no-print">
+              <v-btn :href="urlOf(runsAt.certificate, { run: v.runId.value })" :prepend-icon="mdiDownload">{{
                 finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'
               }}</v-btn>
-              <v-btn :href="`/api/runs/${v.runId.value}/readings.csv`" :prepend-icon="mdiDownload"
+              <v-btn :href="urlOf(runsAt.readings, { run: v.runId.value })" :prepend-icon="mdiDownload"
                 >Readings (CSV)</v-btn
               >
             </div>

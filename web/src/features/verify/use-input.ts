@@ -1,8 +1,9 @@
+import { inputs } from '@calm/contract/api/addresses'
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
 import { checkInput } from '@calm/core/verify/input-check'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { plantTime } from '../../api/clock.ts'
-import { api, sayProblem } from '../../api/http.ts'
+import { call, sayProblem } from '../../api/call.ts'
 
 const LOOK_MS = 1000
 const LIVE_S = 60
@@ -30,7 +31,7 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
     const id = toValue(loopId)
     if (!id) return null
     try {
-      const told = await api<LiveInput>('GET', `/api/loops/${id}/input?seconds=${seconds}`)
+      const told = await call(inputs.look, { loop: id, seconds })
       trouble.value = null
       return id === toValue(loopId) ? told : null
     } catch (error) {
@@ -93,7 +94,7 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
       counted: task.value,
     }
     try {
-      stored.value = await api<InputVerified>('POST', `/api/loops/${loop}/input/verifications`, body)
+      stored.value = await call(inputs.verify, { loop }, body)
       trouble.value = null
       id = crypto.randomUUID()
     } catch (error) {

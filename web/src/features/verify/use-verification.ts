@@ -1,11 +1,12 @@
+import { loops } from '@calm/contract/api/addresses'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/loop/summary'
 import { adviseRun } from '@calm/core/record/advise-run'
 import { applyRunEvent, type Run } from '@calm/core/record/run'
 import type { Phase, RunEventBody } from '@calm/core/record/run-events'
 import { loopScale } from '@calm/core/verify/reading-errors'
-import { computed, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
-import { api } from '../../api/http.ts'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'
 
 /** What is agreed before anything is read. */
@@ -19,28 +20,34 @@ export type Agreed = Pick<
 
 /** The loop's newest verification with its judgement, by the path of the revision it was begun on. */
 export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
-  const stages = shallowRef<LoopDocument['path']>([])
   const { begin, ...log } = useRunLog<Run, RunEventBody>(loop, {
     kind: 'verification',
     begins: 'run.started',
     apply: applyRunEvent,
-    async loaded(here, run) {
-      stages.value = here.document.path
-      if (!run || run.revision === here.revision) return
-      const all = await api<{ number: number; document: LoopDocument }[]>(
-        'GET',
-        `/api/loops/${here.id}/revisions`,
-      )
-      stages.value = all.find((r) => r.number === run.revision)?.document.path ?? here.document.path
-    },
   })
+  /** The revision that the run was begun on, where the loop has gone on since. */
+  const older = computed(() => {
+    const begunOn = log.run.value?.started.revision
+    return begunOn === undefined || begunOn === toValue(loop)?.revision ? null : begunOn
+  })
+  const revisions = useLive(loops.revisions, () => {
+    const here = toValue(loop)
+    return here && older.value !== null ? { loop: here.id } : null
+  })
+  const stages = computed(
+    (): LoopDocument['path'] =>
+      (older.value === null
+        ? null
+        : revisions.data.value?.find((r) => r.number === older.value)?.document.path) ??
+      toValue(loop)?.document.path ??
+      [],
+  )
 
   /** Begins a new run on the loop's present revision. */
   function start({ tolerance_pct, ...agreed }: Agreed): void {
     const here = toValue(loop)
     const scale = here && loopScale(here.document.path)
     if (!here || !scale || !here.document.tolerance) return
-    stages.value = here.document.path
     begin({
       type: 'run.started',
       payload: {

@@ -1,5 +1,9 @@
+import { partsOf, urlOf, type Address, type Method } from '@calm/contract/api/addresses'
+import type { AnswerOf, NamedOf, SentOf } from '@calm/contract/api/api'
+import { WINDOW_HEADER } from '@calm/contract/api/news'
 import type { Problem } from '@calm/contract/problem'
 import { hearServerTime } from './clock.ts'
+import { WINDOW } from './window.ts'
 
 /** A failure as the server told it, or that the server was not reached (status 0). */
 export class ApiProblem extends Error {
@@ -37,33 +41,49 @@ export const showPerson = (id: string | null): void => void (shownPersonId = id)
 const ANSWER_MS = 30_000
 const UPLOAD_MS = 180_000
 
+type Sent<A extends Address> = SentOf<A, File>
+/** A body is given where there is one. */
+type Rest<A extends Address> = Sent<A> extends undefined ? [] : [body: Sent<A>]
+
+function init(method: Method, path: string, body: unknown): RequestInit {
+  const file = body instanceof File
+  return {
+    method,
+    credentials: 'same-origin',
+    headers: {
+      [WINDOW_HEADER]: WINDOW,
+      ...(body === undefined ? {} : { 'Content-Type': file ? 'application/zip' : 'application/json' }),
+      ...(method === 'GET' || shownPersonId === null || path === SESSION
+        ? {}
+        : { 'X-Calm-Person': shownPersonId }),
+    },
+    signal: AbortSignal.timeout(file ? UPLOAD_MS : ANSWER_MS),
+    ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
+  }
+}
+
 const SESSION = '/api/session'
 
+type Written = (address: Address, named: Readonly<Record<string, unknown>>, answer: unknown) => void
+const written = new Set<Written>()
+/** Told of everything that was asked for here and may have changed something. */
+export const onWritten = (listener: Written): void => void written.add(listener)
+
 /**
- * Asks the server; a file is sent as the archive it is. Answers are shaped by the contract, whose schemas the server checks on its way out.
- * @throws ApiProblem for every failure, also when the server cannot be reached.
+ * Asks the server at an address of the contract: what is given and what is answered are what the contract says.
+ * @param named - names of the path, and those of the query that are wanted
+ * @throws ApiProblem for every failure, also when the server cannot be reached or does not answer
  */
-export async function api<T>(
-  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
-  path: string,
-  body?: unknown,
-): Promise<T> {
+export async function call<A extends Address>(
+  address: A,
+  named: NamedOf<A>,
+  ...[body]: Rest<A>
+): Promise<AnswerOf<A>> {
+  const { method } = partsOf(address)
+  const url = urlOf(address, named)
   let res: Response
   try {
-    res = await fetch(path, {
-      method,
-      credentials: 'same-origin',
-      headers: {
-        ...(body === undefined
-          ? {}
-          : { 'Content-Type': body instanceof File ? 'application/zip' : 'application/json' }),
-        ...(method === 'GET' || shownPersonId === null || path === SESSION
-          ? {}
-          : { 'X-Calm-Person': shownPersonId }),
-      },
-      signal: AbortSignal.timeout(body instanceof File ? UPLOAD_MS : ANSWER_MS),
-      ...(body === undefined ? {} : { body: body instanceof File ? body : JSON.stringify(body) }),
-    })
+    res = await fetch(url, init(method, url, body))
   } catch (error) {
     throw new ApiProblem(0, {
       title:
@@ -73,12 +93,15 @@ export async function api<T>(
     })
   }
   hearServerTime(res.headers.get('date'))
-  if (res.status === 204) return undefined as T
-  const told: unknown = await res.json().catch(() => ({}))
-  if (res.ok) return told as T
-  const problem = new ApiProblem(res.status, told as Partial<Problem>)
-  if (problem.signedOut && path !== SESSION) for (const listener of signedOut) listener()
-  throw problem
+  // Checked by the server against the same schema on its way out.
+  const told = (res.status === 204 ? null : await res.json().catch(() => ({}))) as AnswerOf<A>
+  if (!res.ok) {
+    const problem = new ApiProblem(res.status, told as Partial<Problem>)
+    if (problem.signedOut && url !== SESSION) for (const listener of signedOut) listener()
+    throw problem
+  }
+  if (method !== 'GET') for (const listener of written) listener(address, named, told)
+  return told
 }
 
 /** A sentence for any failure. */

@@ -1,0 +1,134 @@
+/**
+ * Where everything is asked for: method and path by resource. What each takes and gives is told by the same name in
+ * `api.ts`; this file holds texts only, so that a page that asks for something loads no schema for it.
+ */
+export const session = {
+  one: 'GET /api/session',
+  signIn: 'POST /api/session',
+  signOut: 'DELETE /api/session',
+  signOutEverywhere: 'DELETE /api/session/everywhere',
+} as const
+
+export const system = {
+  health: 'GET /api/health',
+  description: 'GET /api/openapi.json',
+  live: 'GET /api/live',
+} as const
+
+export const people = { list: 'GET /api/people' } as const
+
+export const equipment = { list: 'GET /api/equipment', add: 'POST /api/equipment' } as const
+
+export const loops = {
+  list: 'GET /api/loops',
+  add: 'POST /api/loops',
+  one: 'GET /api/loops/:loop',
+  save: 'PUT /api/loops/:loop/document',
+  revisions: 'GET /api/loops/:loop/revisions',
+  events: 'GET /api/loops/:loop/events',
+  record: 'POST /api/loops/:loop/events',
+  runs: 'GET /api/loops/:loop/runs',
+  proof: 'GET /api/loops/:loop/chain',
+  pocketCard: 'GET /api/loops/:loop/pocket-card.pdf',
+  pocketCardTable: 'GET /api/loops/:loop/pocket-card.csv',
+  drift: 'GET /api/loops/:loop/drift',
+  diagnose: 'POST /api/loops/:loop/diagnoses',
+} as const
+
+export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const
+
+export const runs = {
+  one: 'GET /api/runs/:run',
+  readings: 'GET /api/runs/:run/readings.csv',
+  certificate: 'GET /api/runs/:run/certificate.pdf',
+} as const
+
+export const comparisons = {
+  list: 'GET /api/loops/:loop/comparisons',
+  keep: 'POST /api/loops/:loop/comparisons',
+} as const
+
+export const inputs = {
+  look: 'GET /api/loops/:loop/input',
+  verify: 'POST /api/loops/:loop/input/verifications',
+} as const
+
+export const devices = {
+  look: 'GET /api/loops/:loop/device',
+  ask: 'POST /api/loops/:loop/device/commands',
+  backup: 'GET /api/loops/:loop/device/backup',
+  compare: 'POST /api/loops/:loop/device/differences',
+  configurations: 'GET /api/loops/:loop/configurations',
+  keep: 'POST /api/loops/:loop/configurations',
+  differences: 'GET /api/loops/:loop/configurations/:id/differences',
+} as const
+
+export const packages = {
+  make: 'GET /api/loops/:loop/package.zip',
+  take: 'POST /api/packages',
+} as const
+
+export const loopList = {
+  preview: 'POST /api/loop-list/preview',
+  import: 'POST /api/loop-list/import',
+  held: 'GET /api/loop-list/held',
+  mend: 'PUT /api/loop-list/held/:row',
+  letGo: 'DELETE /api/loop-list/held/:row',
+  export: 'GET /api/loop-list.csv',
+} as const
+
+export const calculations = { list: 'GET /api/calc', compute: 'POST /api/calc/:name' } as const
+
+/** By resource and by what is done: together the name of each in the description, `loops.save`. */
+export const ADDRESSES = {
+  session,
+  system,
+  people,
+  equipment,
+  loops,
+  plant,
+  runs,
+  comparisons,
+  inputs,
+  devices,
+  packages,
+  loopList,
+  calculations,
+} as const
+
+type Texts<T> = T extends string ? T : { [K in keyof T]: Texts<T[K]> }[keyof T]
+export type Address = Texts<typeof ADDRESSES>
+
+/** Names in a path that stand for something: `:loop`. */
+export type PathNames<A extends string> = A extends `${string}/:${infer Rest}`
+  ? | (Rest extends `${infer Name}/${string}` ? Name : Rest)
+    | PathNames<Rest extends `${string}/${infer R}` ? `/${R}` : ''>
+  : never
+
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
+
+/** An address in its two parts. */
+export function partsOf(address: Address): { readonly method: Method; readonly path: string } {
+  const [method, path] = address.split(' ', 2)
+  return { method: method as Method, path: path ?? '' }
+}
+
+type Told = string | number | boolean | readonly (string | number)[] | undefined
+
+/**
+ * The path to ask for: names in it are filled in, all others become its query, lists with commas.
+ * @throws Error where a name of the path is missing: a fault of ours
+ */
+export function urlOf(address: Address, named: Readonly<Record<string, Told>>): string {
+  const inPath = new Set<string>()
+  const path = partsOf(address).path.replace(/:(\w+)/g, (_, name: string) => {
+    const value = named[name]
+    if (typeof value !== 'string' || value === '') throw new Error(`${address}: ${name} is missing`)
+    inPath.add(name)
+    return encodeURIComponent(value)
+  })
+  const query = Object.entries(named).flatMap(([name, value]) =>
+    inPath.has(name) || value === undefined ? [] : [`${name}=${encodeURIComponent(String(value))}`],
+  )
+  return query.length === 0 ? path : `${path}?${query.join('&')}`
+}

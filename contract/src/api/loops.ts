@@ -1,0 +1,122 @@
+import { QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
+import { z } from 'zod'
+import { NewDiagnosis } from '../diagnoses.ts'
+import { LoopHistory } from '../drift.ts'
+import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
+import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '../loops.ts'
+import { loops } from './addresses.ts'
+import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
+import { ofLoop } from './of-loop.ts'
+
+const MOST_LEVELS = 50
+const LOWEST_PCT = -10
+const HIGHEST_PCT = 110
+/** Levels in percent of range, separated by commas; the quarter points where none are given. */
+const CardLevels = z.object({
+  levels: z
+    .string()
+    .max(400)
+    .default(QUARTER_LEVELS.join(','))
+    .transform((text) => text.split(',').map((x) => Number(x.trim())))
+    .refine(
+      (list) =>
+        list.length <= MOST_LEVELS &&
+        list.every((x) => Number.isFinite(x) && x >= LOWEST_PCT && x <= HIGHEST_PCT),
+      { message: 'Up to 50 levels between −10 and 110 %, separated by commas.' },
+    ),
+})
+
+export const loopsApi = {
+  [loops.list]: { says: 'The plant’s loops by area', allow: EVERYONE, answer: z.array(LoopRow) },
+  [loops.add]: {
+    says: 'Add a loop',
+    allow: WORKERS,
+    body: NewLoop,
+    answer: LoopDetail,
+    status: 201,
+    problems: ['conflict'],
+  },
+  [loops.one]: {
+    says: 'One loop by tag or identifier',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: LoopDetail,
+    problems: ['not-found'],
+  },
+  [loops.save]: {
+    says: 'Save a new revision',
+    allow: WORKERS,
+    params: ofLoop,
+    body: SaveRevision,
+    answer: LoopDetail,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.revisions]: {
+    says: 'All revisions, newest first',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: z.array(Revision),
+    problems: ['not-found'],
+  },
+  [loops.events]: {
+    says: 'Everything recorded of the loop, in order',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: z.array(StoredEvent),
+    problems: ['not-found'],
+  },
+  [loops.record]: {
+    says: 'Record what happened; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: NewEvents,
+    answer: z.object({ accepted: z.int() }),
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.runs]: {
+    says: 'Verifications and procedures of the loop, newest first',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: z.array(RunInfo),
+    problems: ['not-found'],
+  },
+  [loops.proof]: {
+    says: 'Proof that the record is complete and unchanged',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: ChainProofSchema,
+    problems: ['not-found'],
+  },
+  [loops.pocketCard]: {
+    says: 'Every station at chosen levels, on one small page',
+    allow: EVERYONE,
+    params: ofLoop,
+    query: CardLevels,
+    answer: 'application/pdf',
+    problems: ['not-found'],
+  },
+  [loops.pocketCardTable]: {
+    says: 'Every station at chosen levels, as CSV',
+    allow: EVERYONE,
+    params: ofLoop,
+    query: CardLevels,
+    answer: 'text/csv',
+    problems: ['not-found'],
+  },
+  [loops.drift]: {
+    says: 'Errors of a loop over its verifications, by level',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: LoopHistory,
+    problems: ['not-found'],
+  },
+  [loops.diagnose]: {
+    says: 'Record where an error comes in; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: NewDiagnosis,
+    answer: z.object({ stored: z.boolean() }),
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>

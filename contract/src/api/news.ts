@@ -1,0 +1,62 @@
+import {
+  comparisons,
+  devices,
+  equipment,
+  loopList,
+  loops,
+  packages,
+  plant,
+  runs,
+  type Address,
+} from './addresses.ts'
+
+/** What can change, as every window is told of it. */
+export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment'
+
+/** What changed; of which loop, where it is of one. */
+export interface News {
+  readonly what: What
+  readonly loopId?: string
+  readonly tag?: string
+  /** The window whose own doing it was: it knows already. */
+  readonly window?: string
+}
+
+/** Which window a request comes from. */
+export const WINDOW_HEADER = 'x-calm-window'
+
+const OF_RECORD = ['revision', 'run', 'events'] as const
+
+/** What was read at an address is no longer so when one of these changed. */
+export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
+  [loops.list]: ['list', ...OF_RECORD],
+  [loops.one]: OF_RECORD,
+  [loops.revisions]: ['revision', 'events'],
+  [loops.events]: OF_RECORD,
+  [loops.runs]: ['run', 'events'],
+  [loops.drift]: OF_RECORD,
+  [runs.one]: ['run', 'events'],
+  [plant.drift]: ['list', ...OF_RECORD],
+  [comparisons.list]: ['events'],
+  [devices.configurations]: ['events'],
+  [equipment.list]: ['equipment'],
+  [loopList.held]: ['held', 'list'],
+}
+
+/** What a write answers is what a look at this address would: it need not be asked for. */
+export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = { [loops.save]: loops.one }
+
+/** What a page changed by asking for this: it looks again without being told. */
+export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
+  [loops.add]: 'list',
+  [loops.save]: 'revision',
+  [loops.record]: 'events',
+  [loops.diagnose]: 'events',
+  [comparisons.keep]: 'events',
+  [devices.keep]: 'events',
+  [packages.take]: 'list',
+  [loopList.import]: 'held',
+  [loopList.mend]: 'held',
+  [loopList.letGo]: 'held',
+  [equipment.add]: 'equipment',
+}

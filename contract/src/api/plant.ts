@@ -1,0 +1,21 @@
+import { z } from 'zod'
+import { DriftRow } from '../drift.ts'
+import { ChainProofSchema } from '../events.ts'
+import { plant } from './addresses.ts'
+import { EVERYONE, type Endpoint } from './endpoint.ts'
+
+export const plantApi = {
+  [plant.drift]: {
+    says: 'Who drifts, those that leave their tolerance first at the top',
+    allow: EVERYONE,
+    answer: z.array(DriftRow),
+  },
+  [plant.proof]: {
+    says: 'Proof of every record of the plant',
+    allow: ['reviewer'],
+    answer: z.object({
+      loops: z.int(),
+      broken: z.array(z.object({ tag: z.string(), proof: ChainProofSchema })),
+    }),
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>

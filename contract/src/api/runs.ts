@@ -1,0 +1,30 @@
+import { z } from 'zod'
+import { RunInfo, StoredEvent } from '../events.ts'
+import { runs } from './addresses.ts'
+import { EVERYONE, type Endpoint } from './endpoint.ts'
+
+const ofRun = z.object({ run: z.uuid() })
+
+export const runsApi = {
+  [runs.one]: {
+    says: 'One run with its events',
+    allow: EVERYONE,
+    params: ofRun,
+    answer: z.object({ run: RunInfo, events: z.array(StoredEvent) }),
+    problems: ['not-found'],
+  },
+  [runs.readings]: {
+    says: 'The readings of a verification as CSV',
+    allow: EVERYONE,
+    params: ofRun,
+    answer: 'text/csv',
+    problems: ['not-found', 'conflict'],
+  },
+  [runs.certificate]: {
+    says: 'The certificate of a verification',
+    allow: EVERYONE,
+    params: ofRun,
+    answer: 'application/pdf',
+    problems: ['not-found', 'conflict'],
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>

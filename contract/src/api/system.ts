@@ -1,0 +1,25 @@
+import { z } from 'zod'
+import { Health } from '../health.ts'
+import { Person } from '../people.ts'
+import { people, system } from './addresses.ts'
+import { EVERYONE, type Endpoint } from './endpoint.ts'
+
+export const systemApi = {
+  [system.health]: {
+    says: 'Whether database, writing, disk, backups and calculations are well',
+    allow: 'anyone',
+    answer: Health,
+    also: 503,
+  },
+  [system.description]: {
+    says: 'This description',
+    allow: 'anyone',
+    answer: z.record(z.string(), z.unknown()),
+  },
+  [system.live]: {
+    says: 'Tells what changed as it changes',
+    allow: EVERYONE,
+    answer: 'text/event-stream',
+  },
+  [people.list]: { says: 'Who works here', allow: EVERYONE, answer: z.array(Person) },
+} as const satisfies Readonly<Record<string, Endpoint>>

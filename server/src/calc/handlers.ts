@@ -1,0 +1,26 @@
+import { calculationNamed, CATALOGUE } from '@calm/core/catalogue'
+import { calculations } from '@calm/contract/api/addresses'
+import { bind, type Bound } from '../http/endpoint.ts'
+import { busy, HttpProblem, notFound } from '../http/problems.ts'
+import type { Pool } from '../work/pool.ts'
+import { outOfReason } from './out-of-reason.ts'
+
+export const calcHandlers = (pool: Pool): Bound[] => [
+  bind(calculations.list, () =>
+    CATALOGUE.map(({ name, title, source, example }) => ({ name, title, source, example })),
+  ),
+  bind(calculations.compute, async ({ params, body }) => {
+    if (!calculationNamed(params.name)) throw notFound('calculation')
+    const outcome = await pool.run({ kind: 'calculate', name: params.name, input: body })
+    if (outcome.kind === 'busy') throw busy()
+    const told =
+      outcome.kind === 'done' ? outcome.result : { kind: 'refused' as const, problems: [outOfReason(body)] }
+    if (told.kind === 'refused')
+      throw new HttpProblem(
+        'wrong-values',
+        'Some values cannot be used.',
+        told.problems.map(({ where, says, code }) => ({ path: where, says, code })),
+      )
+    return told.result
+  }),
+]

@@ -1,0 +1,54 @@
+import { pocketCard } from '@calm/core/scale/pocket-card'
+import type { Clock } from '../clock.ts'
+import type { Database } from '../db/connection.ts'
+import { loops, plant } from '@calm/contract/api/addresses'
+import { bind, type Bound } from '../http/endpoint.ts'
+import { proveLoop, toldEvents } from '../record/chain.ts'
+import { csvOf } from '../reports/csv.ts'
+import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
+import { acceptEvents, runsOfLoop } from '../runs/store.ts'
+import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
+
+export const loopHandlers = (db: Database, clock: Clock): Bound[] => [
+  bind(loops.list, () => allLoops(db)),
+  bind(loops.add, async ({ body, person }) => {
+    await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
+    return loopDetail(db, body.id)
+  }),
+  bind(loops.one, async ({ params }) => loopDetail(db, await loopIdOf(db, params.loop))),
+  bind(loops.save, async ({ params, body, person }) => {
+    const id = await loopIdOf(db, params.loop)
+    await saveRevision(db, id, body.base, body.document, person, body.reason, clock())
+    return loopDetail(db, id)
+  }),
+  bind(loops.revisions, async ({ params }) => revisionsOf(db, await loopIdOf(db, params.loop))),
+  bind(loops.events, async ({ params }) => {
+    return toldEvents(db, await loopIdOf(db, params.loop))
+  }),
+  bind(loops.record, async ({ params, body, person }) => {
+    return {
+      accepted: await acceptEvents(db, await loopIdOf(db, params.loop), body.events, person, clock()),
+    }
+  }),
+  bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
+  bind(loops.pocketCard, async ({ params, query, res }) => {
+    const loop = await loopDetail(db, await loopIdOf(db, params.loop))
+    const pdf = await pocketCardPdf(loop.document, loop.revision, query.levels)
+    res.attachment(`${loop.tag}-pocket-card.pdf`).type('application/pdf').send(pdf)
+  }),
+  bind(loops.pocketCardTable, async ({ params, query, res }) => {
+    const loop = await loopDetail(db, await loopIdOf(db, params.loop))
+    const rows = pocketCardRows(pocketCard(loop.document.path, query.levels))
+    res.attachment(`${loop.tag}-pocket-card.csv`).type('text/csv; charset=utf-8').send(csvOf(rows))
+  }),
+  bind(loops.proof, async ({ params }) => proveLoop(db, await loopIdOf(db, params.loop))),
+  bind(plant.proof, async () => {
+    const all = await allLoops(db)
+    const broken = []
+    for (const loop of all) {
+      const proof = await proveLoop(db, loop.id)
+      if (proof.kind === 'broken') broken.push({ tag: loop.tag, proof })
+    }
+    return { loops: all.length, broken }
+  }),
+]

@@ -1,0 +1,2 @@
+/** This window, among all that hear the same news. */
+export const WINDOW = crypto.randomUUID()
