@@ -12,9 +12,12 @@ export default defineConfig([
   vue.configs['flat/recommended'],
   {
     files: ['{core,contract,server,e2e,bench}/**/*.ts'],
-    extends: [ts.configs.recommendedTypeChecked],
+    extends: [ts.configs.strictTypeChecked],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
-    rules: { '@typescript-eslint/restrict-template-expressions': 'off' },
+    rules: {
+      '@typescript-eslint/restrict-template-expressions': 'off',
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+    },
   },
   {
     // Time and chance are arguments in the core.
@@ -25,6 +28,14 @@ export default defineConfig([
         'error',
         { object: 'Date', property: 'now', message: 'The time is an argument.' },
         { object: 'Math', property: 'random', message: 'Chance is an argument.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The time is an argument.',
+        },
+        { selector: "CallExpression[callee.name='Date']", message: 'The time is an argument.' },
       ],
     },
   },

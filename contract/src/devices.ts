@@ -1,4 +1,9 @@
 import { METER_IDS, type MeterId } from '@calm/core/device/tools/meter'
+import {
+  ConfigurationSchema,
+  configurationKept,
+  DeviceSettingsSchema,
+} from '@calm/core/record/kinds/configuration-kept'
 import { z } from 'zod'
 
 const text = z.string().max(60)
@@ -15,14 +20,6 @@ const Adjustment = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('restoreSensorTrim') }),
   z.strictObject({ kind: z.literal('restoreOutputTrim') }),
 ])
-const Settings = z.strictObject({
-  damping_s: z.number().min(0).max(100).optional(),
-  alarm: z.enum(['low', 'high']).optional(),
-  descriptor: text.optional(),
-  address: z.int().min(0).max(63).optional(),
-  characterization: text.optional(),
-})
-
 /** What a device can be asked for; the identifier makes a second send harmless. */
 export const DeviceOrder = z.strictObject({
   id: z.uuid(),
@@ -37,7 +34,7 @@ export const DeviceOrder = z.strictObject({
       over_s: z.number().min(1).max(3600).optional(),
     }),
     z.strictObject({ kind: z.literal('adjust'), adjustment: Adjustment }),
-    z.strictObject({ kind: z.literal('write'), settings: Settings }),
+    z.strictObject({ kind: z.literal('write'), settings: DeviceSettingsSchema }),
     z.strictObject({ kind: z.literal('applySettings') }),
     z.strictObject({ kind: z.literal('store') }),
     z.strictObject({ kind: z.literal('markAsFound') }),
@@ -70,7 +67,7 @@ export const DeviceView = z.object({
   stored: z.boolean(),
   settingsWait: z.enum(['none', 'apply', 'store']),
   range: z.object({ LRV: z.number(), URV: z.number() }).nullable(),
-  settings: Settings.nullable(),
+  settings: DeviceSettingsSchema.nullable(),
   /** What takes its time now, and the share of it that is done. */
   task: z
     .object({ kind: z.enum(['readAll', 'healthCheck']), progress: z.number(), left_s: z.number() })
@@ -109,31 +106,21 @@ export type DeviceView = z.output<typeof DeviceView>
 export const DeviceAnswer = z.object({ ok: z.boolean(), says: z.string(), device: DeviceView })
 export type DeviceAnswer = z.output<typeof DeviceAnswer>
 
-export const DeviceBackup = z.strictObject({
-  kind: z.enum(['backup', 'copy']).describe('a copy leaves the characterization out'),
-  LRV: z.number(),
-  URV: z.number(),
-  settings: Settings,
-  trims: z
-    .strictObject({ sensor: z.array(z.number()).length(2), output: z.array(z.number()).length(2) })
-    .optional()
-    .describe('told, never written: trims are made with a standard'),
-})
+export const DeviceBackup = ConfigurationSchema
 export type DeviceBackup = z.output<typeof DeviceBackup>
 
 /** A configuration kept in the loop's record. */
 export const KeepConfiguration = z.strictObject({
   id: z.uuid(),
   at: z.iso.datetime(),
-  note: z.string().trim().max(300).default(''),
+  note: configurationKept.payload.shape.note,
 })
 export type KeepConfiguration = z.output<typeof KeepConfiguration>
 export const KeptConfiguration = z.object({
   id: z.uuid(),
   at: z.string(),
   byName: z.string(),
-  note: z.string(),
-  configuration: DeviceBackup,
+  ...configurationKept.payload.shape,
 })
 export type KeptConfiguration = z.output<typeof KeptConfiguration>
 

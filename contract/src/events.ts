@@ -1,5 +1,5 @@
 import { ProcedureEventBody } from '@calm/core/procedure/events'
-import { RunEventBody } from '@calm/core/record/run-events'
+import { RunEventBody } from '@calm/core/record/kinds/verification'
 import { z } from 'zod'
 
 /** What can happen in a run: a verification or a guided procedure. */

@@ -17,7 +17,7 @@ import { equipmentHandlers } from './equipment/handlers.ts'
 import { system } from '@calm/contract/api/addresses'
 import { bodyReaders } from './http/bodies.ts'
 import { bind, routerOf, type Bound } from './http/endpoint.ts'
-import { healthOf } from './http/health.ts'
+import { healthOf } from './health/health.ts'
 import { readableAddress } from './http/hostile.ts'
 import type { Live } from './http/live.ts'
 import { openApi } from './http/openapi.ts'
@@ -93,7 +93,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
     ...packageHandlers(db, pool, clock),
-    ...runHandlers(db),
+    ...runHandlers(db, clock),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...calcHandlers(pool),

@@ -1,7 +1,7 @@
 // npm run backup [FILE]: the whole plant in one file. With --daily: today's, into the folder of backups.
 import { existsSync, mkdirSync } from 'node:fs'
 import pg from 'pg'
-import { backupOptions } from './db/prepare.ts'
+import { backupOptions } from './plant/prepare.ts'
 import { backUpDaily, backUpTo, megabytes } from './plant/backup-file.ts'
 
 const url = process.env['DATABASE_URL']

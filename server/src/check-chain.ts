@@ -1,7 +1,7 @@
 import { pino } from 'pino'
 import { connect } from './db/connection.ts'
 import { allLoops } from './loops/store.ts'
-import { proveLoop } from './record/chain.ts'
+import { proveLoop } from './record/prove.ts'
 
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')

@@ -1,6 +1,6 @@
 // Makes the database ready as its owner and tells the starter what the application connects with. The server itself
 // never sees the owner's password.
-import { backupOptions, CannotStart, prepareDatabase } from './db/prepare.ts'
+import { backupOptions, CannotStart, prepareDatabase } from './plant/prepare.ts'
 
 const url = process.env['DATABASE_URL'] ?? ''
 try {

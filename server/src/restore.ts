@@ -1,6 +1,6 @@
 // npm run restore FILE: a backed-up plant into an empty database. CALM_BACKUP_PASSPHRASE opens a sealed one.
 import pg from 'pg'
-import { backupOptions, prepareDatabase } from './db/prepare.ts'
+import { backupOptions, prepareDatabase } from './plant/prepare.ts'
 import { readBackup } from './plant/backup-file.ts'
 import { restorePlant } from './plant/dump.ts'
 

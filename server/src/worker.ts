@@ -1,7 +1,26 @@
-// A thread of the pool: takes one task at a time and answers it. Whoever started it ends it when it does not answer.
+// A thread of the pool: takes one piece of work at a time and answers it. Whoever started it ends it when it does not
+// answer. Nothing here touches the database, and everything may be ended at any moment.
 import { setPriority } from 'node:os'
 import { parentPort } from 'node:worker_threads'
-import { done, type Task } from './work/tasks.ts'
+import { answer } from '@calm/core/calculation'
+import { calculationNamed } from '@calm/core/catalogue'
+import { calculate } from './calc/work.ts'
+import { provePackage } from './package/prove.ts'
+import { provePackageWork } from './package/work.ts'
+import type { Order, Work } from './work/work.ts'
+
+type Does = (input: unknown) => unknown
+/** Ties a work to what does it: whoever orders it sends what it takes. */
+const does = <In, Out>(work: Work<In, Out>, by: (input: In) => Out): [string, Does] => [work.name, by as Does]
+
+const DOES = new Map([
+  does(calculate, ({ calculation, input }) => {
+    const known = calculationNamed(calculation)
+    if (!known) throw new RangeError(`no calculation ${calculation}`)
+    return answer(known, input)
+  }),
+  does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
+])
 
 // Below the thread that answers everybody (on Linux a thread has a priority of its own).
 const LOWER = 10
@@ -10,9 +29,11 @@ try {
 } catch {
   // Not allowed here: it works as well, only less politely.
 }
-parentPort?.on('message', (task: Task) => {
+parentPort?.on('message', ({ name, input }: Order) => {
   try {
-    parentPort?.postMessage({ ok: true, result: done(task) })
+    const by = DOES.get(name)
+    if (!by) throw new RangeError(`no work ${name}`)
+    parentPort?.postMessage({ ok: true, result: by(input) })
   } catch (error) {
     parentPort?.postMessage({
       ok: false,

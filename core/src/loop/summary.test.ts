@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { foreignAuthor } from '../record/authors.ts'
 import { applyRunEvent, type Run } from '../record/run.ts'
-import type { RunEventBody } from '../record/run-events.ts'
+import type { RunEventBody } from '../record/kinds/verification.ts'
 import { defaultPath } from './default-path.ts'
 import type { LoopDocument } from './document.ts'
 import { byRanges } from './line-steps.ts'

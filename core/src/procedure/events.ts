@@ -4,7 +4,7 @@ import { RangeSchema } from '../signal/schema.ts'
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
 
 /** A procedure begins: everything it is built from is written down first. */
-const Started = z.strictObject({
+export const Started = z.strictObject({
   type: z.literal('procedure.started'),
   payload: z.strictObject({
     procedure: z.string().max(40),
@@ -25,7 +25,7 @@ const Started = z.strictObject({
   }),
 })
 /** A step was done, with what was ticked, typed, read or chosen. */
-const StepDone = z.strictObject({
+export const StepDone = z.strictObject({
   type: z.literal('procedure.step'),
   payload: z.strictObject({
     step: z.string().max(60),
@@ -39,11 +39,11 @@ const StepDone = z.strictObject({
     confirmedBy: z.string().trim().max(60).default(''),
   }),
 })
-const TakenOver = z.strictObject({
+export const TakenOver = z.strictObject({
   type: z.literal('procedure.takenOver'),
   payload: z.strictObject({ from: z.string().max(60) }),
 })
-const AbortAsked = z.strictObject({
+export const AbortAsked = z.strictObject({
   type: z.literal('procedure.abortAsked'),
   payload: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
 })

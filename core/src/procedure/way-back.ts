@@ -22,34 +22,38 @@ const ABORT_WORDS: Partial<Readonly<Record<AbortStep, readonly [title: string, s
 /** Steps back that an operator has a part in. */
 const BY_OPERATOR: ReadonlySet<AbortStep> = new Set(['unbypass', 'auto'])
 
-/** The way back as steps, each ticked by the person who does it. */
-export function stepsBack(work: WorkState, fixedCurrent: boolean): Step[] {
-  return abortSteps(work, fixedCurrent).map((id): Step => {
-    const [title, says] = ABORT_WORDS[id] ?? [id, '']
-    const isWork = stateAfter.has(id)
-    if (id === 'check')
-      return {
-        id: 'abort-check',
-        kind: 'decide',
-        work: 'check',
-        title,
-        says,
-        choices: [
-          { value: 'agrees', title: 'It agrees' },
-          { value: 'fails', title: 'It does not' },
-        ],
-      }
-    const confirmedBy = BY_OPERATOR.has(id) ? { confirmedBy: 'operator' } : {}
+function stepBack(id: AbortStep): Step {
+  const [title, says] = ABORT_WORDS[id] ?? [id, '']
+  const isWork = stateAfter.has(id)
+  if (id === 'check')
     return {
-      ...confirmedBy,
-      id: `abort-${id}`,
-      kind: id === 'close' ? 'tell' : id === 'releaseFixed' ? 'apply' : 'confirm',
+      id: 'abort-check',
+      kind: 'decide',
+      work: 'check',
       title,
       says,
-      ...(id === 'releaseFixed' ? { holdCurrent_mA: null } : {}),
-      ...(id === 'revertTrim' ? { command: { kind: 'revert' as const } } : {}),
-      ...(isWork ? { work: id as WorkEvent } : {}),
-      ...(id === 'close' || id === 'releaseFixed' ? {} : { hold: ['Done.'] }),
+      choices: [
+        { value: 'agrees', title: 'It agrees' },
+        { value: 'fails', title: 'It does not' },
+      ],
     }
-  })
+  const confirmedBy = BY_OPERATOR.has(id) ? { confirmedBy: 'operator' } : {}
+  return {
+    ...confirmedBy,
+    id: `abort-${id}`,
+    kind: id === 'close' ? 'tell' : id === 'releaseFixed' ? 'apply' : 'confirm',
+    title,
+    says,
+    ...(id === 'releaseFixed' ? { holdCurrent_mA: null } : {}),
+    ...(id === 'revertTrim' ? { command: { kind: 'revert' as const } } : {}),
+    ...(isWork ? { work: id as WorkEvent } : {}),
+    ...(id === 'close' || id === 'releaseFixed' ? {} : { hold: ['Done.'] }),
+  }
 }
+
+/** Every step that a way back may hold. */
+export const ALL_STEPS_BACK: readonly Step[] = Object.keys(ABORT_WORDS).map((id) => stepBack(id as AbortStep))
+
+/** The way back as steps, each ticked by the person who does it. */
+export const stepsBack = (work: WorkState, fixedCurrent: boolean): Step[] =>
+  abortSteps(work, fixedCurrent).map(stepBack)

@@ -51,13 +51,13 @@ export type SettingValue = number | string | boolean | TableRows
 export type Typed = Readonly<Record<string, SettingValue>>
 
 type ValueOf<S> =
-  S extends NumberSetting<string>
+  S extends NumberSetting
     ? number
     : S extends ChoiceSetting<string, infer V>
       ? V
-      : S extends FlagSetting<string>
+      : S extends FlagSetting
         ? boolean
-        : S extends TextSetting<string>
+        : S extends TextSetting
           ? string
           : TableRows
 /** The values of a list of settings, each under its name with its own type: inferred, never written by hand. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { defaultPath } from '../loop/default-path.ts'
 import { adviseRun, recommendForRun } from './advise-run.ts'
-import type { RunEventBody } from './run-events.ts'
+import type { RunEventBody } from './kinds/verification.ts'
 import { applyRunEvent, type Run } from './run.ts'
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }

@@ -2,7 +2,8 @@ import { stageOf, type Stage } from '../signal/stage.ts'
 import { ACTION_SAYS, MISTAKE_SAYS, recommend, type Recommendation } from '../trim/recommend.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { toleranceAt } from '../verify/tolerance.ts'
-import { readings, type Run } from './run.ts'
+import { readings } from './readings.ts'
+import type { Run } from './run.ts'
 
 /** Where nobody has said the uncertainty, a quarter of the tolerance is taken. */
 const USUAL_SHARE = 0.25

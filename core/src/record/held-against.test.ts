@@ -7,7 +7,9 @@ import { loopScale } from '../verify/reading-errors.ts'
 import { signingProblems } from './may-sign.ts'
 import { runDeviations } from './run-deviations.ts'
 import { foldRun, type Run } from './run.ts'
-import type { Column, RunEventBody, RunStartedPayload } from './run-events.ts'
+import type { Column } from './kinds/reading-values.ts'
+import type { RunEventBody } from './kinds/verification.ts'
+import type { RunStartedPayload } from './kinds/run-started.ts'
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }
 const path = defaultPath({ transmitter: range, squareRoot: false, receiver: range }) as LoopDocument['path']

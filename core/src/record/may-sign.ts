@@ -1,8 +1,9 @@
 import { loopScale } from '../verify/reading-errors.ts'
 import { plausibility } from '../verify/plausible.ts'
 import type { Stage } from '../signal/stage.ts'
-import { readings, type Run } from './run.ts'
-import type { Column, Phase } from './run-events.ts'
+import { readings } from './readings.ts'
+import type { Run } from './run.ts'
+import type { Column, Phase } from './kinds/reading-values.ts'
 
 /** Why a record cannot be signed yet, and where that is mended. */
 export interface SigningProblem {

@@ -7,7 +7,7 @@ import { comparisonBudget, type KnownInstrument } from '../verify/comparison-bud
 import { loopScale } from '../verify/reading-errors.ts'
 import { sayTolerance } from '../verify/tolerance.ts'
 import { canonicalJson } from './canonical-json.ts'
-import type { RunStartedPayload } from './run-events.ts'
+import type { RunStartedPayload } from './kinds/run-started.ts'
 
 /** Where a verification is judged by something else than the recorded loop, or reckons with less than the register says. */
 export interface RunDeviation {

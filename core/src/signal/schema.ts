@@ -133,4 +133,4 @@ export const StageSchema = z.discriminatedUnion('kind', [
 
 // The schema and the stages must say the same; this line fails to compile when they part.
 const _sameShape: (s: z.output<typeof StageSchema>) => Stage = (s) => s
-void _sameShape
+_sameShape

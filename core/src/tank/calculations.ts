@@ -132,7 +132,7 @@ export const tankCalculations = [
     }),
     run: ({ rows, h, volume }) => {
       const problem = strappingProblem(rows)
-      if (problem) return refused(`${problem}`, 'rows', 'TABLE_NOT_MONOTONE')
+      if (problem) return refused(problem, 'rows', 'TABLE_NOT_MONOTONE')
       return {
         linear: h === undefined ? null : strappedVolume(rows, h),
         monotone_cubic: h === undefined ? null : smoothVolume(rows)(h),

@@ -1,7 +1,7 @@
 import type { Finding } from '../finding.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
 import { convertRangeEnd, findUnit } from '../quantity/units.ts'
-import type { Column, Typed } from '../record/run-events.ts'
+import type { Column, Typed } from '../record/kinds/reading-values.ts'
 import { namedPlan, PLAN_NAMES, type Direction, type PlanName } from '../verify/plan.ts'
 
 export interface ReadingsRow {

@@ -4,6 +4,7 @@ import { bind, type Bound } from '../http/endpoint.ts'
 import { busy, HttpProblem, notFound } from '../http/problems.ts'
 import type { Pool } from '../work/pool.ts'
 import { outOfReason } from './out-of-reason.ts'
+import { calculate } from './work.ts'
 
 export const calcHandlers = (pool: Pool): Bound[] => [
   bind(calculations.list, () =>
@@ -11,7 +12,7 @@ export const calcHandlers = (pool: Pool): Bound[] => [
   ),
   bind(calculations.compute, async ({ params, body }) => {
     if (!calculationNamed(params.name)) throw notFound('calculation')
-    const outcome = await pool.run({ kind: 'calculate', name: params.name, input: body })
+    const outcome = await pool.run(calculate, { calculation: params.name, input: body })
     if (outcome.kind === 'busy') throw busy()
     const told =
       outcome.kind === 'done' ? outcome.result : { kind: 'refused' as const, problems: [outOfReason(body)] }

@@ -1,30 +1,26 @@
 import type { KeptComparison, NewComparison } from '@calm/contract/comparisons'
+import { referenceCompared } from '@calm/core/record/kinds/reference-compared'
 import type { Person } from '@calm/contract/people'
 import { compareWithReference, type PastComparison } from '@calm/core/verify/reference-comparison'
-import { and, asc, eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
-import { isoInstant } from '../db/time.ts'
 import { appendOnce } from '../record/append-once.ts'
-import { authorsOf } from '../record/chain.ts'
-import { events } from '../runs/schema.ts'
+import { authorsOf } from '../record/authors.ts'
+import { eventsOfKind } from '../record/events.ts'
 
-const COMPARED = 'reference.compared'
 type Payload = Omit<KeptComparison, 'id' | 'at' | 'byName'>
 
 /** Comparisons in the record, oldest first: the first one is the baseline of the others. */
 export async function comparisonsOf(db: Executor, loopId: string): Promise<KeptComparison[]> {
-  const rows = await db
-    .select({ id: events.id, at: events.at, payload: events.payload, seq: events.seq, by: events.by })
-    .from(events)
-    .where(and(eq(events.loopId, loopId), eq(events.type, COMPARED)))
-    .orderBy(asc(events.at))
+  const rows = await eventsOfKind(db, loopId, referenceCompared.type)
   const { author, name } = await authorsOf(db, loopId)
-  return rows.map((r) => ({
-    ...(r.payload as Payload),
-    id: r.id,
-    at: isoInstant(r.at),
-    byName: name(author(r.seq, r.by)),
-  }))
+  return rows
+    .map((r) => ({
+      ...referenceCompared.payload.parse(r.payload),
+      id: r.id,
+      at: r.at,
+      byName: name(author(r.seq, r.by)),
+    }))
+    .sort((a, b) => a.at.localeCompare(b.at))
 }
 
 export const asPast = (c: KeptComparison): PastComparison => ({
@@ -52,6 +48,6 @@ export async function keepComparison(
     passes: r.passes,
     says: [...r.says],
   }
-  await appendOnce(db, loopId, { id, at, type: COMPARED, payload }, person, now)
+  await appendOnce(db, loopId, { id, at, type: referenceCompared.type, payload }, person, now)
   return { ...payload, id, at, byName: person.shownName }
 }

@@ -5,7 +5,10 @@ import { databaseIsGone } from './away.ts'
 
 export type Database = NodePgDatabase
 /** Inside a transaction the same calls work. */
-export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>
+export type Executor = Pick<
+  Database,
+  'select' | 'insert' | 'update' | 'delete' | 'execute' | '$with' | 'with'
+>
 
 export interface Connection {
   readonly pool: pg.Pool

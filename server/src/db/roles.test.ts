@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
 import { testApp, type TestApp } from '../test/app.ts'
 import { databaseUrl, freshDatabase } from '../test/database.ts'
 import { shapeOf } from './migrate.ts'
-import { CannotStart, prepareDatabase, shownAddress } from './prepare.ts'
+import { CannotStart, prepareDatabase, shownAddress } from '../plant/prepare.ts'
 
 const NO_BACKUPS = { folder: '/dev/null/backups', passphrase: null }
 let app: TestApp

@@ -9,9 +9,10 @@ import type { Database } from '../db/connection.ts'
 import { keepComparison } from '../comparisons/store.ts'
 import { addEquipment, renewed } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
-import { documentsByTag, saveRevision } from '../loops/store.ts'
+import { saveRevision } from '../loops/store.ts'
+import { documentsByTag } from '../record/documents.ts'
 import { addPerson, allPeople } from '../people/store.ts'
-import { acceptEvents } from '../runs/store.ts'
+import { acceptEvents } from '../runs/accept.ts'
 import { hashPassword } from '../session/handlers.ts'
 import {
   DemoComparisons,

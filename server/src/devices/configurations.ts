@@ -1,6 +1,7 @@
 import type { ConfigurationDifferences, KeepConfiguration, KeptConfiguration } from '@calm/contract/devices'
+import { configurationKept } from '@calm/core/record/kinds/configuration-kept'
 import type { Person } from '@calm/contract/people'
-import { configurationChanges, type DeviceBackup } from '@calm/core/device/configuration'
+import { configurationChanges } from '@calm/core/device/configuration'
 import { comparable, documentedConfiguration } from '@calm/core/record/configuration-compare'
 import { and, desc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
@@ -8,15 +9,10 @@ import { isoInstant } from '../db/time.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { loopDetail } from '../loops/store.ts'
 import { appendOnce } from '../record/append-once.ts'
-import { authorsOf } from '../record/chain.ts'
-import { events, runs } from '../runs/schema.ts'
+import { authorsOf } from '../record/authors.ts'
+import { eventsOfKind } from '../record/events.ts'
+import { events, runs } from '../record/schema.ts'
 import type { DeviceLink } from './link.ts'
-
-export const CONFIGURATION_KEPT = 'configuration.kept'
-interface Payload {
-  readonly note: string
-  readonly configuration: DeviceBackup
-}
 
 /** Reads the device's configuration and keeps it in the loop's record. */
 export async function keepConfiguration(
@@ -29,31 +25,23 @@ export async function keepConfiguration(
 ): Promise<boolean> {
   const [here] = await db.select({ type: events.type }).from(events).where(eq(events.id, id))
   // Sent again: what was read the first time stands.
-  if (here?.type === CONFIGURATION_KEPT) return false
+  if (here?.type === configurationKept.type) return false
   const configuration = await link.configuration(loopId, now)
   if (!configuration) throw conflict('No link to the device: connect first, then keep its configuration.')
-  const payload: Payload = { note, configuration }
-  return appendOnce(db, loopId, { id, at, type: CONFIGURATION_KEPT, payload }, person, new Date(now))
+  const payload = { note, configuration }
+  return appendOnce(db, loopId, { id, at, type: configurationKept.type, payload }, person, new Date(now))
 }
 
 /** Configurations in the record, newest first. */
 export async function keptConfigurations(db: Database, loopId: string): Promise<KeptConfiguration[]> {
-  const rows = await db
-    .select({ id: events.id, at: events.at, payload: events.payload, seq: events.seq, by: events.by })
-    .from(events)
-    .where(and(eq(events.loopId, loopId), eq(events.type, CONFIGURATION_KEPT)))
-    .orderBy(desc(events.seq))
+  const rows = (await eventsOfKind(db, loopId, configurationKept.type)).reverse()
   const { author, name } = await authorsOf(db, loopId)
-  return rows.map((r) => {
-    const { note, configuration } = r.payload as Payload
-    return {
-      id: r.id,
-      at: isoInstant(r.at),
-      byName: name(author(r.seq, r.by)),
-      note,
-      configuration: configuration,
-    }
-  })
+  return rows.map((r) => ({
+    id: r.id,
+    at: r.at,
+    byName: name(author(r.seq, r.by)),
+    ...configurationKept.payload.parse(r.payload),
+  }))
 }
 
 /** A setting as it is printed: numbers and words as they are, nothing for what is not told. */

@@ -1,6 +1,6 @@
 import { jsonb, pgTable, timestamp, uuid } from 'drizzle-orm/pg-core'
 import type { StandIn } from '@calm/core/device/stand-in'
-import { loops } from '../loops/schema.ts'
+import { loops } from '../record/schema.ts'
 
 /** Stand-in devices: what they are told, kept so that every server and every window sees the same one. */
 export const standIns = pgTable('stand_ins', {

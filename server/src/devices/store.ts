@@ -24,7 +24,7 @@ import { Generator } from '@calm/core/statistics/generator'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { newestDocument } from '../loops/store.ts'
+import { newestDocument } from '../record/documents.ts'
 import type { DeviceLink } from './link.ts'
 import { standIns } from './schema.ts'
 

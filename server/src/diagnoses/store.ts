@@ -1,9 +1,8 @@
 import type { NewDiagnosis } from '@calm/contract/diagnoses'
+import { diagnosisRecorded } from '@calm/core/record/kinds/diagnosis-recorded'
 import type { Person } from '@calm/contract/people'
 import type { Database } from '../db/connection.ts'
 import { appendOnce } from '../record/append-once.ts'
-
-export const DIAGNOSIS = 'diagnosis.recorded'
 
 /** Adds a diagnosis to a loop's record; the same one sent again changes nothing. */
 export function recordDiagnosis(
@@ -14,5 +13,5 @@ export function recordDiagnosis(
   now = new Date(),
 ) {
   const { id, at, ...payload } = diagnosis
-  return appendOnce(db, loopId, { id, at, type: DIAGNOSIS, payload }, person, now)
+  return appendOnce(db, loopId, { id, at, type: diagnosisRecorded.type, payload }, person, now)
 }

@@ -2,19 +2,17 @@ import type { DriftRow, LoopHistory } from '@calm/contract/drift'
 import { leavesOn, type LoopDrift } from '@calm/core/record/loop-drift'
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
-import { loops } from '../loops/schema.ts'
 import { refreshSummary } from '../loops/store.ts'
-import { columnsOf } from '../runs/columns.ts'
-import { anyRunOf } from '../runs/fold.ts'
-import { runs } from '../runs/schema.ts'
-import { pastOf } from './past.ts'
+import { projectRun } from '../record/project.ts'
+import { pastErrorsOf } from '../record/runs.ts'
+import { loops, runs } from '../record/schema.ts'
 
 const CLOSED = ['ready', 'signed', 'countersigned']
 const YEAR_DAYS = 365.25
 
 export async function historyOf(db: Executor, loopId: string): Promise<LoopHistory> {
   const [row] = await db.select({ interval: loops.intervalMonths }).from(loops).where(eq(loops.id, loopId))
-  const past = await pastOf(db, loopId)
+  const past = await pastErrorsOf(db, loopId)
   return {
     past: past.map((p) => ({
       ...p,
@@ -71,14 +69,7 @@ export async function fillErrors(db: Database): Promise<void> {
     .select({ id: runs.id, loopId: runs.loopId })
     .from(runs)
     .where(and(eq(runs.kind, 'verification'), inArray(runs.state, CLOSED), isNull(runs.errors)))
-  for (const { id, loopId } of open) {
-    const any = await anyRunOf(db, id)
-    if (any)
-      await db
-        .update(runs)
-        .set(await columnsOf(db, loopId, any))
-        .where(eq(runs.id, id))
-  }
+  for (const { id, loopId } of open) await projectRun(db, loopId, id)
   for (const loopId of new Set(open.map((o) => o.loopId)))
     await db.transaction((tx) => refreshSummary(tx, loopId))
 }

@@ -1,5 +1,5 @@
 import type { RequestHandler } from 'express'
-import { DEEPEST, tooDeep } from '../package/open.ts'
+import { DEEPEST, tooDeep } from './depth.ts'
 import { HttpProblem, unreadable } from './problems.ts'
 
 /** A key that would change every object instead of one. */

@@ -30,7 +30,7 @@ export function bodyLimits(personOf: (req: Request) => string | undefined): Requ
   const byPerson = new Counter(MOST_BODIES.person)
   return (req, res, next) => {
     if (req.headers['content-length'] === undefined && req.headers['transfer-encoding'] === undefined)
-      return next()
+      { next(); return; }
     const person = personOf(req)
     const places = [
       byAddress.take(req.ip ?? ''),

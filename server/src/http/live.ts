@@ -32,11 +32,16 @@ const asking = new AsyncLocalStorage<string>()
 export const askedBy = <T>(window: string | undefined, work: () => T): T =>
   window === undefined ? work() : asking.run(window.slice(0, 60), work)
 
-/** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
-export async function tellWindows(tx: Executor, news: Omit<News, 'window'>): Promise<void> {
+/** The telling, as part of a statement that does more. */
+export function telling(news: Omit<News, 'window'>) {
   const window = asking.getStore()
   const told: News = window === undefined ? news : { ...news, window }
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${JSON.stringify(told)})`)
+  return sql<null>`pg_notify(${CHANNEL}, ${JSON.stringify(told)})`
+}
+
+/** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
+export async function tellWindows(tx: Executor, news: Omit<News, 'window'>): Promise<void> {
+  await tx.execute(sql`select ${telling(news)}`)
 }
 
 /** A session's identifier is a secret: what travels is its hash. */
@@ -85,7 +90,7 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
     c.on('error', lost)
     c.on('end', () => lost())
     leave = () => lost()
-    if (stopped) return lost()
+    if (stopped) { lost(); return; }
     client = c
     c.on('notification', (n) =>
       n.channel === ENDED ? end(n.payload ?? '') : send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`),

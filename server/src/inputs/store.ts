@@ -1,5 +1,6 @@
 import { factsOf } from '@calm/core/loop/facts'
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
+import { inputVerified } from '@calm/core/record/kinds/input-verified'
 import type { Person } from '@calm/contract/people'
 import { edgesBetween, levelAt, type Cylinder } from '@calm/core/device/cylinder'
 import { checkInput } from '@calm/core/verify/input-check'
@@ -9,7 +10,6 @@ import { seedOf } from '../devices/store.ts'
 import { conflict } from '../http/problems.ts'
 import { loopDetail, refreshSummary } from '../loops/store.ts'
 import { appendOnce } from '../record/append-once.ts'
-import { INPUT_VERIFIED } from './newest.ts'
 
 /** Zero of the cylinders' clock: every server on every day sees the same strokes. */
 const ZERO_MS = Date.parse('2026-01-01T00:00:00.000Z')
@@ -64,7 +64,7 @@ export async function verifyInput(
     passes: verdict.passes,
     says: [...verdict.says],
   }
-  await appendOnce(db, loopId, { id, at, type: INPUT_VERIFIED, payload }, person, now)
+  await appendOnce(db, loopId, { id, at, type: inputVerified.type, payload }, person, now)
   await db.transaction((tx) => refreshSummary(tx, loopId))
   return payload
 }

@@ -12,7 +12,8 @@ import type { Database, Executor } from '../db/connection.ts'
 import { csvOf } from '../reports/csv.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
-import { createLoop, documentsByTag, saveRevisionIn } from '../loops/store.ts'
+import { createLoop, saveRevisionIn } from '../loops/store.ts'
+import { documentsByTag } from '../record/documents.ts'
 import { heldRows, imports } from './schema.ts'
 
 const MOST_ROWS = 20_000

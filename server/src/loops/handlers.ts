@@ -3,10 +3,10 @@ import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { loops, plant } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { proveLoop, toldEvents } from '../record/chain.ts'
+import { eventsOfLoop, tellEvents } from '../record/events.ts'
+import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
 import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
-import { acceptEvents, runsOfLoop } from '../runs/store.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
 export const loopHandlers = (db: Database, clock: Clock): Bound[] => [
@@ -23,14 +23,9 @@ export const loopHandlers = (db: Database, clock: Clock): Bound[] => [
   }),
   bind(loops.revisions, async ({ params }) => revisionsOf(db, await loopIdOf(db, params.loop))),
   bind(loops.events, async ({ params }) => {
-    return toldEvents(db, await loopIdOf(db, params.loop))
+    const id = await loopIdOf(db, params.loop)
+    return tellEvents(db, id, await eventsOfLoop(db, id))
   }),
-  bind(loops.record, async ({ params, body, person }) => {
-    return {
-      accepted: await acceptEvents(db, await loopIdOf(db, params.loop), body.events, person, clock()),
-    }
-  }),
-  bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
   bind(loops.pocketCard, async ({ params, query, res }) => {
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))
     const pdf = await pocketCardPdf(loop.document, loop.revision, query.levels)

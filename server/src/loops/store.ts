@@ -4,20 +4,22 @@ import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { CHAIN_START } from '@calm/core/record/hash-chain'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
+import { loopDrift } from '@calm/core/record/loop-drift'
 import { summarise } from '@calm/core/loop/summary'
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
-import { append, holdLoop } from '../record/append.ts'
+import { append, holdLoop, whichLoop } from '../record/append.ts'
 import { sha256 } from '../record/digest.ts'
-import { authorsOf } from '../record/chain.ts'
-import { events } from '../runs/schema.ts'
-import { driftOfLoop } from '../drift/past.ts'
-import { newestInput } from '../inputs/newest.ts'
-import { newestRun, procedureState } from '../runs/fold.ts'
-import { loopRevisions, loops } from './schema.ts'
+import { authorsOf } from '../record/authors.ts'
+import { documentOf } from '../record/documents.ts'
+import { eventsOfKind } from '../record/events.ts'
+import { newestOfInput } from '../record/newest-input.ts'
+import { newestProcedure, newestVerification, pastErrorsOf } from '../record/runs.ts'
+import { loopRevisions, loops } from '../record/schema.ts'
 
 const listed = {
   id: loops.id,
@@ -35,14 +37,9 @@ const listed = {
 export const allLoops = (db: Executor): Promise<LoopRow[]> =>
   db.select(listed).from(loops).orderBy(asc(loops.area), asc(loops.tag))
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
-
 /** The loop's identifier from its identifier or its tag, whatever the case. */
 export async function loopIdOf(db: Executor, idOrTag: string): Promise<string> {
-  const [row] = await db
-    .select({ id: loops.id })
-    .from(loops)
-    .where(UUID.test(idOrTag) ? eq(loops.id, idOrTag) : eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase()))
+  const [row] = await db.select({ id: loops.id }).from(loops).where(whichLoop(idOrTag))
   if (!row) throw notFound('loop')
   return row.id
 }
@@ -64,55 +61,9 @@ export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> 
 
 /** Names of who saved each revision; foreign ones are shown as such. */
 async function revisionAuthors(db: Executor, loopId: string): Promise<Map<number, string>> {
-  const saved = await db
-    .select({ seq: events.seq, by: events.by, payload: events.payload })
-    .from(events)
-    .where(and(eq(events.loopId, loopId), eq(events.type, 'revision.saved')))
+  const saved = await eventsOfKind(db, loopId, revisionSaved.type)
   const { author, name } = await authorsOf(db, loopId)
-  return new Map(saved.map((e) => [(e.payload as { number: number }).number, name(author(e.seq, e.by))]))
-}
-
-export async function documentOf(db: Executor, loopId: string, number: number): Promise<LoopDocument> {
-  const [row] = await db
-    .select({ document: loopRevisions.document })
-    .from(loopRevisions)
-    .where(and(eq(loopRevisions.loopId, loopId), eq(loopRevisions.number, number)))
-  if (!row) throw notFound('revision')
-  return currentLoopDocument(row.document)
-}
-
-/** The loop as it stands now, without its record. */
-export async function newestDocument(db: Executor, loopId: string): Promise<LoopDocument> {
-  const [row] = await db
-    .select({ document: loopRevisions.document })
-    .from(loops)
-    .innerJoin(
-      loopRevisions,
-      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
-    )
-    .where(eq(loops.id, loopId))
-  if (!row) throw notFound('loop')
-  return currentLoopDocument(row.document)
-}
-
-/** The newest document of every loop by its tag in capitals, in the order of entry. */
-export async function documentsByTag(
-  db: Executor,
-): Promise<Map<string, { id: string; revision: number; document: LoopDocument }>> {
-  const rows = await db
-    .select({ id: loops.id, revision: loops.revision, document: loopRevisions.document })
-    .from(loops)
-    .innerJoin(
-      loopRevisions,
-      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
-    )
-    .orderBy(asc(loops.position))
-  return new Map(
-    rows.map((r) => {
-      const document = currentLoopDocument(r.document)
-      return [document.tag.toUpperCase(), { ...r, document }]
-    }),
-  )
+  return new Map(saved.map((e) => [revisionSaved.payload.parse(e.payload).number, name(author(e.seq, e.by))]))
 }
 
 export async function revisionsOf(db: Executor, loopId: string): Promise<Revision[]> {
@@ -136,16 +87,16 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const [row] = await tx.select({ revision: loops.revision }).from(loops).where(eq(loops.id, loopId))
   if (!row) throw notFound('loop')
   const document = await documentOf(tx, loopId, row.revision)
-  const drift = await driftOfLoop(tx, loopId, document.interval_months)
-  const run = await newestRun(tx, loopId)
-  const procedure = await procedureState(tx, loopId)
+  const drift = loopDrift(await pastErrorsOf(tx, loopId), document.interval_months)
+  const run = await newestVerification(tx, loopId)
+  const procedure = await newestProcedure(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
   const { lastCalibrated, ...summary } = summarise(
     document,
     run,
     runStages,
     procedure?.state ?? null,
-    document.path.length === 0 ? await newestInput(tx, loopId) : null,
+    document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
     procedure?.foreign,
   )
   await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
@@ -171,7 +122,7 @@ async function storeRevision(
   await tx.insert(loopRevisions).values({ loopId, number, document, by: person.id, at, reason })
   const { head } = await holdLoop(tx, loopId)
   const payload = { number, reason, documentHash: sha256(canonicalJson(document)) }
-  await append(tx, head, [{ runId: null, type: 'revision.saved', at, by: person.id, payload }], at)
+  await append(tx, head, [{ runId: null, type: revisionSaved.type, at, by: person.id, payload }], at)
 }
 
 async function tagIsFree(tx: Executor, tag: string, loopId: string): Promise<void> {

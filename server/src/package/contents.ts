@@ -1,14 +1,14 @@
 import { LoopPackage } from '@calm/contract/loop-package'
-import type { PackageTakenIn } from '@calm/contract/recorded'
+import type { PayloadOf } from '@calm/core/record/kinds/kind'
+import { packageTaken } from '@calm/core/record/kinds/package-taken'
 import { eq, inArray } from 'drizzle-orm'
-import type { z } from 'zod'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { equipmentByIds, particulars } from '../equipment/store.ts'
-import { loopRevisions, loops } from '../loops/schema.ts'
+import { loopRevisions, loops } from '../record/schema.ts'
 import { people } from '../people/schema.ts'
-import { eventsOfLoop } from '../record/chain.ts'
-import { runs } from '../runs/schema.ts'
+import { eventsOfLoop } from '../record/events.ts'
+import { runs } from '../record/schema.ts'
 import { notFound } from '../http/problems.ts'
 
 /** Identifiers of the instruments that a record names. */
@@ -39,7 +39,9 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
     .where(inArray(people.id, who))
   // Who came with a package and is nobody here goes on as that package told them.
   const foreign = events
-    .flatMap((e) => (e.type === 'package.taken' ? (e.payload as z.output<typeof PackageTakenIn>).people : []))
+    .flatMap((e) =>
+      e.type === packageTaken.type ? (e.payload as PayloadOf<typeof packageTaken>).people : [],
+    )
     .filter((p, i, all) => who.includes(p.id) && all.findIndex((x) => x.id === p.id) === i)
     .filter((p) => !known.some((k) => k.id === p.id))
   return LoopPackage.parse({

@@ -9,10 +9,11 @@ import type { Pool } from '../work/pool.ts'
 import { makePackage } from './make.ts'
 import type { ProvedPackage } from './prove.ts'
 import { takePackage } from './take.ts'
+import { provePackageWork } from './work.ts'
 
 /** Proved in a thread of its own: what a package holds may be anything. */
 async function proved(pool: Pool, bytes: Uint8Array, now: Date): Promise<ProvedPackage> {
-  const outcome = await pool.run({ kind: 'prove-package', bytes, now: now.toISOString() })
+  const outcome = await pool.run(provePackageWork, { bytes, now: now.toISOString() })
   if (outcome.kind === 'busy') throw busy()
   return outcome.kind === 'done' ? outcome.result : refused('This package is too large to be a loop.')
 }

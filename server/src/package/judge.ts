@@ -1,10 +1,10 @@
 import type { LoopPackage } from '@calm/contract/loop-package'
-import { wrongInEvent, unstorableIn } from '@calm/contract/recorded'
-import type { EventBody } from '@calm/contract/events'
+import { wrongInEvent } from '@calm/core/record/kinds/wrong-in-event'
+import { unstorableIn } from '@calm/core/record/storable'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import { LoopDocument } from '@calm/core/loop/document'
 import { eventTimeProblem } from '@calm/core/record/event-time'
-import { applyEvent, type AnyRun } from '../runs/apply.ts'
+import { applyEvent, type AnyRun } from '../record/fold.ts'
 
 export interface Misfit {
   readonly path: string
@@ -99,8 +99,7 @@ function judgeRuns({ runs, events, revisions }: LoopPackage): Misfit | null {
         path: `${path}.runId`,
         says: `Event ${e.seq} belongs to a run that the package does not hold.`,
       }
-    const body = { type: e.type, payload: e.payload } as EventBody
-    const next = applyEvent(before, { body, by: e.by, at: e.at })
+    const next = applyEvent(before, e)
     if (next.kind === 'refused')
       return { path, says: `Event ${e.seq} (${e.type}) cannot have happened there: ${next.says}` }
     folded.set(e.runId, next.next)

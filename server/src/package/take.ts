@@ -3,19 +3,18 @@ import type { Person } from '@calm/contract/people'
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { LoopDocument } from '@calm/core/loop/document'
+import { packageTaken } from '@calm/core/record/kinds/package-taken'
 import { summarise } from '@calm/core/loop/summary'
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { addEquipment, equipmentByIds, particulars } from '../equipment/store.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
-import { loopRevisions, loops } from '../loops/schema.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { append } from '../record/append.ts'
-import { PACKAGE_TAKEN, takenIn } from '../record/chain.ts'
-import { columnsOf } from '../runs/columns.ts'
-import { anyRunOf } from '../runs/fold.ts'
-import { events, runs } from '../runs/schema.ts'
+import { takenIn } from '../record/authors.ts'
+import { projectRun } from '../record/project.ts'
+import { events, loopRevisions, loops, runs } from '../record/schema.ts'
 import { chainOf, type ProvedPackage } from './prove.ts'
 
 /** Instruments come along for the papers; one that is here must be the same one. */
@@ -123,7 +122,7 @@ export async function takePackage(
       lastCalibrated,
       lastSeq: head.seq,
       lastHash: head.hash,
-      taken: takenIn([...chain, { type: PACKAGE_TAKEN, by: person.id, payload }]),
+      taken: takenIn([...chain, { type: packageTaken.type, by: person.id, payload }]),
     })
     await tx.insert(loopRevisions).values(
       revisions.map((r) => ({
@@ -145,18 +144,11 @@ export async function takePackage(
     await append(
       tx,
       { loopId: loop.id, seq: head.seq, hash: head.hash },
-      [{ runId: null, type: PACKAGE_TAKEN, at: now, by: person.id, payload }],
+      [{ runId: null, type: packageTaken.type, at: now, by: person.id, payload }],
       now,
     )
     // Where each run stands is told by its events, not by who sent the package.
-    for (const { id } of contents.runs) {
-      const any = await anyRunOf(tx, id)
-      if (any)
-        await tx
-          .update(runs)
-          .set(await columnsOf(tx, loop.id, any))
-          .where(eq(runs.id, id))
-    }
+    for (const { id } of contents.runs) await projectRun(tx, loop.id, id)
     await refreshSummary(tx, loop.id)
     await tellWindows(tx, { loopId: loop.id, tag: loop.tag, what: 'list' })
     return true

@@ -6,10 +6,10 @@ import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { tellWindows } from '../http/live.ts'
-import { loops } from '../loops/schema.ts'
 import { people } from '../people/schema.ts'
-import { events } from '../runs/schema.ts'
 import { append, holdLoop } from './append.ts'
+import { events, loops } from './schema.ts'
+import type { StoredAlready } from './standing.ts'
 
 /** An event as it is sent, whatever it belongs to. */
 interface Sent {
@@ -27,7 +27,7 @@ interface Sent {
  */
 export async function isReplay(
   tx: Executor,
-  stored: typeof events.$inferSelect,
+  stored: StoredAlready,
   sent: Sent,
   loopId: string,
   by: string,

@@ -1,13 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { wrongInEvent } from '@calm/contract/recorded'
+import { wrongInEvent } from '@calm/core/record/kinds/wrong-in-event'
 import { eventHash, HASH_FORM, type ChainedEvent } from '@calm/core/record/hash-chain'
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { notFound } from '../http/problems.ts'
-import { loops } from '../loops/schema.ts'
-import { events } from '../runs/schema.ts'
 import { sha256 } from './digest.ts'
+import { events, loops } from './schema.ts'
 
 /** Where the record of a loop ends; the next event ties on to it. */
 export interface ChainHead {
@@ -16,11 +15,16 @@ export interface ChainHead {
   hash: string
 }
 
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
+/** A loop by its identifier or its tag, whatever the case. */
+export const whichLoop = (idOrTag: string) =>
+  UUID.test(idOrTag) ? eq(loops.id, idOrTag) : eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase())
+
 /** Takes the loop's row for this transaction: events are accepted one writer at a time. */
-export async function holdLoop(tx: Executor, loopId: string) {
-  const [row] = await tx.select().from(loops).where(eq(loops.id, loopId)).for('update')
+export async function holdLoop(tx: Executor, idOrTag: string) {
+  const [row] = await tx.select().from(loops).where(whichLoop(idOrTag)).for('update')
   if (!row) throw notFound('loop')
-  const head: ChainHead = { loopId, seq: row.lastSeq, hash: row.lastHash }
+  const head: ChainHead = { loopId: row.id, seq: row.lastSeq, hash: row.lastHash }
   return { row, head }
 }
 
@@ -34,10 +38,11 @@ export interface Happening {
 }
 
 /**
- * Adds events to the end of a loop's record, each with the hash of the one before it and the server's time.
+ * Writes events after the head, each with the hash of the one before it and the server's time. Where the record
+ * ends now is told by the head; whoever holds the loop's row stores it there in the same transaction.
  * @throws Error for a kind or contents that no record may hold: whoever asks has checked them
  */
-export async function append(
+export async function write(
   tx: Executor,
   head: ChainHead,
   happenings: readonly Happening[],
@@ -68,6 +73,18 @@ export async function append(
   await tx
     .insert(events)
     .values(chained.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
-  await tx.update(loops).set({ lastSeq: head.seq, lastHash: head.hash }).where(eq(loops.id, head.loopId))
+  return chained
+}
+
+/** The same, with the loop's row: its record ends here now. */
+export async function append(
+  tx: Executor,
+  head: ChainHead,
+  happenings: readonly Happening[],
+  recordedAt: Date,
+): Promise<ChainedEvent[]> {
+  const chained = await write(tx, head, happenings, recordedAt)
+  if (chained.length > 0)
+    await tx.update(loops).set({ lastSeq: head.seq, lastHash: head.hash }).where(eq(loops.id, head.loopId))
   return chained
 }

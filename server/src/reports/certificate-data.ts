@@ -8,10 +8,10 @@ import type { Judgement } from '@calm/core/verify/verdict'
 import type { Database } from '../db/connection.ts'
 import { instrumentsByIds } from '../equipment/store.ts'
 import { conflict } from '../http/problems.ts'
-import { documentOf } from '../loops/store.ts'
-import { authorsOf, eventsOfLoop } from '../record/chain.ts'
-import { runOf } from '../runs/fold.ts'
-import { runRow } from '../runs/store.ts'
+import { authorsOf } from '../record/authors.ts'
+import { documentOf } from '../record/documents.ts'
+import { eventsOfRun } from '../record/events.ts'
+import { runOfRow, runRow } from '../record/runs.ts'
 
 /** Everything that is printed of a verification, from one place for PDF and CSV. */
 export interface CertificateData {
@@ -48,12 +48,12 @@ const lateBy = (e: ChainedEvent | undefined): number => (e ? Date.parse(e.record
 
 export async function certificateData(db: Database, runId: string): Promise<CertificateData> {
   const row = await runRow(db, runId)
-  const run = await runOf(db, runId)
+  const any = await runOfRow(db, row)
+  const run = any?.kind === 'verification' ? any.run : null
   if (!run) throw conflict('This run has no events yet.')
   const document = await documentOf(db, row.loopId, run.started.revision)
   const authors = await authorsOf(db, row.loopId)
-  const all = await eventsOfLoop(db, row.loopId)
-  const mine = all.filter((e) => e.runId === runId)
+  const mine = await eventsOfRun(db, runId)
   const last = mine.at(-1)
   const hasLeft = run.leftAsFound || Object.keys(run.asLeft).length > 0
   const equipment = await instrumentsByIds(db, run.equipment)

@@ -1,5 +1,5 @@
-import { readings } from '@calm/core/record/run'
-import type { Phase } from '@calm/core/record/run-events'
+import { readings } from '@calm/core/record/readings'
+import type { Phase } from '@calm/core/record/kinds/reading-values'
 import type { CertificateData } from './certificate-data.ts'
 
 const HEADING = [

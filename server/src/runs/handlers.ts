@@ -1,21 +1,27 @@
 import type { Database } from '../db/connection.ts'
-import { runs } from '@calm/contract/api/addresses'
+import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { notFound } from '../http/problems.ts'
-import { toldEvents } from '../record/chain.ts'
+import { eventsOfRun, tellEvents } from '../record/events.ts'
+import { runRow, runsOfLoop } from '../record/runs.ts'
+import { loopIdOf } from '../loops/store.ts'
+import type { Clock } from '../clock.ts'
 import { certificateData } from '../reports/certificate-data.ts'
 import { certificatePdf } from '../reports/certificate.ts'
 import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
-import { runRow, runsOfLoop } from './store.ts'
+import { acceptEvents } from './accept.ts'
 
-export const runHandlers = (db: Database): Bound[] => [
+export const runHandlers = (db: Database, clock: Clock): Bound[] => [
+  bind(loops.record, async ({ params, body, person }) => ({
+    accepted: await acceptEvents(db, params.loop, body.events, person, clock()),
+  })),
+  bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
   bind(runs.one, async ({ params }) => {
     const row = await runRow(db, params.run)
     const run = (await runsOfLoop(db, row.loopId)).find((r) => r.id === row.id)
     if (!run) throw notFound('run')
-    const events = (await toldEvents(db, row.loopId)).filter((e) => e.runId === row.id)
-    return { run, events }
+    return { run, events: await tellEvents(db, row.loopId, await eventsOfRun(db, row.id)) }
   }),
   bind(runs.readings, async ({ params, res }) => {
     const data = await certificateData(db, params.run)

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { StoredEvent } from '@calm/contract/events'
-import type { RunEventBody } from '@calm/core/record/run-events'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp, testClock, type TestApp } from '../test/app.ts'

@@ -60,7 +60,7 @@ export const endsWhenIdle =
   (idleHours: number): RequestHandler =>
   (req, _res, next) => {
     const { personId, begunAt = 0, seenAt = 0 } = req.session
-    if (personId === undefined) return next()
+    if (personId === undefined) { next(); return; }
     const now = Date.now()
     if (now - seenAt > idleHours * HOUR_MS || now - begunAt > LONGEST_MS)
       return req.session.regenerate((error) => next(error))

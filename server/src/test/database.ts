@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import type { TestProject } from 'vitest/node'
 import pg from 'pg'
 import { connect } from '../db/connection.ts'
-import { prepareDatabase } from '../db/prepare.ts'
+import { prepareDatabase } from '../plant/prepare.ts'
 import { loadDemoPlant } from '../demo/load.ts'
 // The same program that starts the product's own cluster: tests run on a real PostgreSQL.
 import { ensurePostgres } from '../../../scripts/lib/install.mjs'

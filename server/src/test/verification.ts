@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { LoopDetail } from '@calm/contract/loops'
-import type { RunEventBody } from '@calm/core/record/run-events'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { loopScale } from '@calm/core/verify/reading-errors'
 import type TestAgent from 'supertest/lib/agent.js'
 

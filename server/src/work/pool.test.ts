@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import { outOfReason } from '../calc/out-of-reason.ts'
 import { testApp, type TestApp } from '../test/app.ts'
+import { calculate as work } from '../calc/work.ts'
 import { startPool, type Pool } from './pool.ts'
 
 describe('threads that may be ended', () => {
@@ -14,7 +15,7 @@ describe('threads that may be ended', () => {
     pool = startPool(1)
   })
   afterAll(() => pool.stop())
-  const calculate = (name: string, input: unknown) => pool.run({ kind: 'calculate', name, input })
+  const calculate = (name: string, input: unknown) => pool.run(work, { calculation: name, input })
   test('a result, a refusal, and one after the other', async () => {
     const all = await Promise.all([
       calculate('signal.currentState', { mA: 3.5 }),
@@ -34,7 +35,7 @@ describe('threads that may be ended', () => {
     writeFileSync(
       file,
       `import { parentPort } from 'node:worker_threads'
-       parentPort.on('message', ({ name }) => {
+       parentPort.on('message', ({ input: { calculation: name } }) => {
          const kept = []
          while (name === 'loop') kept.length = 0
          while (name === 'eat') kept.push(new Array(1e5).fill(name + kept.length))
@@ -43,7 +44,7 @@ describe('threads that may be ended', () => {
        parentPort.postMessage({ ready: true })`,
     )
     const hard = startPool(1, file)
-    const run = (name: string) => hard.run({ kind: 'calculate', name, input: null })
+    const run = (name: string) => hard.run(work, { calculation: name, input: null })
     const [loop, next, eat, last] = await Promise.all([run('loop'), run('a'), run('eat'), run('b')])
     expect(loop).toEqual({ kind: 'too-long' })
     expect(next).toEqual({ kind: 'done', result: 'a' })
@@ -56,7 +57,7 @@ describe('threads that may be ended', () => {
   test('stopped, it takes nothing more', async () => {
     const other = startPool(1)
     await other.stop()
-    expect(await other.run({ kind: 'calculate', name: 'signal.currentState', input: {} })).toEqual({
+    expect(await other.run(work, { calculation: 'signal.currentState', input: {} })).toEqual({
       kind: 'busy',
     })
   })

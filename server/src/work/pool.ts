@@ -3,29 +3,22 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import type { Results, Task } from './tasks.ts'
+import type { Order, Work } from './work.ts'
 
-/** What became of a task: its result, or why there is none. */
-export type Outcome<K extends Task['kind']> =
-  | { readonly kind: 'done'; readonly result: Results[K] }
-  | { readonly kind: 'too-long' | 'too-large' | 'busy' }
+/** What became of a piece of work: its result, or why there is none. */
+export type Outcome<Out> =
+  { readonly kind: 'done'; readonly result: Out } | { readonly kind: 'too-long' | 'too-large' | 'busy' }
 
-interface Limits {
-  readonly time_ms: number
-  readonly memory_MB: number
-}
-/** A calculation of ours takes milliseconds; a package of decades a few seconds. */
-const LIMITS: Readonly<Record<Task['kind'], Limits>> = {
-  calculate: { time_ms: 2_000, memory_MB: 256 },
-  'prove-package': { time_ms: 20_000, memory_MB: 1_024 },
-}
+/** Threads that wait for their first work are this large. */
+const USUAL_MB = 256
 /** Longer queues only mean that everybody waits in vain; so does a longer wait. */
 const MOST_WAITING = 64
 const LONGEST_WAIT_MS = 3_000
 
 interface Job {
-  readonly task: Task
-  readonly settle: (o: Outcome<Task['kind']>) => void
+  readonly order: Order
+  readonly work: Pick<Work<unknown, unknown>, 'time_ms' | 'memory_MB'>
+  readonly settle: (o: Outcome<unknown>) => void
   readonly fail: (e: Error) => void
   readonly since: number
 }
@@ -38,11 +31,11 @@ interface Thread {
 }
 type Told =
   | { readonly ready: true }
-  | { readonly ok: true; readonly result: Results[Task['kind']] }
+  | { readonly ok: true; readonly result: unknown }
   | { readonly ok: false; readonly says: string }
 
 export interface Pool {
-  readonly run: <K extends Task['kind']>(task: Extract<Task, { kind: K }>) => Promise<Outcome<K>>
+  readonly run: <In, Out>(work: Work<In, Out>, input: In) => Promise<Outcome<Out>>
   /** How many threads there are, how many are at work, and how many tasks wait. */
   readonly state: () => { readonly threads: number; readonly busy: number; readonly waiting: number }
   readonly stop: () => Promise<void>
@@ -62,7 +55,7 @@ function workerFile(): string {
 }
 
 /**
- * Threads for work that could hold the server up. Each task has a time and a memory: a thread that does not answer
+ * Threads for work that could hold the server up. Each work has a time and a memory: a thread that does not answer
  * in time, or runs out of memory, is ended and another takes its place; the main thread never waits.
  */
 export function startPool(
@@ -86,7 +79,7 @@ export function startPool(
     worker.on('message', (told: Told) => {
       if ('ready' in told) {
         t.ready = true
-        return next()
+        next(); return;
       }
       const { job } = t
       clearTimeout(t.timer)
@@ -117,7 +110,7 @@ export function startPool(
         job.settle({ kind: 'busy' })
         continue
       }
-      const { memory_MB, time_ms } = LIMITS[job.task.kind]
+      const { memory_MB, time_ms } = job.work
       const idle = [...all].filter((t) => t.job === null)
       let t = idle.find((x) => x.memory_MB === memory_MB)
       if (!t) {
@@ -136,18 +129,19 @@ export function startPool(
         job.settle({ kind: 'too-long' })
         next()
       }, time_ms)
-      thread.worker.postMessage(job.task)
+      thread.worker.postMessage(job.order)
     }
   }
   // The first asker does not wait for a thread to start.
-  for (let i = 0; i < threads; i++) begin(LIMITS.calculate.memory_MB)
+  for (let i = 0; i < threads; i++) begin(USUAL_MB)
 
   return {
-    run: <K extends Task['kind']>(task: Extract<Task, { kind: K }>) =>
-      new Promise<Outcome<K>>((settle, fail) => {
-        if (stopped || waiting.length >= MOST_WAITING) return settle({ kind: 'busy' })
-        // The task's kind and its result belong together; the queue holds both kinds.
-        waiting.push({ task, settle: settle as Job['settle'], fail, since: performance.now() })
+    run: <In, Out>(work: Work<In, Out>, input: In) =>
+      new Promise<Outcome<Out>>((settle, fail) => {
+        if (stopped || waiting.length >= MOST_WAITING) { settle({ kind: 'busy' }); return; }
+        // A work and its result belong together; the queue holds all kinds.
+        const job = { order: { name: work.name, input }, work, settle: settle as Job['settle'] }
+        waiting.push({ ...job, fail, since: performance.now() })
         next()
       }),
     state: () => ({

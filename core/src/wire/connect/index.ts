@@ -76,7 +76,7 @@ function leakTrouble(w: Wiring, sensor: string): string | null {
     const found = findings.find((f) => f.code === 'INPUT_UNDEFINED' || f.code === 'MIN_LOAD')
     if (found)
       return found.code === 'MIN_LOAD'
-        ? `${found.says}`
+        ? found.says
         : `${sensor} leaks too much for this input: ${found.says}`
   }
   return null

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { DiagnosisSays } from '@calm/contract/diagnoses'
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import type { RunInfo } from '@calm/contract/events'
-import { PackageTakenIn } from '@calm/contract/recorded'
+import { sayEvent } from '@calm/core/record/kinds/index'
+import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { differences, type FieldChange } from '@calm/core/record/revision-difference'
 import type { VerdictClass } from '@calm/core/verify/verdict'
@@ -105,47 +105,12 @@ const entries = computed((): Entry[] => {
       ],
     }
   })
-  const ofDiagnoses = events.value.flatMap((e): Entry[] => {
-    const told = e.type === 'diagnosis.recorded' ? DiagnosisSays.safeParse(e.payload) : null
-    return told?.success ? [{ at: e.at, by: e.byName, title: 'Diagnosis', says: told.data.says }] : []
+  // What belongs to no run is told by its kind; a revision is told above, with what it changed.
+  const ofLoop = events.value.flatMap((e): Entry[] => {
+    const told = e.runId === null && e.type !== revisionSaved.type ? sayEvent(e.type, e.payload) : null
+    return told ? [{ at: e.at, by: e.byName, title: told.title, says: told.says.split('\n') }] : []
   })
-  const ofInputs = events.value.flatMap((e): Entry[] => {
-    const told = e.type === 'input.verified' ? DiagnosisSays.safeParse(e.payload) : null
-    return told?.success ? [{ at: e.at, by: e.byName, title: 'Input verified', says: told.data.says }] : []
-  })
-  const ofComparisons = events.value.flatMap((e): Entry[] => {
-    const told = e.type === 'reference.compared' ? DiagnosisSays.safeParse(e.payload) : null
-    return told?.success
-      ? [{ at: e.at, by: e.byName, title: 'Held against a reference', says: told.data.says }]
-      : []
-  })
-  const ofPackages = events.value.flatMap((e): Entry[] => {
-    const told = e.type === 'package.taken' ? PackageTakenIn.safeParse(e.payload) : null
-    return told?.success
-      ? [
-          {
-            at: e.at,
-            by: e.byName,
-            title: 'Package taken in',
-            says: [
-              `${told.data.events} events came with it, made ${sayInstant(told.data.madeAt)}. Names marked foreign are its word; nobody here vouches for them.`,
-            ],
-          },
-        ]
-      : []
-  })
-  const ofConfigurations = events.value.flatMap((e): Entry[] =>
-    e.type === 'configuration.kept' ? [{ at: e.at, by: e.byName, title: 'Configuration kept' }] : [],
-  )
-  return [
-    ...ofRevisions,
-    ...ofRuns,
-    ...ofDiagnoses,
-    ...ofInputs,
-    ...ofComparisons,
-    ...ofConfigurations,
-    ...ofPackages,
-  ].sort((a, b) => (a.at < b.at ? 1 : -1))
+  return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => (a.at < b.at ? 1 : -1))
 })
 </script>
 

@@ -12,7 +12,7 @@ import {
 } from '@calm/core/verify/reference-comparison'
 import { totalOf } from '@calm/core/verify/k-factor'
 import { mdiClose } from '@mdi/js'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { plantTime } from '../../api/clock.ts'
 import { call, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'

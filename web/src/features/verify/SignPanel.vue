@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { maybeSamePerson } from '@calm/core/record/authors'
 import type { Run } from '@calm/core/record/run'
-import type { RunEventBody } from '@calm/core/record/run-events'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { computed, ref } from 'vue'
 import type { SigningProblem } from '@calm/core/record/may-sign'
 import { useEquipment } from '../../api/equipment.ts'

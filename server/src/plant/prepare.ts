@@ -1,9 +1,9 @@
 import { dirname, join } from 'node:path'
 import { mkdirSync } from 'node:fs'
 import pg from 'pg'
-import { backUpTo, type BackupOptions } from '../plant/backup-file.ts'
-import { migrate, shapeOf } from './migrate.ts'
-import { applicationUrl } from './roles.ts'
+import { backUpTo, type BackupOptions } from './backup-file.ts'
+import { migrate, shapeOf } from '../db/migrate.ts'
+import { applicationUrl } from '../db/roles.ts'
 
 /** A start that cannot be: one sentence for the person at the terminal, no trace. */
 export class CannotStart extends Error {}

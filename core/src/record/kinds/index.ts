@@ -1,0 +1,40 @@
+import { configurationKept } from './configuration-kept.ts'
+import { diagnosisRecorded } from './diagnosis-recorded.ts'
+import { inputVerified } from './input-verified.ts'
+import type { Kind } from './kind.ts'
+import { packageTaken } from './package-taken.ts'
+import { procedureAbortAsked } from './procedure-abort-asked.ts'
+import { procedureStarted } from './procedure-started.ts'
+import { procedureStep } from './procedure-step.ts'
+import { procedureTakenOver } from './procedure-taken-over.ts'
+import { referenceCompared } from './reference-compared.ts'
+import { revisionSaved } from './revision-saved.ts'
+import { VERIFICATION_KINDS } from './verification.ts'
+
+/** Every kind of event that a record may hold. */
+const ALL = [
+  revisionSaved,
+  packageTaken,
+  configurationKept,
+  diagnosisRecorded,
+  referenceCompared,
+  inputVerified,
+  ...Object.values(VERIFICATION_KINDS),
+  procedureStarted,
+  procedureStep,
+  procedureTakenOver,
+  procedureAbortAsked,
+] as readonly Kind[]
+
+/** By the type that stands in the record. */
+export const KINDS: ReadonlyMap<string, Kind> = new Map(ALL.map((k) => [k.type, k]))
+
+/** An event in words: what it is called, and one sentence or more; null where its kind or contents are not known here. */
+export function sayEvent(
+  type: string,
+  payload: unknown,
+): { readonly title: string; readonly says: string } | null {
+  const kind = KINDS.get(type)
+  const parsed = kind?.payload.safeParse(payload)
+  return kind && parsed?.success ? { title: kind.title, says: kind.says(parsed.data) } : null
+}

@@ -1,0 +1,39 @@
+import { authorOf, isForeign, nameOfAuthor, type Taken } from '@calm/core/record/authors'
+import { packageTaken } from '@calm/core/record/kinds/package-taken'
+import { eq } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { allPeople } from '../people/store.ts'
+import { loops } from './schema.ts'
+
+/** What a record's own events say of the packages that it came with, also those of plants before. */
+export const takenIn = (
+  all: readonly { readonly type: string; readonly by: string; readonly payload?: unknown }[],
+): Taken[] =>
+  all.flatMap((e) => {
+    if (e.type !== packageTaken.type) return []
+    const { events: n, people } = packageTaken.payload.parse(e.payload)
+    return [{ events: n, by: e.by, names: Object.fromEntries(people.map((p) => [p.id, p.shownName])) }]
+  })
+
+/** Which packages brought a loop's record here, as its row keeps it. */
+export async function takenOf(db: Executor, loopId: string): Promise<readonly Taken[]> {
+  const [row] = await db.select({ taken: loops.taken }).from(loops).where(eq(loops.id, loopId))
+  return row?.taken ?? []
+}
+
+/** Names for the authors of a loop's events; foreign ones are shown as such. */
+export interface Authors {
+  readonly author: (seq: number, by: string) => string
+  readonly foreign: (seq: number, by: string) => boolean
+  /** Name of an author as a fold keeps it. */
+  readonly name: (author: string) => string
+}
+export async function authorsOf(db: Executor, loopId: string): Promise<Authors> {
+  const taken = await takenOf(db, loopId)
+  const here = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
+  return {
+    author: (seq, by) => authorOf(seq, by, taken),
+    foreign: (seq, by) => isForeign(seq, by, taken),
+    name: (author) => nameOfAuthor(author, here, taken),
+  }
+}

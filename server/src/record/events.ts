@@ -1,0 +1,56 @@
+import type { StoredEvent } from '@calm/contract/events'
+import { isOutOfOrder } from '@calm/core/record/event-time'
+import type { ChainedEvent } from '@calm/core/record/hash-chain'
+import { and, asc, desc, eq, gt, type SQL } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { authorsOf } from './authors.ts'
+import { events } from './schema.ts'
+
+const asChained = (e: typeof events.$inferSelect): ChainedEvent => ({
+  ...e,
+  at: isoInstant(e.at),
+  recordedAt: isoInstant(e.recordedAt),
+})
+
+async function read(db: Executor, which: SQL | undefined): Promise<ChainedEvent[]> {
+  return (await db.select().from(events).where(which).orderBy(asc(events.seq))).map(asChained)
+}
+
+/** The record of a loop in its order, whole or since an event. */
+export const eventsOfLoop = (db: Executor, loopId: string, since = 0): Promise<ChainedEvent[]> =>
+  read(db, since === 0 ? eq(events.loopId, loopId) : and(eq(events.loopId, loopId), gt(events.seq, since)))
+
+/** What happened in one run, in its order. */
+export const eventsOfRun = (db: Executor, runId: string): Promise<ChainedEvent[]> =>
+  read(db, eq(events.runId, runId))
+
+/** Events of one kind, in their order. */
+export const eventsOfKind = (db: Executor, loopId: string, type: string): Promise<ChainedEvent[]> =>
+  read(db, and(eq(events.loopId, loopId), eq(events.type, type)))
+
+/** The newest event of a kind; null without one. */
+export async function newestOfKind(db: Executor, loopId: string, type: string): Promise<ChainedEvent | null> {
+  const [row] = await db
+    .select()
+    .from(events)
+    .where(and(eq(events.loopId, loopId), eq(events.type, type)))
+    .orderBy(desc(events.seq))
+    .limit(1)
+  return row ? asChained(row) : null
+}
+
+/** Events as they are shown: with names, and with what must be seen of each. */
+export async function tellEvents(
+  db: Executor,
+  loopId: string,
+  all: readonly ChainedEvent[],
+): Promise<StoredEvent[]> {
+  const { author, foreign, name } = await authorsOf(db, loopId)
+  return all.map((e, i) => ({
+    ...e,
+    byName: name(author(e.seq, e.by)),
+    foreign: foreign(e.seq, e.by),
+    outOfOrder: isOutOfOrder(e.at, all[i - 1]?.at),
+  }))
+}

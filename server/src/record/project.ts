@@ -1,0 +1,35 @@
+import { judgeRun, lastPhase } from '@calm/core/loop/summary'
+import { pastErrors } from '@calm/core/record/loop-drift'
+import type { Stage } from '@calm/core/signal/stage'
+import { eq } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { documentOf } from './documents.ts'
+import { eventsOfRun } from './events.ts'
+import { foldEvents, keptFold, type AnyRun } from './fold.ts'
+import { takenOf } from './authors.ts'
+import { runs } from './schema.ts'
+
+/**
+ * What a run's row says, told by the folded run alone.
+ * @param stages - the signal path of the revision that it was begun on
+ * @param judged - its verdict where somebody has worked it out already
+ */
+export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string | null) {
+  const folded = keptFold(any)
+  if (any.kind === 'procedure') return { state: any.run.state, folded }
+  const { run } = any
+  return {
+    state: run.state,
+    folded,
+    verdict: judged === undefined ? (judgeRun(run, stages, lastPhase(run))?.class ?? null) : judged,
+    errors: pastErrors(run, stages),
+  }
+}
+
+/** Tells a run's row anew from its events: after a package, or where an older server wrote it. */
+export async function projectRun(tx: Executor, loopId: string, runId: string): Promise<void> {
+  const any = foldEvents(await eventsOfRun(tx, runId), await takenOf(tx, loopId))
+  if (!any) return
+  const { path } = await documentOf(tx, loopId, any.run.started.revision)
+  await tx.update(runs).set(columnsOf(any, path)).where(eq(runs.id, runId))
+}

@@ -1,0 +1,92 @@
+import type { RunInfo } from '@calm/contract/events'
+import { isForeignAuthor } from '@calm/core/record/authors'
+import type { PastErrors } from '@calm/core/record/loop-drift'
+import type { Run } from '@calm/core/record/run'
+import type { ProcedureState } from '@calm/core/procedure/run'
+import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { notFound } from '../http/problems.ts'
+import { authorsOf, takenOf } from './authors.ts'
+import { eventsOfRun } from './events.ts'
+import { foldEvents, fromKept, type AnyRun } from './fold.ts'
+import { runs } from './schema.ts'
+
+type Row = typeof runs.$inferSelect
+
+/** The row of a run. @throws HttpProblem 404 */
+export async function runRow(db: Executor, runId: string): Promise<Row> {
+  const [row] = await db.select().from(runs).where(eq(runs.id, runId))
+  if (!row) throw notFound('run')
+  return row
+}
+
+/** A run as it stands: as it was kept beside its row, else folded from its events. Null where it has none. */
+export async function runOfRow(
+  db: Executor,
+  row: Pick<Row, 'id' | 'loopId' | 'folded'>,
+): Promise<AnyRun | null> {
+  return fromKept(row.folded) ?? foldEvents(await eventsOfRun(db, row.id), await takenOf(db, row.loopId))
+}
+
+async function newest(db: Executor, loopId: string, kind: AnyRun['kind']): Promise<AnyRun | null> {
+  const [row] = await db
+    .select()
+    .from(runs)
+    .where(and(eq(runs.loopId, loopId), eq(runs.kind, kind)))
+    .orderBy(desc(runs.startedAt))
+    .limit(1)
+  return row ? runOfRow(db, row) : null
+}
+
+/** The newest verification of a loop; null when there is none. */
+export async function newestVerification(db: Executor, loopId: string): Promise<Run | null> {
+  const any = await newest(db, loopId, 'verification')
+  return any?.kind === 'verification' ? any.run : null
+}
+
+/** Where a procedure stands, and whether it came with a package. */
+export interface ProcedureStands {
+  readonly state: ProcedureState
+  readonly foreign: boolean
+}
+export const procedureStands = (any: AnyRun | null): ProcedureStands | null =>
+  any?.kind === 'procedure' ? { state: any.run.state, foreign: isForeignAuthor(any.run.startedBy) } : null
+
+/** Where the newest procedure of a loop stands; null when there is none. */
+export const newestProcedure = async (db: Executor, loopId: string): Promise<ProcedureStands | null> =>
+  procedureStands(await newest(db, loopId, 'procedure'))
+
+/** Errors of a loop's closed verifications, oldest first. */
+export async function pastErrorsOf(db: Executor, loopId: string): Promise<PastErrors[]> {
+  const rows = await db
+    .select({ errors: runs.errors })
+    .from(runs)
+    .where(and(eq(runs.loopId, loopId), isNotNull(runs.errors)))
+    .orderBy(asc(runs.startedAt))
+  return rows.flatMap((r) => r.errors ?? [])
+}
+
+/** The runs of a loop as lists show them, newest first. */
+export async function runsOfLoop(db: Executor, loopId: string): Promise<RunInfo[]> {
+  const rows = await db.select().from(runs).where(eq(runs.loopId, loopId)).orderBy(desc(runs.startedAt))
+  const { name } = await authorsOf(db, loopId)
+  return Promise.all(
+    rows.map(async (row): Promise<RunInfo> => {
+      const author = (await runOfRow(db, row))?.run.startedBy ?? row.startedBy
+      const { id, procedure, state, verdict, revision } = row
+      return {
+        id,
+        loopId,
+        kind: row.kind === 'procedure' ? 'procedure' : 'verification',
+        procedure,
+        state,
+        verdict,
+        revision,
+        startedAt: isoInstant(row.startedAt),
+        startedBy: name(author),
+        foreign: isForeignAuthor(author),
+      }
+    }),
+  )
+}

@@ -1,0 +1,96 @@
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import type { LoopDocument } from '@calm/core/loop/document'
+import { and, eq, inArray, or, sql } from 'drizzle-orm'
+import { alias } from 'drizzle-orm/pg-core'
+import type { Executor } from '../db/connection.ts'
+import { notFound } from '../http/problems.ts'
+import type { AnyRun } from './fold.ts'
+import { runOfRow } from './runs.ts'
+import { events, loopRevisions, loops, runs } from './schema.ts'
+
+/** An event that is stored already, as far as telling a repeated send needs it. */
+export type StoredAlready = Pick<
+  typeof events.$inferSelect,
+  'id' | 'loopId' | 'runId' | 'type' | 'by' | 'payload'
+>
+
+export interface StandingRun {
+  readonly row: typeof runs.$inferSelect
+  readonly any: AnyRun | null
+  /** The signal path of the revision that it was begun on. */
+  readonly path: LoopDocument['path']
+}
+
+/** All that accepting events of a loop has to know, read at once. */
+export interface Standing {
+  readonly document: LoopDocument
+  /** Those asked for, wherever they are, and the loop's newest verification and procedure. */
+  readonly runs: ReadonlyMap<string, StandingRun>
+  readonly newest: Readonly<Record<AnyRun['kind'], string | null>>
+  readonly stored: readonly StoredAlready[]
+}
+
+const began = alias(loopRevisions, 'began')
+
+const newestOf = (kind: AnyRun['kind']) =>
+  sql<
+    string | null
+  >`(select r.id from runs r where r.loop_id = ${loops.id} and r.kind = ${kind} order by r.started_at desc limit 1)`
+
+/**
+ * One statement, however long the record is. The loop's row is held by this transaction: read after that, what is
+ * told here cannot change until its end.
+ */
+export async function standingOf(
+  tx: Executor,
+  loopId: string,
+  eventIds: readonly string[],
+  runIds: readonly string[],
+): Promise<Standing> {
+  const ids = sql.join(
+    eventIds.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  )
+  const rows = await tx
+    .select({
+      document: loopRevisions.document,
+      verification: newestOf('verification'),
+      procedure: newestOf('procedure'),
+      stored: sql<
+        StoredAlready[]
+      >`(select coalesce(json_agg(json_build_object('id', e.id, 'loopId', e.loop_id, 'runId', e.run_id, 'type', e.type, 'by', e.by, 'payload', e.payload)), '[]') from events e where e.id in (${ids}))`,
+      run: runs,
+      began: began.document,
+    })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .leftJoin(
+      runs,
+      or(
+        inArray(runs.id, [...runIds]),
+        eq(runs.id, newestOf('verification')),
+        eq(runs.id, newestOf('procedure')),
+      ),
+    )
+    .leftJoin(began, and(eq(began.loopId, runs.loopId), eq(began.number, runs.revision)))
+    .where(eq(loops.id, loopId))
+  const [first] = rows
+  if (!first) throw notFound('loop')
+  const standing = new Map<string, StandingRun>()
+  for (const { run, began: document } of rows)
+    if (run)
+      standing.set(run.id, {
+        row: run,
+        any: await runOfRow(tx, run),
+        path: currentLoopDocument(document as SavedLoopDocument).path,
+      })
+  return {
+    document: currentLoopDocument(first.document),
+    runs: standing,
+    newest: { verification: first.verification, procedure: first.procedure },
+    stored: first.stored,
+  }
+}

@@ -1,0 +1,182 @@
+import type { NewEvent } from '@calm/contract/events'
+import type { Person } from '@calm/contract/people'
+import { loopDrift } from '@calm/core/record/loop-drift'
+import { canonicalJson } from '@calm/core/record/canonical-json'
+import { summarise } from '@calm/core/loop/summary'
+import { eq } from 'drizzle-orm'
+import type { Database, Executor } from '../db/connection.ts'
+import { telling } from '../http/live.ts'
+import { conflict, HttpProblem } from '../http/problems.ts'
+import { holdLoop, write, type ChainHead, type Happening } from '../record/append.ts'
+import { checkTime, isReplay } from '../record/append-once.ts'
+import { documentOf } from '../record/documents.ts'
+import { newestOfInput } from '../record/newest-input.ts'
+import { applyEvent, type AnyRun } from '../record/fold.ts'
+import { columnsOf } from '../record/project.ts'
+import { pastErrorsOf, procedureStands } from '../record/runs.ts'
+import { loops, runs } from '../record/schema.ts'
+import { standingOf, type Standing } from '../record/standing.ts'
+import { checkEvent } from './checks.ts'
+
+/**
+ * Accepts events of runs into a loop's record, all or none. Events that are here already are passed over,
+ * so that sending again after a lost answer changes nothing.
+ * @returns how many were new.
+ */
+export async function acceptEvents(
+  db: Database,
+  idOrTag: string,
+  sent: readonly NewEvent[],
+  person: Person,
+  now = new Date(),
+): Promise<number> {
+  const another = sent.findIndex((e) => e.by !== undefined && e.by !== person.id)
+  if (another >= 0)
+    throw new HttpProblem(
+      'another-person',
+      'This was done by another person and is not recorded under your name. It goes out when that person signs in.',
+      [{ path: `events.${another}.by`, says: `${person.shownName} is signed in here.` }],
+      { eventId: sent[another]?.id },
+    )
+  return db.transaction(async (tx) => {
+    const { row, head } = await holdLoop(tx, idOrTag)
+    const loopId = row.id
+    const standing = await standingOf(
+      tx,
+      loopId,
+      sent.map((e) => e.id),
+      [...new Set(sent.map((e) => e.runId))],
+    )
+    const folded = new Map([...standing.runs].map(([id, { any }]): [string, AnyRun | null] => [id, any]))
+    let happenings: Happening[] = []
+    const changed = new Set<string>()
+    let accepted = 0
+    const store = async () => {
+      await write(tx, head, happenings, now)
+      accepted += happenings.length
+      happenings = []
+    }
+    let begun = false
+    const seen = new Set<string>()
+    for (const [i, event] of sent.entries()) {
+      const { id, runId, at, body } = event
+      const stored = standing.stored.find((e) => e.id === id)
+      if (stored || seen.has(id)) {
+        if (stored)
+          await isReplay(
+            tx,
+            stored,
+            { id, runId, at, type: body.type, payload: body.payload },
+            loopId,
+            person.id,
+          )
+        continue
+      }
+      seen.add(id)
+      if ((standing.runs.get(runId)?.row.loopId ?? loopId) !== loopId)
+        throw conflict('This run belongs to another loop.', { eventId: id })
+      const before = folded.get(runId) ?? null
+      const begins =
+        body.type === 'run.started' || body.type === 'procedure.started' ? body.payload.revision : null
+      // Who signs is held against what was read, also where both come in one send.
+      if (body.type === 'signed') await store()
+      const path = `events.${i}`
+      checkTime(at, now, `${path}.at`, before?.run.startedAt, { eventId: id })
+      await checkEvent(tx, { event, path, loopId, revision: row.revision, now, person }, before)
+      const next = applyEvent(before, { ...body, by: person.id, at })
+      if (next.kind === 'refused')
+        throw conflict(next.says, { errors: [{ path: `${path}.body`, says: next.says }], eventId: id })
+      if (before === null && begins !== null) {
+        begun = true
+        await tx.insert(runs).values({
+          id: runId,
+          loopId,
+          kind: next.next.kind,
+          procedure: next.next.kind === 'procedure' ? next.next.run.started.procedure : null,
+          state: next.next.run.state,
+          revision: begins,
+          startedAt: new Date(at),
+          startedBy: person.id,
+        })
+      }
+      folded.set(runId, next.next)
+      changed.add(runId)
+      happenings.push({ id, runId, type: body.type, at: new Date(at), by: person.id, payload: body.payload })
+    }
+    await store()
+    if (accepted > 0) await settle(tx, { tag: row.tag, head, standing, folded, changed, begun })
+    return accepted
+  })
+}
+
+interface Settled {
+  readonly tag: string
+  readonly head: ChainHead
+  readonly standing: Standing
+  readonly folded: ReadonlyMap<string, AnyRun | null>
+  readonly changed: ReadonlySet<string>
+  readonly begun: boolean
+}
+
+/** The newest run of a kind as it stands after the events. */
+function newestOf(
+  { folded }: Settled,
+  standing: Standing,
+  kind: AnyRun['kind'],
+): { readonly id: string; readonly any: AnyRun } | null {
+  const before = standing.newest[kind]
+  return [...folded].reduce<{ id: string; any: AnyRun } | null>((newest, [id, any]) => {
+    if (any?.kind !== kind || (standing.runs.has(id) && id !== before)) return newest
+    return newest && newest.any.run.startedAt > any.run.startedAt ? newest : { id, any }
+  }, null)
+}
+
+/** Rows of the changed runs and of the loop: where its record ends, what lists show of it, and the news of it. */
+async function settle(tx: Executor, s: Settled): Promise<void> {
+  const { standing, head, changed, folded } = s
+  const { loopId } = head
+  const verification = newestOf(s, standing, 'verification')
+  const run = verification?.any.kind === 'verification' ? verification.any.run : null
+  const pathOf = async (id: string, any: AnyRun) =>
+    standing.runs.get(id)?.path ?? (await documentOf(tx, loopId, any.run.started.revision)).path
+  const procedure = procedureStands(newestOf(s, standing, 'procedure')?.any ?? null)
+  const { document } = standing
+  const { lastCalibrated, ...summary } = summarise(
+    document,
+    run,
+    verification ? await pathOf(verification.id, verification.any) : [],
+    procedure?.state ?? null,
+    document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
+    procedure?.foreign,
+  )
+  let drifted = false
+  const updates = []
+  for (const id of changed) {
+    const any = folded.get(id)
+    if (!any) continue
+    // The newest one was judged for the lists just now.
+    const columns = columnsOf(
+      any,
+      await pathOf(id, any),
+      id === verification?.id ? summary.verdict : undefined,
+    )
+    const before = standing.runs.get(id)?.row.errors ?? null
+    drifted ||= canonicalJson(columns.errors ?? null) !== canonicalJson(before)
+    updates.push({ id, columns })
+  }
+  const [last, ...others] = updates
+  for (const u of others) await tx.update(runs).set(u.columns).where(eq(runs.id, u.id))
+  if (!last) return
+  if (drifted) await tx.update(runs).set(last.columns).where(eq(runs.id, last.id))
+  const drift = drifted ? { drift: loopDrift(await pastErrorsOf(tx, loopId), document.interval_months) } : {}
+  // The run's row and the loop's in one statement, with the news of it.
+  const told = tx
+    .$with('told')
+    .as(tx.update(runs).set(last.columns).where(eq(runs.id, last.id)).returning({ id: runs.id }))
+  await tx
+    .with(told)
+    .update(loops)
+    .set({ lastSeq: head.seq, lastHash: head.hash, summary, lastCalibrated, ...drift })
+    .where(eq(loops.id, loopId))
+    .returning({ told: telling({ loopId, tag: s.tag, what: s.begun ? 'run' : 'events' }) })
+}
