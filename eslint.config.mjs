@@ -53,6 +53,14 @@ export default defineConfig([
     },
   },
   {
+    // What a callback sets later is not seen by the analysis of a loop that waits for it.
+    files: ['bench/*.ts'],
+    rules: {
+      '@typescript-eslint/no-unnecessary-condition': 'off',
+      '@typescript-eslint/no-unnecessary-type-parameters': 'off',
+    },
+  },
+  {
     // Test callbacks hand promises to libraries typed as void-returning; supertest bodies are `any`.
     files: ['**/*.test.ts'],
     rules: {

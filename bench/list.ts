@@ -40,7 +40,7 @@ async function throughput(url: string, cookie: string, requests: number): Promis
 
 export async function listFigures(page: Page, base: string, databaseUrl: string): Promise<Figure[]> {
   const pool = new pg.Pool({ connectionString: databaseUrl, max: 10 })
-  pg.types.setTypeParser(1082, (v) => v)
+  pg.types.setTypeParser(pg.types.builtins.DATE, (v) => v)
   const app = express()
   app.get('/', async (_req, res) => {
     res.json((await pool.query(QUERY)).rows)

@@ -9,12 +9,18 @@ const files = (dir: string): string[] =>
       (f) => /\.(ts|vue)$/.test(f) && !/\.test\.ts$|(^|\/)test\//.test(f) && !/node_modules|dist/.test(f),
     )
     .map((f) => join(dir, f))
+/** What a file imports: at its head, for its side effects, or later by `import()`. */
 const importsOf = (file: string): string[] =>
   [
     ...readFileSync(join(ROOT, file), 'utf8').matchAll(
-      /\bfrom\s+['"]([^'"\s]+)['"]|(?:^|\n)import\s+['"]([^'"]+)['"]/g,
+      /\bfrom\s+['"]([^'"\s]+)['"]|(?:^|\n)import\s+['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]/g,
     ),
-  ].map((m) => m[1] ?? m[2] ?? '')
+  ].map((m) => m[1] ?? m[2] ?? m[3] ?? '')
+/** The files among them, from the root. */
+const filesImported = (file: string): string[] =>
+  importsOf(file)
+    .filter((i) => i.startsWith('.'))
+    .map((i) => relative(ROOT, resolve(ROOT, file, '..', i)))
 
 /** Areas of the core, lowest first: an area imports only itself and those before it. */
 const AREAS = [
@@ -39,6 +45,15 @@ const AREAS = [
   'record',
   'loop-list',
 ]
+/** What every area may import, and what imports them all. */
+const AT_THE_ROOT = [
+  'refused.ts',
+  'finding.ts',
+  'harmless-cell.ts',
+  'calculation.ts',
+  'chart.ts',
+  'catalogue.ts',
+]
 /**
  * Where a list of all families is asked for from below it: the stand-in and the engine know none by name. And
  * things that acts join: the loop's summary folds records, audits ranges and judges readings.
@@ -55,16 +70,33 @@ describe('dependencies point one way', () => {
     for (const file of files('core/src'))
       expect([file, importsOf(file).filter((i) => i !== 'zod' && !i.startsWith('.'))]).toEqual([file, []])
   })
-  test('in the core an area imports only areas before it', () => {
-    for (const file of files('core/src')) {
-      const area = relative('core/src', file).split('/')[0] ?? ''
-      if (!AREAS.includes(area)) continue
-      const upwards = importsOf(file)
-        .filter((i) => i.startsWith('../'))
-        .map((i) => i.split('/')[1] ?? '')
-        .filter((a) => AREAS.indexOf(a) > AREAS.indexOf(area) && !(ABOVE[file] ?? []).includes(a))
+  test('in the core an area imports only areas before it, wherever in the area the file lies', () => {
+    const areaOf = (file: string) => relative('core/src', file).split('/')[0] ?? ''
+    const seen = files('core/src').filter((f) => AREAS.includes(areaOf(f)))
+    expect(files('core/src').filter((f) => !seen.includes(f) && !AT_THE_ROOT.includes(areaOf(f)))).toEqual([])
+    for (const file of seen) {
+      const area = areaOf(file)
+      const upwards = filesImported(file)
+        .map(areaOf)
+        .filter((a) => a === 'catalogue.ts' || AREAS.indexOf(a) > AREAS.indexOf(area))
+        .filter((a) => !(ABOVE[file] ?? []).includes(a))
       expect([file, upwards]).toEqual([file, []])
     }
+  })
+  test('no two folders of the server import each other', () => {
+    const folders = new Map<string, Set<string>>()
+    for (const file of files('server/src')) {
+      const folder = relative('server/src', file).split('/')[0] ?? ''
+      const others = filesImported(file)
+        .map((f) => relative('server/src', f).split('/'))
+        .flatMap(([f = '', rest]) => (rest === undefined || f === folder || f === '..' ? [] : [f]))
+      if (!folder.endsWith('.ts')) folders.set(folder, new Set([...(folders.get(folder) ?? []), ...others]))
+    }
+    const pairs = [...folders].flatMap(([a, to]) =>
+      [...to].filter((b) => a < b && folders.get(b)?.has(a)).map((b) => `${a} and ${b}`),
+    )
+    expect(folders.size).toBeGreaterThan(15)
+    expect(pairs).toEqual([])
   })
   test('the contract knows the core only; server and web never know each other', () => {
     for (const file of files('contract/src'))

@@ -100,7 +100,8 @@ function handlersOf(parts: Parts): Bound[] {
   ]
 }
 
-const sessionPerson = (req: Request): string | undefined => req.session?.personId
+/** There is no session where its store is away. */
+const sessionPerson = (req: Partial<Pick<Request, 'session'>>): string | undefined => req.session?.personId
 
 /** The whole application; it never listens. */
 export async function createApp(parts: Parts): Promise<Express> {

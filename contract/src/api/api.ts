@@ -43,7 +43,7 @@ export type BodyOf<A extends Address> = Api[A] extends { body: infer B }
 /** What a handler gives; it answers files and streams itself. */
 export type GivenOf<A extends Address> = Api[A]['answer'] extends z.ZodType
   ? z.input<Api[A]['answer']>
-  : undefined
+  : unknown
 
 /** What a page gives: names of the path, and of the query where it likes; a body where there is one, or a file. */
 export type NamedOf<A extends Address> = Readonly<Record<PathNames<A>, string>> &

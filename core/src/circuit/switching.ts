@@ -25,7 +25,8 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
   const memory = new Map(before)
   const latchedOff = new Set<string>()
   const patterns = new Set<string>()
-  let chatter = false
+  // Set by what follows: an input that has been through the same states already chatters.
+  const seen = { chatter: false }
   const set = (id: string, change: Partial<Memory>) =>
     memory.set(id, { ...(memory.get(id) ?? FRESH), ...change })
   for (const e of elements) if (elementKind(e.type)?.repeats_A) set(e.id, { repeated_A: 0 })
@@ -35,13 +36,13 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
     const solved = operatingPoint(parts)
     if (solved.kind === 'unsettled') return solved
     const { at } = solved
-    const moved = round < MOST_ROUNDS && !chatter && (blowOne() || powerUp() || moveRelays() || follow())
+    const moved = round < MOST_ROUNDS && !seen.chatter && (blowOne() || powerUp() || moveRelays() || follow())
     if (moved) continue
     for (const part of parts) {
       const bit = part.kind.bit?.(solvedPart(at, part)) ?? 'undefined'
       if (bit !== 'undefined') set(part.e.id, { bit })
     }
-    return { kind: 'steady', parts, at, memory, chatter }
+    return { kind: 'steady', parts, at, memory, chatter: seen.chatter }
 
     /** Only the fuse that is overloaded most opens; the others may be saved by it. */
     function blowOne(): boolean {
@@ -87,7 +88,7 @@ export function steadyState(elements: readonly NetElement[], before: ReadonlyMap
       }
       if (!any) return false
       const pattern = relays.map((part) => (memory.get(part.e.id)?.on ? 1 : 0)).join('')
-      if (patterns.has(pattern)) chatter = true
+      if (patterns.has(pattern)) seen.chatter = true
       patterns.add(pattern)
       return true
     }

@@ -206,7 +206,8 @@ export function rawAt(d: StandIn, t_s: number): number {
 }
 
 /** A number for a name: the same name always gives the same. */
-const numbered = (name: string): number => [...name].reduce((h, c) => (h * 31 + c.charCodeAt(0)) | 0, 7) >>> 0
+const numbered = (name: string): number =>
+  Array.from(name).reduce((h, c) => (h * 31 + c.charCodeAt(0)) | 0, 7) >>> 0
 /** A number from 0 to 1 for a whole number, without any state: thousands of moments are looked at a second. */
 function hashed(n: number): number {
   let h = n | 0

@@ -154,7 +154,7 @@ function pathOf(r: RowReader): Stage[] | null {
   if (!transmitter || (hasReceiver && !receiver)) return null
   const path = defaultPath({ transmitter, squareRoot, receiver })
   if (path[2]?.kind === 'transmitter' && path[2].shows)
-    moveTyped(r.asTyped, 'path.transmitter.range', 'path.transmitter.shows')
+    moveTyped(r, 'path.transmitter.range', 'path.transmitter.shows')
   if (!isDisplay) return path
   return [
     ...path.filter(
@@ -164,13 +164,13 @@ function pathOf(r: RowReader): Stage[] | null {
   ]
 }
 
-function moveTyped(asTyped: Record<string, string>, from: string, to: string): void {
-  for (const end of ['low', 'high', 'unit']) {
-    const typed = asTyped[`${from}.${end}`]
-    if (typed === undefined) continue
-    asTyped[`${to}.${end}`] = typed
-    delete asTyped[`${from}.${end}`]
-  }
+/** What was typed for one range stands for another one. */
+function moveTyped(r: RowReader, from: string, to: string): void {
+  for (const [path, typed] of Object.entries(r.asTyped))
+    if (path.startsWith(`${from}.`)) {
+      r.asTyped[to + path.slice(from.length)] = typed
+      Reflect.deleteProperty(r.asTyped, path)
+    }
 }
 
 /** Reads one row of a loop list: the loop it describes, and what is wrong with it, cell by cell. */

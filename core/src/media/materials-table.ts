@@ -10,7 +10,7 @@ export interface Material {
   readonly alpha: number
 }
 
-const ROWS: readonly (readonly [string, string, number, number | null, number, number])[] = [
+const ROWS = [
   ['carbon_steel', 'carbon steel', 5900, 3230, 7850, 11.7],
   ['stainless_304', 'stainless steel 304/304L', 5660, 3120, 7930, 16.5],
   ['stainless_316', 'stainless steel 316/316L', 5740, 3090, 7980, 16],
@@ -47,7 +47,15 @@ const ROWS: readonly (readonly [string, string, number, number | null, number, n
   ['pei', 'polyetherimide (sensor wedges)', 2420, 1090, 1270, 56],
   ['pmma', 'acrylic, PMMA (sensor wedges)', 2730, 1430, 1190, 70],
   ['paint', 'paint film', 2500, null, 1400, 60],
-]
+] as const satisfies readonly (readonly [string, string, number, number | null, number, number])[]
+/** A material as a setting names it. */
+export type MaterialKey = (typeof ROWS)[number][0]
+
+/** The materials by name, as a choice offers them. */
+export const MATERIAL_TITLES = Object.fromEntries(ROWS.map(([key, title]) => [key, title])) as Readonly<
+  Record<MaterialKey, string>
+>
+
 export const MATERIALS: readonly Material[] = ROWS.map(
   ([key, title, cLong_m_s, cShear_m_s, density_kg_m3, alpha]) => ({
     key,

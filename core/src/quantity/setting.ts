@@ -50,16 +50,15 @@ export type SettingValue = number | string | boolean | TableRows
 /** Values as typed and kept, by the name of their setting; what is missing has its default. */
 export type Typed = Readonly<Record<string, SettingValue>>
 
-type ValueOf<S> =
-  S extends NumberSetting
-    ? number
-    : S extends ChoiceSetting<string, infer V>
-      ? V
-      : S extends FlagSetting
-        ? boolean
-        : S extends TextSetting
-          ? string
-          : TableRows
+type ValueOf<S> = S extends NumberSetting
+  ? number
+  : S extends ChoiceSetting<string, infer V>
+    ? V
+    : S extends FlagSetting
+      ? boolean
+      : S extends TextSetting
+        ? string
+        : TableRows
 /** The values of a list of settings, each under its name with its own type: inferred, never written by hand. */
 export type ValuesOf<L extends readonly Setting[]> = {
   readonly [S in L[number] as S['name']]: ValueOf<S>

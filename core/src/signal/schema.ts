@@ -1,6 +1,5 @@
 import { z } from 'zod'
 import { isUnitSymbol } from '../quantity/units.ts'
-import type { Stage } from './stage.ts'
 import { tableProblem } from './transfer.ts'
 
 const number = z.number('Type a number.')
@@ -130,7 +129,3 @@ export const StageSchema = z.discriminatedUnion('kind', [
     transfer: TransferSchema,
   }),
 ])
-
-// The schema and the stages must say the same; this line fails to compile when they part.
-const _sameShape: (s: z.output<typeof StageSchema>) => Stage = (s) => s
-_sameShape

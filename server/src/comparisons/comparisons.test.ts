@@ -33,7 +33,7 @@ describe('a comparison with a reference', () => {
     const body = comparison()
     const told = await Promise.all([send(body), send(body)])
     expect(told.map((r) => r.status)).toEqual([201, 201])
-    const first = told[0]?.body as KeptComparison
+    const first = told[0].body as KeptComparison
     expect(first.passes).toBe(false)
     expect(first.says.join(' ')).toMatch(/Since the baseline of 2024-11-05 it moved by \+1\.\d+ %: more than/)
     expect(first.says.join(' ')).toMatch(/Over 3 comparisons/)

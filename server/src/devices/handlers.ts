@@ -22,8 +22,7 @@ export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink = st
   bind(devices.compare, async ({ params, body }) => {
     const now = await link.backup(await loopIdOf(db, params.loop), 'backup', clock().getTime())
     const { settings, LRV, URV, kind } = body
-    const told = Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined))
-    const d = loadDifferences(now, { kind, LRV, URV, settings: told })
+    const d = loadDifferences(now, { kind, LRV, URV, settings })
     return {
       otherSensor: d.otherSensor,
       changed: d.changed.map((c) => ({ key: c.key, from: String(c.from), to: String(c.to) })),

@@ -25,13 +25,10 @@ export interface Bound {
   readonly handle: (c: Context<never, never, never>) => unknown
 }
 
-/** Files and streams are answered by the handler itself. */
-type Gives<A extends Address> = GivenOf<A> extends undefined ? void : GivenOf<A>
-
 /** Ties a handler to its address: what it gets and gives is what the contract says of it. */
 export function bind<A extends Address>(
   address: A,
-  handle: (c: Context<ParamsOf<A>, QueryOf<A>, BodyOf<A>>) => Gives<A> | Promise<Gives<A>>,
+  handle: (c: Context<ParamsOf<A>, QueryOf<A>, BodyOf<A>>) => GivenOf<A> | Promise<GivenOf<A>>,
 ): Bound {
   return { address, handle }
 }

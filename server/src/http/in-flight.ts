@@ -29,8 +29,10 @@ export function bodyLimits(personOf: (req: Request) => string | undefined): Requ
   const byAddress = new Counter(MOST_BODIES.address)
   const byPerson = new Counter(MOST_BODIES.person)
   return (req, res, next) => {
-    if (req.headers['content-length'] === undefined && req.headers['transfer-encoding'] === undefined)
-      { next(); return; }
+    if (req.headers['content-length'] === undefined && req.headers['transfer-encoding'] === undefined) {
+      next()
+      return
+    }
     const person = personOf(req)
     const places = [
       byAddress.take(req.ip ?? ''),

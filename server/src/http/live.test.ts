@@ -26,7 +26,7 @@ afterAll(async () => {
 function openWindow(sessionId = 's', personId = 'p') {
   const ended = { yes: false }
   const heard: string[] = []
-  let closed = () => undefined as void
+  let closed: () => void = () => undefined
   const res = {
     writeHead: () => res,
     write: (t: string) => heard.push(t),

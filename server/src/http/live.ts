@@ -90,7 +90,10 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
     c.on('error', lost)
     c.on('end', () => lost())
     leave = () => lost()
-    if (stopped) { lost(); return; }
+    if (stopped) {
+      lost()
+      return
+    }
     client = c
     c.on('notification', (n) =>
       n.channel === ENDED ? end(n.payload ?? '') : send(`event: changed\ndata: ${n.payload ?? '{}'}\n\n`),

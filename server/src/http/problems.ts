@@ -108,7 +108,10 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, ne
   const told = tell(error)
   const status = PROBLEM_STATUS[told.code]
   if (status >= 500) req.log.error({ err: error }, told.says)
-  if (res.headersSent) { next(error); return; }
+  if (res.headersSent) {
+    next(error)
+    return
+  }
   if (status === 503 || status === 429) res.set('Retry-After', '2')
   sendProblem(req, res, told)
 }

@@ -51,7 +51,10 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
 
 /** Every write must come from our own pages: same origin by the browser's word, or by the Origin header. */
 export const sameOriginWrites: RequestHandler = (req, _res, next) => {
-  if (SAFE.has(req.method)) { next(); return; }
+  if (SAFE.has(req.method)) {
+    next()
+    return
+  }
   const site = req.get('sec-fetch-site')
   const origin = req.get('origin')
   const own = origin === undefined || originHost(origin) === req.get('host')

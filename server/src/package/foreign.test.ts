@@ -162,7 +162,7 @@ describe('malformed packages, each made by somebody who can reckon a hash', () =
       change(p)
     })
     const res = await send(attack)
-    expect([res.status, problems(res.body)?.[0]?.path]).toEqual([422, expect.stringMatching(place)])
+    expect([res.status, problems(res.body)[0]?.path]).toEqual([422, expect.stringMatching(place)])
     expect(problems(res.body)[0]?.says).toMatch(/\S/)
     await dunlin.get('/api/loops/AT-900').expect(404)
   })
@@ -189,7 +189,7 @@ describe('malformed packages, each made by somebody who can reckon a hash', () =
       send(bomb),
       ...Array.from({ length: 20 }, () => dunlin.get('/api/health')),
     ])
-    expect([res?.status, problems(res?.body)[0]?.says]).toEqual([422, expect.stringMatching(/too large/)])
+    expect([res.status, problems(res.body)[0]?.says]).toEqual([422, expect.stringMatching(/too large/)])
     expect(asked.every((a) => a.status === 200)).toBe(true)
   })
   test('files that would leave their folder', async () => {

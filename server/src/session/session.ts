@@ -60,11 +60,15 @@ export const endsWhenIdle =
   (idleHours: number): RequestHandler =>
   (req, _res, next) => {
     const { personId, begunAt = 0, seenAt = 0 } = req.session
-    if (personId === undefined) { next(); return; }
     const now = Date.now()
-    if (now - seenAt > idleHours * HOUR_MS || now - begunAt > LONGEST_MS)
-      return req.session.regenerate((error) => next(error))
-    if (now - seenAt > NOTE_EVERY_MS) req.session.seenAt = now
+    const over = now - seenAt > idleHours * HOUR_MS || now - begunAt > LONGEST_MS
+    if (personId !== undefined && over) {
+      req.session.regenerate((error) => {
+        next(error)
+      })
+      return
+    }
+    if (personId !== undefined && now - seenAt > NOTE_EVERY_MS) req.session.seenAt = now
     next()
   }
 

@@ -79,7 +79,8 @@ export function startPool(
     worker.on('message', (told: Told) => {
       if ('ready' in told) {
         t.ready = true
-        next(); return;
+        next()
+        return
       }
       const { job } = t
       clearTimeout(t.timer)
@@ -138,7 +139,10 @@ export function startPool(
   return {
     run: <In, Out>(work: Work<In, Out>, input: In) =>
       new Promise<Outcome<Out>>((settle, fail) => {
-        if (stopped || waiting.length >= MOST_WAITING) { settle({ kind: 'busy' }); return; }
+        if (stopped || waiting.length >= MOST_WAITING) {
+          settle({ kind: 'busy' })
+          return
+        }
         // A work and its result belong together; the queue holds all kinds.
         const job = { order: { name: work.name, input }, work, settle: settle as Job['settle'] }
         waiting.push({ ...job, fail, since: performance.now() })

@@ -4,6 +4,9 @@ import { row, type Values, compute, refused, codes } from '../test/through-form.
 import { sensitivityOf, whatIfTask, effectsOf, readingBudget } from '../what-if.ts'
 import { runMonteCarlo } from '../../statistics/monte-carlo.ts'
 
+const clampOn = familyOf('clamp-on')
+if (!clampOn) throw new Error('no clamp-on')
+
 /** W01, W06, W08 through the form. */
 const MAIN: Values = {
   by: 'od',
@@ -93,7 +96,7 @@ describe('clamp-on through its form', () => {
     )
   })
   test('diameter and wall matter most, and a bigger pipe carries more', () => {
-    const effects = sensitivityOf(familyOf('clamp-on') ?? FAMILIES[0]!, { ...MAIN })
+    const effects = sensitivityOf(clampOn, { ...MAIN })
     const sizes = effects.map((e) => Math.abs(e.effect_pct))
     expect(sizes).toEqual([...sizes].sort((a, b) => b - a))
     expect(effects.find((e) => e.name === 'od_mm')?.effect_pct).toBeGreaterThan(0)
@@ -104,8 +107,6 @@ describe('clamp-on through its form', () => {
 })
 
 describe('how sure the reading is', () => {
-  const clampOn = familyOf('clamp-on')
-  if (!clampOn) throw new Error('no clamp-on')
   test('W04 diameter and wall, as the reference has it', () => {
     const task = whatIfTask(clampOn, MAIN, {}, { seed: 1, digits: 2 })
     if (!task) throw new Error('no reading')

@@ -1,5 +1,5 @@
 import { NAMED_GASES } from '../../media/fluid.ts'
-import { MATERIALS } from '../../media/materials-table.ts'
+import { MATERIAL_TITLES } from '../../media/materials-table.ts'
 import { PIPE_SIZES } from '../../media/pipe-sizes-table.ts'
 import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
 import { all, unless, when } from '../../quantity/condition.ts'
@@ -11,7 +11,7 @@ import { mixtureOf } from './mixture.ts'
 
 const by = (way: string) => when('by', way)
 const isGas = when('fluid', 'mix', ...Object.keys(NAMED_GASES))
-const materials: Record<string, string> = Object.fromEntries(MATERIALS.map((m) => [m.key, m.title]))
+const materials = MATERIAL_TITLES
 const sizes: Record<string, string> = Object.fromEntries(
   PIPE_SIZES.map((p) => [p.nps, `${p.nps} (DN ${p.dn})`]),
 )

@@ -21,12 +21,12 @@ export function compareTyped(certificate: string, typed: string): { slip: Slip; 
     return is('DECIMAL_SHIFT', Math.round(Math.log10(Number(b) / Number(a))))
   const [p, q] = [digits(a), digits(b)]
   if (p.length === q.length) {
-    const places = [...p].flatMap((c, i) => (c === q[i] ? [] : [i]))
+    const places = Array.from(p).flatMap((c, i) => (c === q[i] ? [] : [i]))
     const [i = 0, j = 0] = places
     if (places.length === 2 && j === i + 1 && p[i] === q[j] && p[j] === q[i]) return is('TRANSPOSED')
     if (places.length === 1) return is('DIGIT_CHANGED')
   }
-  const without = (s: string, t: string) => [...s].some((_, i) => s.slice(0, i) + s.slice(i + 1) === t)
+  const without = (s: string, t: string) => Array.from(s).some((_, i) => s.slice(0, i) + s.slice(i + 1) === t)
   if (without(p, q)) return is('DIGIT_DROPPED')
   if (without(q, p)) return is('DIGIT_ADDED')
   return is('DIFFERENT')

@@ -43,7 +43,7 @@ export function plausible(c: Characterization): Finding[] {
       'DENSITY_UNITS',
       'stop',
       'heavyDensity_certificate',
-      `rhoH is ${sayNumber(rhoH ?? 0)} with ${c.densityUnit} selected: that is the other unit, a factor of 1000.`,
+      `rhoH is ${sayNumber(rhoH)} with ${c.densityUnit} selected: that is the other unit, a factor of 1000.`,
     )
   else {
     const g = (d: number) => (c.densityUnit === 'g/cm3' ? d : d / 1000)

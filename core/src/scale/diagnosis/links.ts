@@ -116,7 +116,7 @@ export function fractionAt(chain: Chain, id: StationId, value: number): number {
       return (value - d.lo) / (d.hi - d.lo)
     }
     default:
-      throw new RangeError(`no fraction for station ‘${String(id)}’`)
+      throw new RangeError(`no fraction for station ‘${id as string}’`)
   }
 }
 /** Value of a whole span at a station: an uncertainty divided by this is a fraction. */

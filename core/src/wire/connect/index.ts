@@ -75,9 +75,7 @@ function leakTrouble(w: Wiring, sensor: string): string | null {
     const { findings } = energise(w, { ...AT_REST, actuated })
     const found = findings.find((f) => f.code === 'INPUT_UNDEFINED' || f.code === 'MIN_LOAD')
     if (found)
-      return found.code === 'MIN_LOAD'
-        ? found.says
-        : `${sensor} leaks too much for this input: ${found.says}`
+      return found.code === 'MIN_LOAD' ? found.says : `${sensor} leaks too much for this input: ${found.says}`
   }
   return null
 }
