@@ -100,6 +100,10 @@ function handlersOf(parts: Parts): Bound[] {
   ]
 }
 
+/** Text is sent smaller; a stream is not held back for it. */
+const mayShrink: compression.CompressionFilter = (req, res) =>
+  !String(res.getHeader('Content-Type') ?? '').startsWith('text/event-stream') && compression.filter(req, res)
+
 /** There is no session where its store is away. */
 const sessionPerson = (req: Partial<Pick<Request, 'session'>>): string | undefined => req.session?.personId
 
@@ -126,8 +130,8 @@ export async function createApp(parts: Parts): Promise<Express> {
     }),
   )
   app.use(securityHeaders, readableAddress, knownHost(settings.address))
+  app.use(compression({ filter: mayShrink }))
   if (webFolder !== null && existsSync(webFolder)) {
-    app.use(compression({ filter: (req) => !req.path.startsWith('/api/') }))
     app.use(
       '/assets',
       express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '365d', fallthrough: false }),

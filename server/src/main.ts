@@ -63,6 +63,9 @@ process.on('uncaughtException', cannotStart)
 
 const url = process.env['DATABASE_URL']
 if (!url) giveUp('DATABASE_URL is not set. Start with “npm start”, which sets it.')
+const listen = process.env['CALM_LISTEN'] ?? '127.0.0.1'
+if (isIP(listen) === 0)
+  giveUp(`CALM_LISTEN is “${listen}”. It must be an address of this machine, as 127.0.0.1 or 0.0.0.0.`)
 const port = numberOf('PORT', 4180, 1, 65_535)
 const here = dirname(fileURLToPath(import.meta.url))
 const webFolder =
@@ -97,7 +100,7 @@ server.maxConnections = MOST_CONNECTIONS
 server.on('error', (error: NodeJS.ErrnoException) =>
   giveUp(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message),
 )
-server.listen(port, '127.0.0.1', () => {
+server.listen(port, listen, () => {
   // From here on a fault is worth its trace: the starter starts the server again.
   process.off('uncaughtException', cannotStart)
   process.send?.({ listening: port })
