@@ -1,8 +1,9 @@
-import type { Refused } from '../refused.ts'
+import { isRefused, refused, type Refused } from '../refused.ts'
 import type { PlanPoint } from '../verify/plan.ts'
 import type { Column, Phase, Typed } from './kinds/reading-values.ts'
 import type { RunStartedPayload } from './kinds/run-started.ts'
-import { VERIFICATION_KINDS, type RunEventBody } from './kinds/verification.ts'
+import type { RunEventBody } from './kinds/verification.ts'
+import { begunRun, RUN_CHANGES } from './run-changes.ts'
 
 export type RowValues = Partial<Record<Column, Typed | undefined>>
 
@@ -44,13 +45,16 @@ export interface Happened {
 }
 
 export type Folded = { readonly kind: 'run'; readonly run: Run } | Refused
-type Fold = (run: Run | null, e: { payload: unknown; by: string; at: string }) => Folded
+type Changes = (run: Run, e: { payload: unknown; by: string; at: string }) => Partial<Run> | Refused
 
 /** Next state of a run after one event, or a sentence why the event cannot come now. */
 export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Folded {
-  // The kind of a body's type takes that body's payload: TypeScript cannot tell so for all of them at once.
-  const fold = VERIFICATION_KINDS[body.type].fold as Fold
-  return fold(run, { payload: body.payload, by, at })
+  if (body.type === 'run.started')
+    return run ? refused('This run has already begun.') : { kind: 'run', run: begunRun(body.payload, by, at) }
+  if (!run) return refused('The run has not begun.')
+  // The change of a body's type takes that body's payload: TypeScript cannot tell so for all of them at once.
+  const next = (RUN_CHANGES[body.type] as Changes)(run, { payload: body.payload, by, at })
+  return isRefused(next) ? next : { kind: 'run', run: { ...run, ...next } }
 }
 
 /** A run from all its events. @throws Error when stored events contradict the rules: they were checked when stored. */

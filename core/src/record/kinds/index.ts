@@ -19,7 +19,7 @@ const ALL = [
   diagnosisRecorded,
   referenceCompared,
   inputVerified,
-  ...Object.values(VERIFICATION_KINDS),
+  ...VERIFICATION_KINDS,
   procedureStarted,
   procedureStep,
   procedureTakenOver,

@@ -1,10 +1,10 @@
 import { AbortAsked } from '../../procedure/events.ts'
-import { defineProcedureKind } from './procedure-kind.ts'
+import { defineKind } from './kind.ts'
 
-export const procedureAbortAsked = defineProcedureKind({
+export const procedureAbortAsked = defineKind({
   type: 'procedure.abortAsked',
+  of: 'procedure',
   payload: AbortAsked.shape.payload,
   title: 'Stopped',
   says: (p) => `The way back was asked for: ${p.reason}`,
-  body: (payload) => ({ type: 'procedure.abortAsked', payload }),
 })

@@ -1,10 +1,10 @@
 import { StepDone } from '../../procedure/events.ts'
-import { defineProcedureKind } from './procedure-kind.ts'
+import { defineKind } from './kind.ts'
 
-export const procedureStep = defineProcedureKind({
+export const procedureStep = defineKind({
   type: 'procedure.step',
+  of: 'procedure',
   payload: StepDone.shape.payload,
   title: 'Step done',
   says: (p) => (p.note === '' ? `Step “${p.step}” was done.` : `Step “${p.step}”: ${p.note}`),
-  body: (payload) => ({ type: 'procedure.step', payload }),
 })

@@ -1,10 +1,10 @@
 import { TakenOver } from '../../procedure/events.ts'
-import { defineProcedureKind } from './procedure-kind.ts'
+import { defineKind } from './kind.ts'
 
-export const procedureTakenOver = defineProcedureKind({
+export const procedureTakenOver = defineKind({
   type: 'procedure.takenOver',
+  of: 'procedure',
   payload: TakenOver.shape.payload,
   title: 'Taken over',
   says: () => 'Somebody else went on with it.',
-  body: (payload) => ({ type: 'procedure.takenOver', payload }),
 })

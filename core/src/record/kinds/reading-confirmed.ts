@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { refused } from '../../refused.ts'
 import { COLUMNS, Phase, PHASE_WORDS, RowIndex } from './reading-values.ts'
-import { defineRunKind, isSigned } from './verification-kind.ts'
+import { defineKind } from './kind.ts'
 
 const Payload = z.strictObject({
   phase: Phase,
@@ -10,15 +9,10 @@ const Payload = z.strictObject({
 })
 
 /** A value that looks like a slip was looked at again: it is what was read. Typing the row anew takes this back. */
-export const readingConfirmed = defineRunKind({
+export const readingConfirmed = defineKind({
   type: 'reading.confirmed',
+  of: 'verification',
   payload: Payload,
   title: 'Reading confirmed',
   says: (p) => `Point ${p.index + 1} ${PHASE_WORDS[p.phase]} was looked at again and confirmed.`,
-  change: (run, { payload: { phase, index, columns } }) => {
-    if (isSigned(run)) return refused('The record is signed: its readings stand as they are.')
-    if (!run[phase][index]) return refused(`Point ${index + 1} has not been read.`)
-    const all = [...new Set([...(run.confirmed[phase][index] ?? []), ...columns])]
-    return { confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: all } } }
-  },
 })

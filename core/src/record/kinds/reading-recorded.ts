@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { refused } from '../../refused.ts'
 import { COLUMNS, Phase, PHASE_WORDS, RowIndex, Typed } from './reading-values.ts'
-import { defineRunKind } from './verification-kind.ts'
+import { defineKind } from './kind.ts'
 
 const Payload = z.strictObject({
   phase: Phase,
@@ -16,8 +15,9 @@ const COLUMN_WORDS: Readonly<Record<(typeof COLUMNS)[number], string>> = {
 }
 
 /** One row as it stands now. A row typed again is a new event; the earlier one stays in the record. */
-export const readingRecorded = defineRunKind({
+export const readingRecorded = defineKind({
   type: 'reading.recorded',
+  of: 'verification',
   payload: Payload,
   title: 'Reading',
   says: (p) =>
@@ -25,20 +25,4 @@ export const readingRecorded = defineRunKind({
       const v = p.values[c]
       return v ? [`${COLUMN_WORDS[c]} ${v.typed}`] : []
     }).join(', ')}.`,
-  change: (run, { payload: { phase, index, values } }) => {
-    if (!run.plan.some((p) => p.index === index)) return refused(`The plan has no point ${index + 1}.`)
-    if (phase === 'asFound' && run.state !== 'asFound')
-      return refused('The as-found readings are closed and stay as they are.')
-    if (phase === 'asLeft' && run.state !== 'adjust' && run.state !== 'asLeft')
-      return refused(
-        run.state === 'asFound'
-          ? 'Close the as-found readings before taking as-left ones.'
-          : 'The as-left readings are closed and stay as they are.',
-      )
-    return {
-      [phase]: { ...run[phase], [index]: values },
-      confirmed: { ...run.confirmed, [phase]: { ...run.confirmed[phase], [index]: [] } },
-      ...(phase === 'asLeft' ? { state: 'asLeft' as const } : {}),
-    }
-  },
 })

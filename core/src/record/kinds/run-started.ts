@@ -1,12 +1,10 @@
 import { z } from 'zod'
-import { refused } from '../../refused.ts'
 import { ToleranceSchema } from '../../loop/document.ts'
 import { RangeSchema } from '../../signal/schema.ts'
 import { DISTRIBUTIONS } from '../../statistics/budget.ts'
 import { DECISION_RULES } from '../../verify/decision.ts'
 import { namedPlan, PLAN_NAMES } from '../../verify/plan.ts'
-import type { Run } from '../run.ts'
-import type { FoldedKind } from './kind.ts'
+import { defineKind } from './kind.ts'
 
 const Payload = z.strictObject({
   plan: z.enum(PLAN_NAMES),
@@ -48,31 +46,10 @@ const Payload = z.strictObject({
 export type RunStartedPayload = z.output<typeof Payload>
 
 /** A verification begins: everything it will be judged by is written down first. */
-export const runStarted: FoldedKind<'run.started', typeof Payload, Run> = {
+export const runStarted = defineKind({
   type: 'run.started',
   of: 'verification',
   payload: Payload,
   title: 'Verification begun',
   says: (p) => `Begun on revision ${p.revision} with ${namedPlan(p.plan).length} points.`,
-  fold: (run, { payload, by, at }) =>
-    run
-      ? refused('This run has already begun.')
-      : {
-          kind: 'run',
-          run: {
-            started: payload,
-            startedBy: by,
-            startedAt: at,
-            plan: namedPlan(payload.plan),
-            equipment: payload.equipment,
-            state: 'asFound',
-            asFound: {},
-            asLeft: {},
-            confirmed: { asFound: {}, asLeft: {} },
-            leftAsFound: false,
-            adjustments: [],
-            signatures: [],
-            returned: [],
-          },
-        },
-}
+})

@@ -10,17 +10,17 @@ import { runStarted } from './run-started.ts'
 import { signed } from './signed.ts'
 
 /** Everything that can happen in a verification. */
-export const VERIFICATION_KINDS = {
-  'run.started': runStarted,
-  'equipment.named': equipmentNamed,
-  'reading.recorded': readingRecorded,
-  'reading.confirmed': readingConfirmed,
-  'phase.closed': phaseClosed,
-  'left.asFound': leftAsFound,
+export const VERIFICATION_KINDS = [
+  runStarted,
+  equipmentNamed,
+  readingRecorded,
+  readingConfirmed,
+  phaseClosed,
+  leftAsFound,
   adjusted,
   signed,
   returned,
-} as const
+] as const
 
 const body = <T extends string, P extends z.ZodType>({ type, payload }: { type: T; payload: P }) =>
   z.strictObject({ type: z.literal(type), payload })
