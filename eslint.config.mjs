@@ -61,6 +61,24 @@ export default defineConfig([
     },
   },
   {
+    // An expectation that is only sometimes looked at proves nothing where it is not.
+    files: ['**/*.test.ts', 'e2e/*.spec.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'IfStatement > ExpressionStatement.consequent > CallExpression[callee.property.name=/^to/]',
+          message: 'Expect it in every case.',
+        },
+        {
+          selector: "MemberExpression[object.name='sql'][property.name='raw']",
+          message: 'Bind the value: sql`… ${value}`. Text that becomes SQL can be anything.',
+        },
+      ],
+    },
+  },
+  {
     // Test callbacks hand promises to libraries typed as void-returning; supertest bodies are `any`.
     files: ['**/*.test.ts'],
     rules: {

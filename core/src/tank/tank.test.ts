@@ -100,7 +100,9 @@ describe('tanks in general', () => {
         const v = t.volume_m3(h)
         expect(v).toBeGreaterThan(before)
         before = v
-        if (i % 20 === 7) expect(t.level_m(v)).toBeCloseTo(h, 8)
+        // The way back is asked for now and then: it is slow.
+        const back = i % 20 === 7 ? t.level_m(v) : h
+        expect(back).toBeCloseTo(h, 8)
       }
       expect(t.level_m(t.full_m3 * 1.01)).toBeNull()
       expect(t.level_m(-1)).toBeNull()

@@ -103,8 +103,8 @@ describe('naming the mistake from readings', () => {
       0.5,
     )
     expect(e.ranked[0]?.shape).toBe(shape)
-    if (p < 0.99) expect(P(e, shape)).toBeCloseTo(p, 4)
-    else expect(P(e, shape)).toBeGreaterThan(p)
+    // What is as good as certain is only told to be more than that.
+    expect(p < 0.99 ? Math.abs(P(e, shape) - p) < 5e-5 : P(e, shape) > p).toBe(true)
   })
   test('W6 the root taken twice', () => {
     const e = endToEnd(
