@@ -51,6 +51,21 @@ describe('what one recorded reading costs the database', () => {
 })
 
 describe('a run kept beside its row', () => {
+  test('holds all of many readings that come at the same moment, as its events do', async () => {
+    const { begin } = await starter(wren, 'PT-405')
+    const runId = randomUUID()
+    await send(wren, events(runId, begin()), 'PT-405').expect(200)
+    const all = Array.from({ length: 3 }, (_, index) => events(runId, read(index, index + 1)))
+    // Each twice, as after an answer that was lost.
+    await Promise.all([...all, ...all].map((list) => send(wren, list, 'PT-405').expect(200)))
+    const { body } = await wren.get(`/api/runs/${runId}`).expect(200)
+    expect(body.events).toHaveLength(1 + all.length)
+    const { rows } = await app.connection.pool.query<{ folded: { run: { asFound: object } } }>(
+      'select folded from runs where id = $1',
+      [runId],
+    )
+    expect(Object.keys(rows[0]?.folded.run.asFound ?? {})).toEqual(['0', '1', '2'])
+  })
   test('is what its events tell: taken away, the next event folds them and keeps it again', async () => {
     const { begin } = await starter(wren, 'PT-103')
     const runId = randomUUID()
