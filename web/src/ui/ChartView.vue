@@ -129,10 +129,13 @@ const endsOf = (a: ChartSpec['x']) => ({
   ...(a.from === undefined ? {} : { min: a.from }),
   ...(a.to === undefined ? {} : { max: a.to }),
 })
+const TICK_DIGITS = 10
 const ticksOf = (a: ChartSpec['x'], most: number) => ({
   maxTicksLimit: most,
   ...(a.step === undefined ? {} : { stepSize: a.step }),
   includeBounds: a.from === undefined,
+  // As everywhere else: no comma in thousands, so that a year looks like one.
+  callback: (value: number | string) => String(Number(Number(value).toPrecision(TICK_DIGITS))),
 })
 const options = computed((): ChartOptions<'scatter'> => {
   const text = { color: colour('on-surface'), font: { family: 'Calm Mono', size: 13 } }
