@@ -5,6 +5,7 @@ import { canonicalJson } from '@calm/core/record/canonical-json'
 import { summarise } from '@calm/core/loop/summary'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
 import { telling } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { holdLoop, write, type ChainHead, type Happening } from '../record/append.ts'
@@ -83,7 +84,8 @@ export async function acceptEvents(
       const path = `events.${i}`
       checkTime(at, now, `${path}.at`, before?.run.startedAt, { eventId: id })
       await checkEvent(tx, { event, path, loopId, revision: row.revision, now, person }, before)
-      const next = applyEvent(before, { ...body, by: person.id, at })
+      // In the one form that reading the event back gives: what is kept is what its events tell, to the letter.
+      const next = applyEvent(before, { ...body, by: person.id, at: isoInstant(new Date(at)) })
       if (next.kind === 'refused')
         throw conflict(next.says, { errors: [{ path: `${path}.body`, says: next.says }], eventId: id })
       if (before === null && begins !== null) {

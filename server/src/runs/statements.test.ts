@@ -4,6 +4,8 @@ import type pg from 'pg'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp, type TestApp } from '../test/app.ts'
+import { eventsOfRun } from '../record/events.ts'
+import { foldEvents, keptFold } from '../record/fold.ts'
 import { close, events, read, send, starter } from '../test/verification.ts'
 
 let app: TestApp
@@ -51,6 +53,19 @@ describe('what one recorded reading costs the database', () => {
 })
 
 describe('a run kept beside its row', () => {
+  test('is to the letter what its events tell, also of a time that was sent without its thousandths', async () => {
+    const { begin } = await starter(wren, 'PT-103')
+    const runId = randomUUID()
+    const sent = events(runId, begin(), read(0, 1)).map((e) => ({ ...e, at: e.at.replace('.000Z', 'Z') }))
+    expect(sent[0]?.at).not.toContain('.')
+    await send(wren, sent, 'PT-103').expect(200)
+    const { rows } = await app.connection.pool.query<{ folded: unknown }>(
+      'select folded from runs where id = $1',
+      [runId],
+    )
+    const again = foldEvents(await eventsOfRun(app.connection.db, runId), [])
+    expect(rows[0]?.folded).toEqual(again && keptFold(again))
+  })
   test('holds all of many readings that come at the same moment, as its events do', async () => {
     const { begin } = await starter(wren, 'PT-405')
     const runId = randomUUID()
