@@ -135,7 +135,7 @@ base('a service manager’s word ends server and database in order', async () =>
     // The day’s backup is made by itself.
     const backups = join(dataDir, 'backups')
     await expect
-      .poll(() => existsSync(backups) && readdirSync(backups).some((n) => /^daily-.*\.zip$/.test(n)), {
+      .poll(() => existsSync(backups) && readdirSync(backups).some((n) => /^daily-.*\.jsonl\.gz$/.test(n)), {
         timeout: 30_000,
       })
       .toBe(true)

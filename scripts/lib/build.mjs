@@ -12,6 +12,7 @@ const FILES = [
   'web/vite.config.ts',
   'server/build.mjs',
   'server/build-worker.mjs',
+  'server/bundled.mjs',
 ]
 
 /** Name, size and time of every source file: cheap to read and different whenever something changed. */

@@ -1,18 +1,19 @@
 // npm run backup [FILE]: the whole plant in one file. With --daily: today's, into the folder of backups.
 import { existsSync, mkdirSync } from 'node:fs'
 import pg from 'pg'
+import { givenUp, tellAtTerminal } from './plant/at-a-terminal.ts'
 import { backupOptions } from './plant/prepare.ts'
-import { backUpDaily, backUpTo, megabytes } from './plant/backup-file.ts'
+import { backUpDaily, backUpTo, endingOf, megabytes } from './plant/backup-file.ts'
 
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')
 const now = new Date()
 const { folder, passphrase } = backupOptions(process.env, process.argv[1] ?? '.')
 const [name] = process.argv.slice(2)
+const signal = givenUp('It was given up; nothing is left of it.')
 const client = new pg.Client({ connectionString: url })
 try {
-  const given =
-    name === undefined ? `calm-loop-${now.toISOString().slice(0, 10)}.${passphrase ? 'calm' : 'zip'}` : name
+  const given = name ?? `calm-loop-${now.toISOString().slice(0, 10)}.${endingOf(passphrase)}`
   if (given !== '--daily' && existsSync(given))
     throw new Error(`${given} is there already. Name another file: a backup is never overwritten.`)
   await client.connect()
@@ -20,7 +21,7 @@ try {
   const file =
     given === '--daily'
       ? await backUpDaily(client, { folder, passphrase }, now)
-      : await backUpTo(client, given, passphrase, now)
+      : await backUpTo(client, given, passphrase, now, { tell: tellAtTerminal(), signal })
   console.log(
     `${file}: ${megabytes(file)} MB, ${passphrase === null ? 'not sealed' : 'sealed'}. Keep a copy where this machine’s disk is not.`,
   )

@@ -6,12 +6,16 @@ import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
-import { provePackageWork } from './package/work.ts'
+import { makePackageWork, provePackageWork } from './package/work.ts'
+import { printCertificate, printPocketCard } from './reports/work.ts'
 import type { Order, Work } from './work/work.ts'
 
-type Does = (input: unknown) => unknown
+type Does = (input: unknown, tell: (told: unknown) => void) => unknown
 /** Ties a work to what does it: whoever orders it sends what it takes. */
-const does = <In, Out>(work: Work<In, Out>, by: (input: In) => Out): [string, Does] => [work.name, by as Does]
+const does = <In, Out, T>(
+  work: Work<In, Out, T>,
+  by: (input: In, tell: (told: T) => void) => Out | Promise<Out>,
+): [string, Does] => [work.name, by as Does]
 
 const DOES = new Map([
   does(calculate, ({ calculation, input }) => {
@@ -20,6 +24,12 @@ const DOES = new Map([
     return answer(known, input)
   }),
   does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
+  // What prints is large: a thread that only calculates never loads it.
+  does(makePackageWork, async (parts, tell) => (await import('./package/pack.ts')).pack(parts, tell)),
+  does(printCertificate, async (data) => (await import('./reports/certificate.ts')).certificatePdf(data)),
+  does(printPocketCard, async ({ document, revision, levels }) =>
+    (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),
+  ),
 ])
 
 // Below the thread that answers everybody (on Linux a thread has a priority of its own).
@@ -29,16 +39,20 @@ try {
 } catch {
   // Not allowed here: it works as well, only less politely.
 }
-parentPort?.on('message', ({ name, input }: Order) => {
+async function work({ name, input }: Order): Promise<void> {
   try {
     const by = DOES.get(name)
     if (!by) throw new RangeError(`no work ${name}`)
-    parentPort?.postMessage({ ok: true, result: by(input) })
+    parentPort?.postMessage({
+      ok: true,
+      result: await by(input, (tells) => parentPort?.postMessage({ tells })),
+    })
   } catch (error) {
     parentPort?.postMessage({
       ok: false,
       says: error instanceof Error ? (error.stack ?? error.message) : String(error),
     })
   }
-})
+}
+parentPort?.on('message', (order: Order) => void work(order))
 parentPort?.postMessage({ ready: true })

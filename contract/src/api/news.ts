@@ -11,7 +11,7 @@ import {
 } from './addresses.ts'
 
 /** What can change, as every window is told of it. */
-export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment'
+export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'working'
 
 /** What changed; of which loop, where it is of one. */
 export interface News {
@@ -20,6 +20,12 @@ export interface News {
   readonly tag?: string
   /** The window whose own doing it was: it knows already. */
   readonly window?: string
+  /** How far the server is with what that window asked for. */
+  readonly progress?: Progress
+}
+export interface Progress {
+  readonly done: number
+  readonly of: number
 }
 
 /** Which window a request comes from. */

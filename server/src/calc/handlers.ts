@@ -1,8 +1,9 @@
 import { calculationNamed, CATALOGUE } from '@calm/core/catalogue'
 import { calculations } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { busy, HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Pool } from '../work/pool.ts'
+import { resultOf } from '../work/result.ts'
 import { outOfReason } from './out-of-reason.ts'
 import { calculate } from './work.ts'
 
@@ -10,12 +11,11 @@ export const calcHandlers = (pool: Pool): Bound[] => [
   bind(calculations.list, () =>
     CATALOGUE.map(({ name, title, source, example }) => ({ name, title, source, example })),
   ),
-  bind(calculations.compute, async ({ params, body }) => {
+  bind(calculations.compute, async ({ params, body, gone }) => {
     if (!calculationNamed(params.name)) throw notFound('calculation')
-    const outcome = await pool.run(calculate, { calculation: params.name, input: body })
-    if (outcome.kind === 'busy') throw busy()
-    const told =
-      outcome.kind === 'done' ? outcome.result : { kind: 'refused' as const, problems: [outOfReason(body)] }
+    const told = resultOf(
+      await pool.run(calculate, { calculation: params.name, input: body }, { signal: gone }),
+    ) ?? { kind: 'refused' as const, problems: [outOfReason(body)] }
     if (told.kind === 'refused')
       throw new HttpProblem(
         'wrong-values',

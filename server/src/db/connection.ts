@@ -15,7 +15,7 @@ export interface Connection {
   readonly db: Database
 }
 
-const CASING = { casing: 'snake_case' } as const
+export const CASING = { casing: 'snake_case' } as const
 const MOST_CLIENTS = 10
 const CONNECT_MS = 5_000
 /** A statement that takes this long is held up by something: it is given up, and nothing was stored. */

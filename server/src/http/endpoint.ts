@@ -17,6 +17,8 @@ export interface Context<P, Q, B> {
   readonly person: Person
   readonly req: Request
   readonly res: Response
+  /** Whoever asked has gone: what is worked out for them need not be. */
+  readonly gone: AbortSignal
 }
 
 /** What answers at an address of the contract. */
@@ -63,6 +65,12 @@ function refuseOthers(e: Endpoint, person: Person | null): void {
     throw new HttpProblem('not-allowed', `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`)
 }
 
+function goneOf(res: Response): AbortSignal {
+  const gone = new AbortController()
+  res.once('close', () => gone.abort())
+  return gone.signal
+}
+
 export interface Door {
   /** Who is signed in. */
   readonly personOf: (req: Request) => Promise<Person | null>
@@ -97,7 +105,8 @@ export function routerOf(all: readonly Bound[], { personOf, reads }: Door): Rout
         const query = parse(e.query, req.query)
         const body = parseBody(e, req.body)
         const person = res.locals['person'] as Person
-        const context = { params, query, body, person, req, res } as Context<never, never, never>
+        const gone = goneOf(res)
+        const context = { params, query, body, person, req, res, gone } as Context<never, never, never>
         const result = await askedBy(req.get(WINDOW_HEADER), () => handle(context))
         if (res.headersSent) return
         if (e.status === 204) {

@@ -3,13 +3,17 @@ import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { loops, plant } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
+import { conflict } from '../http/problems.ts'
 import { eventsOfLoop, tellEvents } from '../record/events.ts'
 import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
-import { pocketCardPdf, pocketCardRows } from '../reports/pocket-card.ts'
+import { pocketCardRows } from '../reports/pocket-card.ts'
+import { printPocketCard } from '../reports/work.ts'
+import type { Pool } from '../work/pool.ts'
+import { resultOf } from '../work/result.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
-export const loopHandlers = (db: Database, clock: Clock): Bound[] => [
+export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
   bind(loops.list, () => allLoops(db)),
   bind(loops.add, async ({ body, person }) => {
     await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
@@ -26,10 +30,14 @@ export const loopHandlers = (db: Database, clock: Clock): Bound[] => [
     const id = await loopIdOf(db, params.loop)
     return tellEvents(db, id, await eventsOfLoop(db, id))
   }),
-  bind(loops.pocketCard, async ({ params, query, res }) => {
+  bind(loops.pocketCard, async ({ params, query, res, gone }) => {
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))
-    const pdf = await pocketCardPdf(loop.document, loop.revision, query.levels)
-    res.attachment(`${loop.tag}-pocket-card.pdf`).type('application/pdf').send(pdf)
+    const { document, revision } = loop
+    const pdf = resultOf(
+      await pool.run(printPocketCard, { document, revision, levels: query.levels }, { signal: gone }),
+    )
+    if (!pdf) throw conflict('These levels are too many for one card.')
+    res.attachment(`${loop.tag}-pocket-card.pdf`).type('application/pdf').send(Buffer.from(pdf))
   }),
   bind(loops.pocketCardTable, async ({ params, query, res }) => {
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))

@@ -1,83 +1,21 @@
-import { errorChart } from '@calm/core/verify/error-chart'
-import {
-  LoopPackage,
-  PACKAGE_FORMAT,
-  PACKAGE_VERSION,
-  type PackageManifest,
-} from '@calm/contract/loop-package'
-import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
-import { strToU8, zip, type Zippable } from 'fflate'
-import { promisify } from 'node:util'
-import { z } from 'zod'
+import type { LoopPackage } from '@calm/contract/loop-package'
 import type { Database } from '../db/connection.ts'
-import { calmLineSvg } from '../reports/calm-line.ts'
-import { certificateData } from '../reports/certificate-data.ts'
-import { certificatePdf } from '../reports/certificate.ts'
-import { csvOf } from '../reports/csv.ts'
-import { chartSvg } from '../reports/chart-svg.ts'
-import { readingsTable } from '../reports/readings-table.ts'
+import { certificateData, type CertificateData } from '../reports/certificate-data.ts'
 import { contentsOf } from './contents.ts'
-import { sha256Bytes } from '../record/digest.ts'
 
-const README = (tag: string) => `Loop ${tag}, as one package.
+/** What a package is made of, as the database has it. */
+export interface Parts {
+  readonly contents: LoopPackage
+  /** Of its verifications, what their papers print. */
+  readonly verifications: readonly CertificateData[]
+  readonly madeAt: string
+}
 
-manifest.json   every file with its SHA-256
-loop.json       the loop: documents, runs, and the record as a chain of hashes
-loop.schema.json  JSON Schema of loop.json
-revisions.csv, events.csv  the same as lists
-certificates, readings, plots  of its closed verifications
-
-The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
-runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
-is the hash of the event before it, 64 zeros for the first. An event "package.taken" says that everything before it
-came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server.
-`
-const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
-const csv = (rows: readonly (readonly unknown[])[]) => strToU8(csvOf(rows))
-
-/** A loop as one ZIP in open formats; taken in elsewhere it becomes the same loop. */
-export async function makePackage(
-  db: Database,
-  loopId: string,
-  madeAt: Date,
-): Promise<{ tag: string; bytes: Uint8Array }> {
+/** Reads what a package is made of; it is packed in a thread of its own. */
+export async function partsOfPackage(db: Database, loopId: string, madeAt: Date): Promise<Parts> {
   const contents = await contentsOf(db, loopId)
-  const { tag } = contents.loop
-  const names = new Map(contents.people.map((p) => [p.id, p.shownName]))
-  const files: Record<string, Uint8Array> = {
-    'README.txt': strToU8(README(tag)),
-    'loop.json': json(contents),
-    'loop.schema.json': json(z.toJSONSchema(LoopPackage, { unrepresentable: 'any' })),
-    'revisions.csv': csv([
-      ['number', 'at', 'by', 'reason'],
-      ...contents.revisions.map((r) => [r.number, r.at, names.get(r.by) ?? '', r.reason]),
-    ]),
-    'events.csv': csv([
-      ['seq', 'at', 'by', 'type', 'run', 'hash'],
-      ...contents.events.map((e) => [e.seq, e.at, names.get(e.by) ?? '', e.type, e.runId ?? '', e.hash]),
-    ]),
-  }
-  const newest = contents.revisions.at(-1)
-  if (newest) files['document.json'] = json(currentLoopDocument(newest.document as SavedLoopDocument))
-  for (const run of contents.runs.filter((r) => r.kind === 'verification')) {
-    const data = await certificateData(db, run.id)
-    const judgement = data.asLeft ?? data.asFound
-    if (!judgement) continue
-    const name = `${run.startedAt.slice(0, 10)}-${run.id.slice(0, 8)}`
-    files[`readings/${name}.csv`] = csv(readingsTable(data))
-    files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf(data))
-    files[`plots/${name}-errors.svg`] = strToU8(
-      chartSvg(errorChart(data.asFound, data.run.leftAsFound ? null : data.asLeft)),
-    )
-    files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
-  }
-  const manifest: PackageManifest = {
-    format: PACKAGE_FORMAT,
-    version: PACKAGE_VERSION,
-    madeAt: madeAt.toISOString(),
-    tag,
-    files: Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name, sha256Bytes(bytes)])),
-  }
-  const all: Zippable = { 'manifest.json': json(manifest), ...files }
-  return { tag, bytes: await promisify<Zippable, object, Uint8Array>(zip)(all, { mtime: madeAt }) }
+  const verifications: CertificateData[] = []
+  for (const run of contents.runs)
+    if (run.kind === 'verification') verifications.push(await certificateData(db, run.id))
+  return { contents, verifications, madeAt: madeAt.toISOString() }
 }

@@ -1,18 +1,13 @@
-import {
-  closeSync,
-  fsyncSync,
-  openSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeSync,
-} from 'node:fs'
+import { createWriteStream, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
+import { createInterface } from 'node:readline'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { createGunzip, createGzip } from 'node:zlib'
 import type pg from 'pg'
+import type { Tell } from './backup-lines.ts'
 import { dumpPlant } from './dump.ts'
-import { isSealed, seal, unseal } from './seal.ts'
+import { opened, sealed } from './seal.ts'
 
 export interface BackupOptions {
   readonly folder: string
@@ -22,42 +17,56 @@ export interface BackupOptions {
 
 /** Daily files that are kept; older ones go. */
 export const KEPT_DAILY = 30
-const DAILY = /^daily-(\d{4}-\d{2}-\d{2})\.(zip|calm)$/
+const DAILY = /^daily-(\d{4}-\d{2}-\d{2})\.(zip|jsonl\.gz|calm)$/
 
-/** Writes a whole file or none, readable by its owner only. */
-function writeWhole(file: string, bytes: Uint8Array): void {
-  const half = `${file}.half`
-  rmSync(half, { force: true })
-  const fd = openSync(half, 'wx', 0o600)
-  try {
-    let at = 0
-    while (at < bytes.length) at += writeSync(fd, bytes, at)
-    fsyncSync(fd)
-  } finally {
-    closeSync(fd)
-  }
-  renameSync(half, file)
-}
+/** How a backup's file ends. */
+export const endingOf = (passphrase: string | null): string => (passphrase === null ? 'jsonl.gz' : 'calm')
 
-/** Backs the plant up to a file of its own. @returns the file. @throws Error when it cannot be written */
+/**
+ * Backs the plant up to a file of its own, whole or not at all, readable by its owner only; what is in memory does
+ * not grow with the plant.
+ * @returns the file. @throws Error when it cannot be written, or whatever the signal was given up with
+ */
 export async function backUpTo(
   client: pg.ClientBase,
   file: string,
   passphrase: string | null,
   madeAt = new Date(),
+  { tell, signal }: { readonly tell?: Tell; readonly signal?: AbortSignal } = {},
 ): Promise<string> {
-  const bytes = await dumpPlant(client, madeAt)
-  writeWhole(file, passphrase === null ? bytes : seal(bytes, passphrase))
+  const half = `${file}.half`
+  rmSync(half, { force: true })
+  const seal = (source: AsyncIterable<Buffer>) => (passphrase === null ? source : sealed(source, passphrase))
+  const plant = dumpPlant(client, madeAt, tell, signal)
+  try {
+    await pipeline(
+      Readable.from(plant),
+      createGzip(),
+      seal,
+      createWriteStream(half, { flags: 'wx', mode: 0o600, flush: true }),
+    )
+    renameSync(half, file)
+  } finally {
+    // Its transaction is over before the connection is used for anything else.
+    await plant.return(undefined).catch(() => undefined)
+    rmSync(half, { force: true })
+  }
   return file
 }
 
-/** The bytes of a backup, opened where it is sealed. @throws Error with a sentence */
-export function readBackup(file: string, passphrase: string | null): Uint8Array {
-  const bytes = readFileSync(file)
-  if (!isSealed(bytes)) return bytes
-  if (passphrase === null)
-    throw new Error('This backup is sealed. Give its passphrase in CALM_BACKUP_PASSPHRASE.')
-  return unseal(bytes, passphrase)
+/** The lines of a backup as they come, opened where it is sealed. @throws Error with a sentence */
+export async function* readBackup(file: string, passphrase: string | null): AsyncGenerator<string> {
+  const bytes = createGunzip()
+  const coming = pipeline(opened(file, passphrase), bytes)
+  // Told where the lines are read.
+  coming.catch(() => undefined)
+  try {
+    yield* createInterface({ input: bytes, crlfDelay: Infinity })
+    await coming
+  } catch (error) {
+    const { code = '' } = error as { code?: string }
+    throw code.startsWith('Z_') ? new Error('This file is no backup of a plant, or it was cut off.') : error
+  }
 }
 
 /** The daily backups in a folder, oldest first. */
@@ -80,7 +89,7 @@ export async function backUpDaily(
   { folder, passphrase }: BackupOptions,
   now: Date,
 ): Promise<string> {
-  const file = join(folder, `daily-${now.toISOString().slice(0, 10)}.${passphrase === null ? 'zip' : 'calm'}`)
+  const file = join(folder, `daily-${now.toISOString().slice(0, 10)}.${endingOf(passphrase)}`)
   await backUpTo(client, file, passphrase, now)
   const all = dailyBackups(dirname(file))
   for (const old of all.slice(0, Math.max(0, all.length - KEPT_DAILY))) rmSync(old.file, { force: true })

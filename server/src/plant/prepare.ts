@@ -1,7 +1,7 @@
 import { dirname, join } from 'node:path'
 import { mkdirSync } from 'node:fs'
 import pg from 'pg'
-import { backUpTo, type BackupOptions } from './backup-file.ts'
+import { backUpTo, endingOf, type BackupOptions } from './backup-file.ts'
 import { migrate, shapeOf } from '../db/migrate.ts'
 import { applicationUrl } from '../db/roles.ts'
 
@@ -87,7 +87,7 @@ export async function prepareDatabase(ownerUrl: string, backups: BackupOptions):
           client,
           join(
             backups.folder,
-            `before-shape-${shape.known}-${stamp(new Date())}.${backups.passphrase ? 'calm' : 'zip'}`,
+            `before-shape-${shape.known}-${stamp(new Date())}.${endingOf(backups.passphrase)}`,
           ),
           backups.passphrase,
         )

@@ -30,8 +30,8 @@ export interface CertificateData {
   }[]
   /** Where it was judged by something else than the recorded loop and the register. */
   readonly deviations: readonly RunDeviation[]
-  /** Name of an author as the run keeps it; a foreign one is shown as such. */
-  readonly nameOf: (author: string) => string
+  /** Names of the authors that the run keeps; a foreign one is shown as such. */
+  readonly names: Readonly<Record<string, string>>
   /** Some of it came with a package. */
   readonly foreign: boolean
   /** How many of its events happened before the event recorded before them. */
@@ -69,7 +69,12 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
       document,
       equipment.filter((e) => run.started.equipment.includes(e.id)),
     ),
-    nameOf: authors.name,
+    names: Object.fromEntries(
+      [run.startedBy, ...run.adjustments.map((a) => a.by), ...run.signatures.map((s) => s.by)].map((by) => [
+        by,
+        authors.name(by),
+      ]),
+    ),
     foreign: mine.some((e) => authors.foreign(e.seq, e.by)),
     outOfOrder: mine.filter((e, i) => isOutOfOrder(e.at, mine[i - 1]?.at)).length,
     recordedLate: lateBy(mine[0]) > LATE_MS ? (mine[0]?.recordedAt ?? null) : null,

@@ -67,7 +67,7 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
 }
 
 function signatures(data: CertificateData): Content {
-  const { run, nameOf } = data
+  const { run, names } = data
   if (run.signatures.length === 0)
     return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
   return {
@@ -76,7 +76,7 @@ function signatures(data: CertificateData): Content {
       widths: [70, '*', 110, '*'],
       body: run.signatures.map((s): TableCell[] => [
         s.as === 'technician' ? 'Technician' : 'Reviewer',
-        { text: nameOf(s.by), bold: true },
+        { text: names[s.by] ?? '', bold: true },
         mono(instant(s.at)),
         s.statement,
       ]),
@@ -204,7 +204,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           ]),
           facts([
             ['Begun', instant(run.startedAt)],
-            ['By', data.nameOf(run.startedBy)],
+            ['By', data.names[run.startedBy] ?? ''],
             ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
             [
               'Decision rule',
@@ -224,7 +224,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
       heading('Adjustment'),
       ...(run.adjustments.length > 0
         ? run.adjustments.map((a): Content => ({
-            text: `${a.note} (${data.nameOf(a.by)}, ${instant(a.at)})`,
+            text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
           }))
         : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
       heading('As left'),

@@ -1,18 +1,20 @@
 import type { Database } from '../db/connection.ts'
 import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { notFound } from '../http/problems.ts'
+import { conflict, notFound } from '../http/problems.ts'
 import { eventsOfRun, tellEvents } from '../record/events.ts'
 import { runRow, runsOfLoop } from '../record/runs.ts'
 import { loopIdOf } from '../loops/store.ts'
 import type { Clock } from '../clock.ts'
 import { certificateData } from '../reports/certificate-data.ts'
-import { certificatePdf } from '../reports/certificate.ts'
+import { printCertificate } from '../reports/work.ts'
+import type { Pool } from '../work/pool.ts'
+import { resultOf } from '../work/result.ts'
 import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { acceptEvents } from './accept.ts'
 
-export const runHandlers = (db: Database, clock: Clock): Bound[] => [
+export const runHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
   bind(loops.record, async ({ params, body, person }) => ({
     accepted: await acceptEvents(db, params.loop, body.events, person, clock()),
   })),
@@ -30,12 +32,13 @@ export const runHandlers = (db: Database, clock: Clock): Bound[] => [
       .type('text/csv; charset=utf-8')
       .send(csvOf(readingsTable(data)))
   }),
-  bind(runs.certificate, async ({ params, res }) => {
+  bind(runs.certificate, async ({ params, res, gone }) => {
     const data = await certificateData(db, params.run)
-    const pdf = await certificatePdf(data)
+    const pdf = resultOf(await pool.run(printCertificate, data, { signal: gone }))
+    if (!pdf) throw conflict('This verification is too large for one certificate.')
     res
       .attachment(`${data.document.tag}-${data.run.startedAt.slice(0, 10)}-certificate.pdf`)
       .type('application/pdf')
-      .send(pdf)
+      .send(Buffer.from(pdf))
   }),
 ]

@@ -8,6 +8,7 @@ import { outOfReason } from '../calc/out-of-reason.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import { calculate as work } from '../calc/work.ts'
 import { startPool, type Pool } from './pool.ts'
+import type { Work } from './work.ts'
 
 describe('threads that may be ended', () => {
   let pool: Pool
@@ -51,6 +52,41 @@ describe('threads that may be ended', () => {
     expect(['too-large', 'too-long']).toContain(eat.kind)
     expect(['done', 'busy']).toContain(last.kind)
     expect(await run('c')).toEqual({ kind: 'done', result: 'c' })
+    await hard.stop()
+    rmSync(folder, { recursive: true })
+  })
+  test('it tells how far it is; given up it ends at once, at work or waiting, and the next one is answered', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'calm-pool-'))
+    const file = join(folder, 'worker.mjs')
+    writeFileSync(
+      file,
+      `import { parentPort } from 'node:worker_threads'
+       parentPort.on('message', ({ input: name }) => {
+         for (const n of [1, 2]) parentPort.postMessage({ tells: name + n })
+         while (name === 'loop');
+         parentPort.postMessage({ ok: true, result: name })
+       })
+       parentPort.postMessage({ ready: true })`,
+    )
+    const hard = startPool(1, file)
+    const endless: Work<string, string, string> = { name: 'any', time_ms: 600_000, memory_MB: 64 }
+    const [atWork, waits, before] = [new AbortController(), new AbortController(), new AbortController()]
+    before.abort()
+    const told: string[] = []
+    const heard = new Promise<void>((done) => {
+      void hard
+        .run(endless, 'loop', { signal: atWork.signal, tell: (t) => told.push(t) && t === 'loop2' && done() })
+        .then((o) => told.push(o.kind))
+    })
+    const queued = hard.run(endless, 'queued', { signal: waits.signal })
+    const next = hard.run(endless, 'next')
+    expect(await hard.run(endless, 'never', { signal: before.signal })).toEqual({ kind: 'given-up' })
+    waits.abort()
+    expect(await queued).toEqual({ kind: 'given-up' })
+    await heard
+    atWork.abort()
+    expect(await next).toEqual({ kind: 'done', result: 'next' })
+    expect(told).toEqual(['loop1', 'loop2', 'given-up'])
     await hard.stop()
     rmSync(folder, { recursive: true })
   })

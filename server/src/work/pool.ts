@@ -7,7 +7,8 @@ import type { Order, Work } from './work.ts'
 
 /** What became of a piece of work: its result, or why there is none. */
 export type Outcome<Out> =
-  { readonly kind: 'done'; readonly result: Out } | { readonly kind: 'too-long' | 'too-large' | 'busy' }
+  | { readonly kind: 'done'; readonly result: Out }
+  | { readonly kind: 'too-long' | 'too-large' | 'busy' | 'given-up' }
 
 /** Threads that wait for their first work are this large. */
 const USUAL_MB = 256
@@ -18,6 +19,7 @@ const LONGEST_WAIT_MS = 3_000
 interface Job {
   readonly order: Order
   readonly work: Pick<Work<unknown, unknown>, 'time_ms' | 'memory_MB'>
+  readonly tell: (told: unknown) => void
   readonly settle: (o: Outcome<unknown>) => void
   readonly fail: (e: Error) => void
   readonly since: number
@@ -31,11 +33,21 @@ interface Thread {
 }
 type Told =
   | { readonly ready: true }
+  | { readonly tells: unknown }
   | { readonly ok: true; readonly result: unknown }
   | { readonly ok: false; readonly says: string }
 
 export interface Pool {
-  readonly run: <In, Out>(work: Work<In, Out>, input: In) => Promise<Outcome<Out>>
+  readonly run: <In, Out, T = never>(
+    work: Work<In, Out, T>,
+    input: In,
+    more?: {
+      /** Hears what the work tells on its way. */
+      readonly tell?: (told: T) => void
+      /** Whoever asked does not want it any more: it waits no longer, or its thread is ended. */
+      readonly signal?: AbortSignal
+    },
+  ) => Promise<Outcome<Out>>
   /** How many threads there are, how many are at work, and how many tasks wait. */
   readonly state: () => { readonly threads: number; readonly busy: number; readonly waiting: number }
   readonly stop: () => Promise<void>
@@ -83,6 +95,10 @@ export function startPool(
         return
       }
       const { job } = t
+      if ('tells' in told) {
+        job?.tell(told.tells)
+        return
+      }
       clearTimeout(t.timer)
       t.job = null
       if (told.ok) job?.settle({ kind: 'done', result: told.result })
@@ -133,19 +149,49 @@ export function startPool(
       thread.worker.postMessage(job.order)
     }
   }
+  function giveUp(job: Job): void {
+    const place = waiting.indexOf(job)
+    const thread = [...all].find((t) => t.job === job)
+    if (place >= 0) waiting.splice(place, 1)
+    else if (thread) {
+      thread.job = null
+      drop(thread)
+    } else return
+    job.settle({ kind: 'given-up' })
+    next()
+  }
   // The first asker does not wait for a thread to start.
   for (let i = 0; i < threads; i++) begin(USUAL_MB)
 
   return {
-    run: <In, Out>(work: Work<In, Out>, input: In) =>
+    run: <In, Out, T>(
+      work: Work<In, Out, T>,
+      input: In,
+      {
+        tell = () => undefined,
+        signal,
+      }: { readonly tell?: (told: T) => void; readonly signal?: AbortSignal } = {},
+    ) =>
       new Promise<Outcome<Out>>((settle, fail) => {
+        if (signal?.aborted) {
+          settle({ kind: 'given-up' })
+          return
+        }
         if (stopped || waiting.length >= MOST_WAITING) {
           settle({ kind: 'busy' })
           return
         }
         // A work and its result belong together; the queue holds all kinds.
-        const job = { order: { name: work.name, input }, work, settle: settle as Job['settle'] }
-        waiting.push({ ...job, fail, since: performance.now() })
+        const job: Job = {
+          order: { name: work.name, input },
+          work,
+          tell: tell as Job['tell'],
+          settle: settle as Job['settle'],
+          fail,
+          since: performance.now(),
+        }
+        waiting.push(job)
+        signal?.addEventListener('abort', () => giveUp(job), { once: true })
         next()
       }),
     state: () => ({

@@ -28,6 +28,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whoever asked did not want it any more. */
+export class GivenUp extends Error {}
+
 type Listener = () => void
 const signedOut = new Set<Listener>()
 /** Told whenever the server says that the session is over, or that it is another person's now. */
@@ -43,9 +46,10 @@ const UPLOAD_MS = 180_000
 
 type Sent<A extends Address> = SentOf<A, File>
 /** A body is given where there is one. */
-type Rest<A extends Address> = Sent<A> extends undefined ? [] : [body: Sent<A>]
+type Rest<A extends Address> =
+  Sent<A> extends undefined ? [body?: undefined, given?: AbortSignal] : [body: Sent<A>, given?: AbortSignal]
 
-function init(method: Method, path: string, body: unknown): RequestInit {
+function init(method: Method, path: string, body: unknown, given?: AbortSignal): RequestInit {
   const file = body instanceof File
   return {
     method,
@@ -57,7 +61,10 @@ function init(method: Method, path: string, body: unknown): RequestInit {
         ? {}
         : { 'X-Calm-Person': shownPersonId }),
     },
-    signal: AbortSignal.timeout(file ? UPLOAD_MS : ANSWER_MS),
+    signal: AbortSignal.any([
+      AbortSignal.timeout(file || given ? UPLOAD_MS : ANSWER_MS),
+      ...(given ? [given] : []),
+    ]),
     ...(body === undefined ? {} : { body: file ? body : JSON.stringify(body) }),
   }
 }
@@ -69,22 +76,19 @@ const written = new Set<Written>()
 /** Told of everything that was asked for here and may have changed something. */
 export const onWritten = (listener: Written): void => void written.add(listener)
 
-/**
- * Asks the server at an address of the contract: what is given and what is answered are what the contract says.
- * @param named - names of the path, and those of the query that are wanted
- * @throws ApiProblem for every failure, also when the server cannot be reached or does not answer
- */
-export async function call<A extends Address>(
+async function ask<A extends Address>(
   address: A,
   named: NamedOf<A>,
-  ...[body]: Rest<A>
-): Promise<AnswerOf<A>> {
+  body: unknown,
+  given?: AbortSignal,
+): Promise<Response> {
   const { method } = partsOf(address)
   const url = urlOf(address, named)
   let res: Response
   try {
-    res = await fetch(url, init(method, url, body))
+    res = await fetch(url, init(method, url, body, given))
   } catch (error) {
+    if (given?.aborted) throw new GivenUp()
     throw new ApiProblem(0, {
       title:
         error instanceof DOMException && error.name === 'TimeoutError'
@@ -93,15 +97,42 @@ export async function call<A extends Address>(
     })
   }
   hearServerTime(res.headers.get('date'))
+  if (res.ok) return res
+  const problem = new ApiProblem(res.status, (await res.json().catch(() => ({}))) as Partial<Problem>)
+  if (problem.signedOut && url !== SESSION) for (const listener of signedOut) listener()
+  throw problem
+}
+
+/**
+ * Asks the server at an address of the contract: what is given and what is answered are what the contract says.
+ * @param named - names of the path, and those of the query that are wanted
+ * @param given - gives it up; what takes long may then take its time
+ * @throws ApiProblem for every failure, also when the server cannot be reached or does not answer
+ * @throws GivenUp when it was
+ */
+export async function call<A extends Address>(
+  address: A,
+  named: NamedOf<A>,
+  ...[body, given]: Rest<A>
+): Promise<AnswerOf<A>> {
+  const res = await ask(address, named, body, given)
   // Checked by the server against the same schema on its way out.
   const told = (res.status === 204 ? null : await res.json().catch(() => ({}))) as AnswerOf<A>
-  if (!res.ok) {
-    const problem = new ApiProblem(res.status, told as Partial<Problem>)
-    if (problem.signedOut && url !== SESSION) for (const listener of signedOut) listener()
-    throw problem
-  }
-  if (method !== 'GET') for (const listener of written) listener(address, named, told)
+  if (partsOf(address).method !== 'GET') for (const listener of written) listener(address, named, told)
   return told
+}
+
+/** Asks for a file that is long in the making. @throws as `call` does */
+export async function callFile<A extends Address>(
+  address: A,
+  named: NamedOf<A>,
+  given: AbortSignal,
+): Promise<Blob> {
+  try {
+    return await (await ask(address, named, undefined, given)).blob()
+  } catch (error) {
+    throw given.aborted ? new GivenUp() : error
+  }
 }
 
 /** A sentence for any failure. */

@@ -1,5 +1,5 @@
 import { system, urlOf } from '@calm/contract/api/addresses'
-import type { News } from '@calm/contract/api/news'
+import type { News, Progress } from '@calm/contract/api/news'
 import { WINDOW } from './window.ts'
 
 type Listener = (news: News | null) => void
@@ -11,8 +11,19 @@ export function onNews(listener: Listener): () => void {
   return () => void listeners.delete(listener)
 }
 
-/** Passes news on, but for this window's own: it knows already. */
+const workers = new Set<(p: Progress) => void>()
+/** Hears how far the server is with what this window asked for. */
+export function onProgress(listener: (p: Progress) => void): () => void {
+  workers.add(listener)
+  return () => void workers.delete(listener)
+}
+
+/** Passes news on, but for this window's own: it knows already, except how far its own work is. */
 export function tell(news: News | null): void {
+  if (news?.progress) {
+    if (news.window === WINDOW) for (const w of workers) w(news.progress)
+    return
+  }
   if (news?.window === WINDOW) return
   for (const l of listeners) l(news)
 }

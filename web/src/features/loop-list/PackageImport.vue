@@ -2,25 +2,20 @@
 import { packages } from '@calm/contract/api/addresses'
 import type { PackageTaken } from '@calm/contract/loop-package'
 import { ref } from 'vue'
-import { call, sayProblem } from '../../api/call.ts'
+import { call } from '../../api/call.ts'
+import { useLongWork } from '../../api/long-work.ts'
+import LongWorkLine from '../../ui/LongWorkLine.vue'
 
 /** The package of a loop from another plant: proved, then taken in whole. */
 const taken = ref<PackageTaken | null>(null)
-const says = ref<string | null>(null)
-const busy = ref(false)
+const work = useLongWork()
 async function take(files: File | File[] | null | undefined): Promise<void> {
   const file = Array.isArray(files) ? files[0] : files
-  if (!file || busy.value) return
-  busy.value = true
-  taken.value = null
-  says.value = null
-  try {
-    taken.value = await call(packages.take, {}, file)
-  } catch (error) {
-    says.value = sayProblem(error)
-  } finally {
-    busy.value = false
-  }
+  if (!file) return
+  await work.begin(async (given) => {
+    taken.value = null
+    taken.value = await call(packages.take, {}, file, given)
+  })
 }
 </script>
 
@@ -40,8 +35,7 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
       :clearable="false"
       @update:model-value="take"
     />
-    <v-progress-linear v-if="busy" indeterminate color="primary" aria-label="Proving the package" />
-    <p v-if="says" class="trouble" role="alert">{{ says }}</p>
+    <LongWorkLine :work="work" doing="Proving the package" />
     <p v-if="taken" role="status">
       <router-link :to="`/loops/${taken.tag}/record`" class="mono">{{ taken.tag }}</router-link>
       {{
@@ -56,8 +50,5 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
 <style scoped>
 .file {
   max-width: 520px;
-}
-.trouble {
-  color: var(--stop);
 }
 </style>

@@ -9,11 +9,14 @@ import { differences, type FieldChange } from '@calm/core/record/revision-differ
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
 import { computed, ref } from 'vue'
-import { call, sayProblem } from '../../api/call.ts'
+import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
+import { useLongWork } from '../../api/long-work.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
+import LongWorkLine from '../../ui/LongWorkLine.vue'
 import NextBar from '../../ui/NextBar.vue'
+import { saveBlob } from '../../ui/save-file.ts'
 import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
@@ -58,6 +61,16 @@ async function prove(): Promise<void> {
   } catch (error) {
     notProved.value = sayProblem(error)
   }
+}
+
+const packing = useLongWork()
+/** Certificates of decades are printed for it: the page says how far it is. */
+async function pack(): Promise<void> {
+  const { detail } = loop
+  if (!detail) return
+  await packing.begin(async (given) => {
+    saveBlob(`${detail.tag}-package.zip`, await callFile(packages.make, { loop: detail.id }, given))
+  })
 }
 
 const STATE_WORDS: Readonly<Record<string, string>> = {
@@ -120,6 +133,7 @@ const entries = computed((): Entry[] => {
       <section class="stack" aria-label="Record">
         <h2>Record</h2>
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+        <LongWorkLine :work="packing" doing="Certificates printed" />
         <ol class="timeline">
           <li v-for="e in entries" :key="e.title + e.at">
             <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
@@ -179,10 +193,7 @@ const entries = computed((): Entry[] => {
         :state="proof.kind === 'whole' ? 'good' : 'stop'"
         :word="proof.kind === 'whole' ? 'whole' : 'broken'"
       />
-      <v-btn
-        v-if="loop.detail"
-        :href="urlOf(packages.make, { loop: loop.detail.id })"
-        :prepend-icon="mdiDownload"
+      <v-btn v-if="loop.detail" :prepend-icon="mdiDownload" :disabled="packing.busy.value" @click="pack"
         >Package (ZIP)</v-btn
       >
       <v-btn @click="prove">Prove the record</v-btn>
