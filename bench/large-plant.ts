@@ -48,7 +48,8 @@ export async function writeLargePlant(
   const mine = of('events').filter((e) => e['loop_id'] === loop?.['id'])
   const saved = mine.find((e) => e['type'] === 'revision.saved')
   const revision = of('loop_revisions').find((r) => r['loop_id'] === loop?.['id'] && r['number'] === 1)
-  if (!run || !loop || !saved || !revision) throw new Error('the demo plant has no countersigned verification')
+  if (!run || !loop || !saved || !revision)
+    throw new Error('the demo plant has no countersigned verification')
   const told = mine.filter((e) => e['run_id'] === run['id'])
   const plan = [
     { run: null, e: saved },

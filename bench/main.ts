@@ -8,6 +8,8 @@ import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
 import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
+import { backupFigures } from './backup.ts'
+import { healthFigures } from './health.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { monteCarloFigures } from './monte-carlo.ts'
 import { recordFigures } from './record.ts'
@@ -45,6 +47,8 @@ try {
   print(await sizeFigures(page, base, signIn))
   print(await repaintFigures(page, base))
   print(await procedureFigures(base, server.pid))
+  print(await healthFigures(base))
+  print(await backupFigures(cluster.url, folder))
   await fillPlant(cluster.url)
   print(await listFigures(page, base, cluster.url))
   print(await recordFigures(base, cluster.url))

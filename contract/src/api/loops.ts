@@ -7,6 +7,7 @@ import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '../loops.t
 import { loops } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 import { ofLoop } from './of-loop.ts'
+import { Page, Since } from './page.ts'
 
 const MOST_LEVELS = 50
 const LOWEST_PCT = -10
@@ -27,7 +28,12 @@ const CardLevels = z.object({
 })
 
 export const loopsApi = {
-  [loops.list]: { says: 'The plant’s loops by area', allow: EVERYONE, answer: z.array(LoopRow) },
+  [loops.list]: {
+    says: 'The plant’s loops by area, whole or a part of the list',
+    allow: EVERYONE,
+    query: Page,
+    answer: z.array(LoopRow),
+  },
   [loops.add]: {
     says: 'Add a loop',
     allow: WORKERS,
@@ -59,9 +65,10 @@ export const loopsApi = {
     problems: ['not-found'],
   },
   [loops.events]: {
-    says: 'Everything recorded of the loop, in order',
+    says: 'Everything recorded of the loop, in order, or since an event',
     allow: EVERYONE,
     params: ofLoop,
+    query: Since,
     answer: z.array(StoredEvent),
     problems: ['not-found'],
   },

@@ -14,7 +14,7 @@ import { resultOf } from '../work/result.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
 export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
-  bind(loops.list, () => allLoops(db)),
+  bind(loops.list, ({ query }) => allLoops(db, query)),
   bind(loops.add, async ({ body, person }) => {
     await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
     return loopDetail(db, body.id)
@@ -26,9 +26,12 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] =>
     return loopDetail(db, id)
   }),
   bind(loops.revisions, async ({ params }) => revisionsOf(db, await loopIdOf(db, params.loop))),
-  bind(loops.events, async ({ params }) => {
+  bind(loops.events, async ({ params, query: { since, most } }) => {
     const id = await loopIdOf(db, params.loop)
-    return tellEvents(db, id, await eventsOfLoop(db, id))
+    // With the one before them: whether the first is out of the order of times shows beside it.
+    const one = Math.min(since, 1)
+    const all = await eventsOfLoop(db, id, since - one, most === undefined ? undefined : most + one)
+    return (await tellEvents(db, id, all)).slice(one)
   }),
   bind(loops.pocketCard, async ({ params, query, res, gone }) => {
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))

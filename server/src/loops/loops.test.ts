@@ -28,6 +28,38 @@ test('the demo plant has loops in every state, each area in order', async () => 
   expect(new Set(rows.map((r) => r.summary.parts.scale))).toEqual(new Set(['good', 'look', 'stop', 'notYet']))
 })
 
+describe('a list in parts', () => {
+  const tags = async (query: string) =>
+    ((await wren.get(`/api/loops${query}`).expect(200)).body as LoopDetail[]).map((l) => l.tag)
+  test('put together they are the whole', async () => {
+    const all = await tags('')
+    expect(await tags('?most=7')).toEqual(all.slice(0, 7))
+    expect([...(await tags('?most=7')), ...(await tags('?from=7'))]).toEqual(all)
+    expect(await tags('?from=100000')).toEqual([])
+  })
+  test('a record since an event, each told as in the whole record', async () => {
+    type Events = { seq: number; outOfOrder: boolean }[]
+    const events = async (query: string) =>
+      (await wren.get(`/api/loops/PT-202/events${query}`).expect(200)).body as Events
+    const all = await events('')
+    expect(all.length).toBeGreaterThan(10)
+    expect(await events('?since=4')).toEqual(all.slice(4))
+    expect(await events('?since=4&most=2')).toEqual(all.slice(4, 6))
+    expect(await events('?most=3')).toEqual(all.slice(0, 3))
+    expect(await events(`?since=${all.length}`)).toEqual([])
+  })
+  test.each([
+    ['?most=0', 'most', 'At least 1.'],
+    ['?most=all', 'most', 'A whole number.'],
+    ['?from=-1', 'from', 'At least 0.'],
+    ['?from=1.5', 'from', 'A whole number.'],
+    ['?most=1000000', 'most', 'At most 10000.'],
+  ])('%s is told at its name', async (query, path, says) => {
+    const { body } = await wren.get(`/api/loops${query}`).expect(422)
+    expect((body as { errors: unknown }).errors).toEqual([{ path, says }])
+  })
+})
+
 test('a loop is found by its tag in any case', async () => {
   expect((await loop('pt-202')).tag).toBe('PT-202')
 })

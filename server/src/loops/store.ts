@@ -1,3 +1,4 @@
+import type { Page } from '@calm/contract/api/page'
 import type { LoopDetail, LoopRow, Revision, RevisionConflict } from '@calm/contract/loops'
 import type { Person } from '@calm/contract/people'
 import { currentLoopDocument } from '@calm/contract/saved/loop-document'
@@ -33,9 +34,11 @@ const listed = {
   due: loops.due,
 }
 
-/** The plant's list by area. */
-export const allLoops = (db: Executor): Promise<LoopRow[]> =>
-  db.select(listed).from(loops).orderBy(asc(loops.area), asc(loops.tag))
+/** The plant's list by area, or a part of it. */
+export async function allLoops(db: Executor, { from, most }: Page = { from: 0 }): Promise<LoopRow[]> {
+  const all = db.select(listed).from(loops).orderBy(asc(loops.area), asc(loops.tag)).offset(from)
+  return most === undefined ? all : all.limit(most)
+}
 
 /** The loop's identifier from its identifier or its tag, whatever the case. */
 export async function loopIdOf(db: Executor, idOrTag: string): Promise<string> {

@@ -13,13 +13,23 @@ const asChained = (e: typeof events.$inferSelect): ChainedEvent => ({
   recordedAt: isoInstant(e.recordedAt),
 })
 
-async function read(db: Executor, which: SQL | undefined): Promise<ChainedEvent[]> {
-  return (await db.select().from(events).where(which).orderBy(asc(events.seq))).map(asChained)
+async function read(db: Executor, which: SQL | undefined, most?: number): Promise<ChainedEvent[]> {
+  const all = db.select().from(events).where(which).orderBy(asc(events.seq))
+  return (await (most === undefined ? all : all.limit(most))).map(asChained)
 }
 
 /** The record of a loop in its order, whole or since an event. */
-export const eventsOfLoop = (db: Executor, loopId: string, since = 0): Promise<ChainedEvent[]> =>
-  read(db, since === 0 ? eq(events.loopId, loopId) : and(eq(events.loopId, loopId), gt(events.seq, since)))
+export const eventsOfLoop = (
+  db: Executor,
+  loopId: string,
+  since = 0,
+  most?: number,
+): Promise<ChainedEvent[]> =>
+  read(
+    db,
+    since === 0 ? eq(events.loopId, loopId) : and(eq(events.loopId, loopId), gt(events.seq, since)),
+    most,
+  )
 
 /** What happened in one run, in its order. */
 export const eventsOfRun = (db: Executor, runId: string): Promise<ChainedEvent[]> =>

@@ -11,8 +11,13 @@ import { daysUntil } from '../../ui/dates.ts'
 import LoopListRow from './LoopListRow.vue'
 import NewLoop from './NewLoop.vue'
 
+/** As many as a large screen shows: they are there before the whole of a long list is. */
+const FIRST = 60
 const { data, state, says: trouble } = useLive(at.list, {})
-const rows = computed(() => data.value ?? [])
+const first = useLive(at.list, { most: FIRST })
+const rows = computed(() => data.value ?? first.data.value ?? [])
+/** Whether these are all: until then nothing is counted. */
+const whole = computed(() => data.value !== null || rows.value.length < FIRST)
 const session = useSession()
 const find = ref('')
 const adding = ref(false)
@@ -88,7 +93,7 @@ const FILTERS = [
           :aria-pressed="only === f.id"
           @click="only = f.id"
         >
-          {{ f.title }}<span class="mono count">{{ counts[f.id] }}</span>
+          {{ f.title }}<span class="mono count">{{ whole ? counts[f.id] : '…' }}</span>
         </v-btn>
       </div>
       <span class="gap" />
@@ -117,7 +122,7 @@ const FILTERS = [
       >
         <template #default="{ item }">
           <h2 v-if="'area' in item" class="area">
-            {{ item.area }} <span class="quiet small">{{ item.count }} loops</span>
+            {{ item.area }} <span v-if="whole" class="quiet small">{{ item.count }} loops</span>
           </h2>
           <LoopListRow v-else :loop="item.loop" :now="now" />
         </template>

@@ -1,0 +1,24 @@
+import { z } from 'zod'
+
+const MOST = 10_000
+const whole = (least: number, most: number) =>
+  z.coerce
+    .number({ error: 'A whole number.' })
+    .int('A whole number.')
+    .min(least, `At least ${least}.`)
+    .max(most, `At most ${most}.`)
+
+/** A part of a list: all of it where nothing is asked. */
+export const Page = z.object({
+  /** Rows left out at the beginning. */
+  from: whole(0, 1e9).default(0),
+  most: whole(1, MOST).optional(),
+})
+export type Page = z.output<typeof Page>
+
+/** A part of a record: events after one of them, in their order. */
+export const Since = z.object({
+  /** Position of the last event that is known already. */
+  since: whole(0, 1e9).default(0),
+  most: whole(1, MOST).optional(),
+})
