@@ -18,6 +18,7 @@ const pure = (name: string) => ({
 
 export default defineConfig({
   test: {
+    maxWorkers: '100%',
     projects: [
       pure('core'),
       pure('contract'),
@@ -30,7 +31,8 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 30_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          // A database of its own for each file: several at a time; the modules of the server are loaded once.
+          isolate: false,
           globalSetup: join(import.meta.dirname, 'server/src/test/database.ts'),
         },
       },

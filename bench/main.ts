@@ -3,7 +3,7 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
-import { ensurePostgres } from '../scripts/lib/install.mjs'
+import { ensureChromium, ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
 import { circuitFigures } from './circuit.ts'
@@ -26,7 +26,7 @@ const cluster = await startCluster(ensurePostgres(), folder)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: ensureChromium(),
   args: [
     '--no-sandbox',
     '--disable-gpu',

@@ -16,11 +16,11 @@ const out = join(ROOT, 'docs/screenshots')
 mkdirSync(out, { recursive: true })
 const folder = mkdtempSync(join(tmpdir(), 'calm-shots-'))
 chmodSync(folder, 0o755)
-const cluster = await startCluster(ensurePostgres(), folder)
+const cluster = await startCluster(ensurePostgres(), folder, undefined, true)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: ensureChromium(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
 })
 

@@ -22,7 +22,7 @@ export default async function start(): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'calm-e2e-'))
   chmodSync(folder, 0o755)
   const bin = ensurePostgres()
-  const cluster = await startCluster(bin, folder)
+  const cluster = await startCluster(bin, folder, undefined, true)
   const port = await freePort()
   const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
   process.env['CALM_E2E_URL'] = `http://127.0.0.1:${port}`

@@ -68,6 +68,14 @@ export function ensurePostgres() {
   return findPostgres() ?? giveUp('PostgreSQL was installed but its programs are not where Debian puts them.')
 }
 
+const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium']
+/** @returns {string} the browser that tests and pictures are made with: the one without a window where it is there */
 export function ensureChromium() {
-  if (!existsSync('/usr/bin/chromium')) ensureDebian(['chromium'], 'Chromium (for the browser tests)')
+  const found = BROWSERS.find((b) => existsSync(b))
+  if (found) return found
+  ensureDebian(['chromium-headless-shell'], 'Chromium (for the browser tests)')
+  return (
+    BROWSERS.find((b) => existsSync(b)) ??
+    giveUp('Chromium was installed but it is not where Debian puts it.')
+  )
 }

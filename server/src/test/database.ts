@@ -24,7 +24,7 @@ const quiet = { warn: () => undefined }
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'calm-test-'))
   chmodSync(folder, 0o755)
-  const cluster = await startCluster(ensurePostgres(), folder)
+  const cluster = await startCluster(ensurePostgres(), folder, undefined, true)
   const { pool } = connect(cluster.url, quiet)
   await pool.query('create database template_calm')
   await pool.end()
