@@ -73,7 +73,7 @@ test('a loop goes out as a package that proves itself, and a forged one is told 
 }) => {
   await wren.goto(address('/loops/LT-102/record'))
   const waiting = wren.waitForEvent('download')
-  await wren.getByRole('link', { name: 'Package (ZIP)' }).click()
+  await wren.getByRole('button', { name: 'Package (ZIP)' }).click()
   const bytes = readFileSync(await (await waiting).path())
   const files = unzipSync(bytes)
   expect(Object.keys(files)).toContain('loop.schema.json')

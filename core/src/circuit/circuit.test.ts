@@ -280,3 +280,20 @@ test('elimination solves what it is given and refuses a singular matrix', () => 
   expect([...r]).toEqual([2.5, 2.5])
   expect(eliminate(new Float64Array([1, 2, 2, 4]), new Float64Array([1, 2]), 2)).toBe(false)
 })
+
+describe('a fuse at its rating', () => {
+  const state = (ohm: number) =>
+    solveCircuit(
+      parseNet(
+        `PS supply p=P n=0 v=24 rs=0.05 ; F fuse a=P b=Q rating=0.1 r=2 blow=1.5 ; R resistor a=Q b=0 r=${ohm}`,
+      ).elements,
+      new Map(),
+    ).solution.values['state(F)']
+  // 24 V over all that is in the way: 150 mA are one and a half times the rating.
+  const at_A = (i: number) => 24 / i - 2.05
+  test.each([
+    [0.1, 'ok'],
+    [0.1499, 'ok'],
+    [0.1501, 'blown'],
+  ])('%s A: %s', (i, told) => expect(state(at_A(i))).toBe(told))
+})

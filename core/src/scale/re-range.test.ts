@@ -48,3 +48,15 @@ describe('range work', () => {
     expect(judgeReRange(stages, range(low, high), TRIPS).map((f) => f.code)).toContain(code),
   )
 })
+
+describe('the last current that a trip is reached at', () => {
+  // 0 to 16 of a unit makes the current minus four.
+  const reachable = (mA: number) =>
+    tripPlaces(range(0, 16), range(0, 16), [{ name: 'T', at: mA - 4, acts: 'above' }])[0]?.reachable
+  test.each([
+    [3.79, false],
+    [3.8, true],
+    [20.5, true],
+    [20.51, false],
+  ])('%s mA: %s', (mA, told) => expect(reachable(mA)).toBe(told))
+})

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { combine, type BudgetLine } from './budget.ts'
+import { combine, standardUncertainty, type BudgetLine } from './budget.ts'
 import { Generator } from './generator.ts'
 import { numericalTolerance, runMonteCarlo, type Input } from './monte-carlo.ts'
 import { normalCdf, normalQuantile } from './normal.ts'
@@ -104,6 +104,17 @@ describe('budget', () => {
     expect(combine(lines).uc).toBeCloseTo(5, 12)
   })
 })
+
+test.each<[distribution: BudgetLine['distribution'], u: number]>([
+  ['normal2', 0.6],
+  ['normal1', 1.2],
+  ['rect', 1.2 / 1.7320508075688772],
+  ['tri', 1.2 / 2.449489742783178],
+  ['arcsine', 1.2 / 1.4142135623730951],
+  ['resolution', 1.2 / 3.4641016151377544],
+])('1.2 stated as %s is a standard uncertainty of %s', (distribution, u) =>
+  expect(standardUncertainty({ value: 1.2, distribution })).toBeCloseTo(u, 14),
+)
 
 describe('Monte Carlo', () => {
   test('W14 the same loop by trials, to the printed digits', () => {

@@ -200,6 +200,19 @@ describe('the smallest right action', () => {
       ['LOW_TUR'],
     ],
   ]
+  // The sensor is 0.5 % off; what is left of it on the current is half of what the output takes away at a sixth.
+  test.each([
+    [0.1, ['OUTPUT_MASKS_SENSOR']],
+    [0.166, ['OUTPUT_MASKS_SENSOR']],
+    [0.167, []],
+    [0.3, []],
+  ])('%s %% left of 0.5 %% on the current: hidden where that halves it', (left, mistakes) => {
+    const points = straight(
+      (x) => x + 0.4,
+      (x) => 4 + (16 * x) / 80 + 0.16 * left,
+    )
+    expect(recommend({ ...base, points }).mistakes).toEqual(mistakes)
+  })
   test.each(cases)('%s', (_why, points, more, action, mistakes) => {
     const r = recommend({ ...base, points, ...more })
     expect(r.action).toBe(action)

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { answer } from '../calculation.ts'
 import { calculationNamed } from '../catalogue.ts'
+import { hartVerdict } from './loop-budget.ts'
 import { e12AtMost } from './pull-sizing.ts'
 import { tripSequence, tripSheet, TRIP_FORMS, type TripForm } from '../family/switch/trip.ts'
 
@@ -286,3 +287,14 @@ test('a circuit asked by name keeps its memory from one solution to the next', (
   expect(result.solutions.map((s) => s.values['state(F)'])).toEqual(['blown', 'blown'])
   expect(result.solutions[1]?.findings.map((f) => f.code)).toContain('FUSE_BLOWN')
 })
+
+test.each([
+  [229.9, 'FAIL'],
+  [230, 'MARGINAL'],
+  [249.9, 'MARGINAL'],
+  [250, 'OK'],
+  [600, 'OK'],
+  [600.1, 'CHECK'],
+  [1100, 'CHECK'],
+  [1100.1, 'FAIL'],
+])('a digital signal over %s Ω: %s', (ohm, told) => expect(hartVerdict(ohm)).toBe(told))
