@@ -5,6 +5,13 @@ import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
+/** The same for all files: a project whose kinds of files change is read anew. */
+const TYPED = {
+  projectService: true,
+  tsconfigRootDir: import.meta.dirname,
+  extraFileExtensions: ['.vue'],
+}
+
 export default defineConfig([
   globalIgnores(['**/dist/', 'data/', '**/node_modules/', 'server/migrations/']),
   js.configs.recommended,
@@ -13,10 +20,20 @@ export default defineConfig([
   {
     files: ['{core,contract,server,e2e,bench}/**/*.ts'],
     extends: [ts.configs.strictTypeChecked],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: { parserOptions: TYPED },
     rules: {
       '@typescript-eslint/restrict-template-expressions': 'off',
       '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+    },
+  },
+  {
+    // A promise that nobody waits for loses its failure, on a page as anywhere.
+    files: ['web/src/**/*.{ts,vue}'],
+    languageOptions: { parserOptions: { parser: ts.parser, ...TYPED } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-for-in-array': 'error',
     },
   },
   {
@@ -96,7 +113,6 @@ export default defineConfig([
   },
   // Factors are written with all digits of their definition, more than a double holds.
   { files: ['core/src/quantity/units-table.ts'], rules: { 'no-loss-of-precision': 'off' } },
-  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
   { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-explicit-any': 'error' } },
   { files: ['scripts/**/*.mjs', '*.mjs', '*/build.mjs'], languageOptions: { globals: globals.node } },
   { rules: { 'vue/valid-v-slot': ['error', { allowModifiers: true }] } },

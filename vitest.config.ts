@@ -19,6 +19,15 @@ const pure = (name: string) => ({
 export default defineConfig({
   test: {
     maxWorkers: '100%',
+    // npm run coverage; told also where a test failed.
+    coverage: {
+      provider: 'v8',
+      include: ['{core,contract,server,web}/src/**/*.{ts,vue}'],
+      exclude: ['**/*.test.ts', '**/test/**'],
+      reporter: ['text-summary', 'html'],
+      reportsDirectory: join(import.meta.dirname, 'node_modules/.cache/coverage'),
+      reportOnFailure: true,
+    },
     projects: [
       pure('core'),
       pure('contract'),

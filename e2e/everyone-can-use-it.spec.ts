@@ -21,6 +21,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['quick sums', '/quick-sums', 'Signal path without a loop'],
   ['one sum', '/quick-sums/units.convert', 'Convert between units'],
   ['equipment', '/equipment', 'Resistance decade'],
+  ['about', '/about', 'Daily backup'],
   ['nowhere', '/not/here', 'nothing at this address'],
 ]
 

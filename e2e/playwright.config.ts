@@ -31,8 +31,8 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-    // Pictures of every step cost a quarter of the time; what was done and what the page looked like at its end do not.
-    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: false },
+    // What the page was before each step is kept for a failure. A picture of each would cost a quarter of the time.
+    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: true },
     screenshot: 'only-on-failure',
   },
 })

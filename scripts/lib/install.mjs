@@ -68,7 +68,7 @@ export function ensurePostgres() {
   return findPostgres() ?? giveUp('PostgreSQL was installed but its programs are not where Debian puts them.')
 }
 
-const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium']
+const BROWSERS = ['/usr/bin/chromium', '/usr/bin/chromium-headless-shell']
 /** @returns {string} the browser that tests and pictures are made with: the one without a window where it is there */
 export function ensureChromium() {
   const found = BROWSERS.find((b) => existsSync(b))

@@ -39,6 +39,7 @@ import { runHandlers } from './runs/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
 import { endsWhenIdle, sessions } from './session/session.ts'
 import type { Pool } from './work/pool.ts'
+import { version } from './version.ts'
 
 /** What a plant sets; everything has a value that is safe on one machine. */
 export interface Settings {
@@ -70,6 +71,10 @@ function systemHandlers(parts: Parts): Bound[] {
       const now = await health()
       if (!now.ok) res.status(503)
       return now
+    }),
+    bind(system.about, async () => {
+      const { rows } = await parts.connection.pool.query<{ server_version: string }>('show server_version')
+      return { version, node: process.versions.node, database: rows[0]?.server_version ?? '' }
     }),
     bind(system.description, openApi),
     bind(system.live, ({ req, res, person }) =>

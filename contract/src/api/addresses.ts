@@ -11,6 +11,7 @@ export const session = {
 
 export const system = {
   health: 'GET /api/health',
+  about: 'GET /api/about',
   description: 'GET /api/openapi.json',
   live: 'GET /api/live',
 } as const

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { About } from '../about.ts'
 import { Health } from '../health.ts'
 import { Person } from '../people.ts'
 import { people, system } from './addresses.ts'
@@ -11,6 +12,7 @@ export const systemApi = {
     answer: Health,
     also: 503,
   },
+  [system.about]: { says: 'Which version runs here, and on what', allow: EVERYONE, answer: About },
   [system.description]: {
     says: 'This description',
     allow: 'anyone',

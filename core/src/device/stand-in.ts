@@ -252,10 +252,6 @@ export function standardShows(d: StandIn, t_s: number): number | null {
 /** The task that runs at a time, or null. */
 export const taskAt = (d: StandIn, t_s: number): Task | null =>
   d.task && t_s < d.task.from_s + d.task.takes_s ? d.task : null
-/** Share of a task that is done; null when none was begun. */
-export const taskProgress = (d: StandIn, t_s: number): number | null =>
-  d.task ? Math.min(1, (t_s - d.task.from_s) / d.task.takes_s) : null
-
 /** What the device says about itself besides its reading. */
 export function signalsAt(d: StandIn, t_s: number): readonly Signal[] {
   const { LRV: low, URV: high } = d.transmitter.state

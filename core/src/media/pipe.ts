@@ -65,9 +65,3 @@ export function bore(od_mm: number, wall_mm: number, liner_mm: number): Bore | n
   const area_m2 = (Math.PI * (id_mm / 1000) ** 2) / 4
   return { id_mm, area_m2, volume_L_per_m: area_m2 * 1000 }
 }
-
-/** Relative change of a transit-time flow by errors of the entered OD and wall. */
-export const flowErrorOfPipe = (id_mm: number, dOd_mm: number, dWall_mm: number) => ({
-  linear: (2 * dOd_mm - 4 * dWall_mm) / id_mm,
-  exact: ((id_mm + dOd_mm - 2 * dWall_mm) / id_mm) ** 2 - 1,
-})

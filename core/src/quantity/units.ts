@@ -193,18 +193,6 @@ export function differenceIn(value: number, from: string, to: string): number | 
 
 const say = (d: Dimension) => d.replace(/_/g, ' ').replace('abs', '(absolute)').replace('gauge', '(gauge)')
 
-/** Symbols that a value in this unit can be converted to. */
-export function unitsLike(symbol: string): readonly Unit[] {
-  const u = bySymbol.get(symbol)
-  if (!u) return []
-  const gaugeOrAbsolute = u.dimension === 'pressure_gauge' || u.dimension === 'pressure_abs'
-  return UNITS.filter(
-    (x) =>
-      x.dimension === u.dimension ||
-      (gaugeOrAbsolute && (x.dimension === 'pressure_gauge' || x.dimension === 'pressure_abs')),
-  )
-}
-
 const PRINTED: Readonly<Record<string, string>> = {
   degC: '°C',
   degF: '°F',

@@ -9,7 +9,8 @@ import { eventTimeProblem } from './event-time.ts'
 import { CHAIN_START, eventHash, proveChain, type ChainedEvent } from './hash-chain.ts'
 import { differences, mergeDocuments } from './revision-difference.ts'
 import { readings } from './readings.ts'
-import { applyRunEvent, foldRun, type Folded, type Happened, type Run } from './run.ts'
+import { applyRunEvent, type Folded, type Happened, type Run } from './run.ts'
+import { foldRun } from './test/fold-run.ts'
 import type { RunEventBody } from './kinds/verification.ts'
 
 const digest = (text: string) => createHash('sha256').update(text).digest('hex')

@@ -56,14 +56,3 @@ export function applyRunEvent(run: Run | null, { body, by, at }: Happened): Fold
   const next = (RUN_CHANGES[body.type] as Changes)(run, { payload: body.payload, by, at })
   return isRefused(next) ? next : { kind: 'run', run: { ...run, ...next } }
 }
-
-/** A run from all its events. @throws Error when stored events contradict the rules: they were checked when stored. */
-export function foldRun(events: readonly Happened[]): Run | null {
-  let run: Run | null = null
-  for (const e of events) {
-    const next = applyRunEvent(run, e)
-    if (next.kind === 'refused') throw new Error(`stored event ${e.body.type}: ${next.says}`)
-    run = next.run
-  }
-  return run
-}

@@ -2,7 +2,7 @@ import { currentOf, measures } from '../signal/current-range.ts'
 import type { Finding } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
-import { currentPerCount_mA, unitsPerCount } from '../signal/card-codes.ts'
+import { unitsPerCount } from '../signal/card-codes.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 
 /** What a range does to resolution and accuracy. */
@@ -119,10 +119,4 @@ export function judgeReRange(stages: readonly Stage[], after: Range, trips: read
     says: `A re-range moves what 4 and 20 mA mean and leaves the sensor trim alone: a zero that is off stays off by the same ${unit}. Every receiver has to follow.`,
   })
   return out
-}
-
-/** Resolution of the current itself, for the table. */
-export const cardResolution_mA = (stages: readonly Stage[]): number | null => {
-  const input = stageOf(stages, 'input')
-  return input ? currentPerCount_mA(input) : null
 }

@@ -1,12 +1,4 @@
 import { bisect } from '../numeric/bisect.ts'
-/** First-order lag: value after a time, from start towards end. */
-export const damped = (start: number, end: number, tau_s: number, t_s: number): number =>
-  tau_s <= 0 ? end : end - (end - start) * Math.exp(-t_s / tau_s)
-
-/** One sample of a first-order filter. */
-export const filterStep = (before: number, input: number, tau_s: number, dt_s: number): number =>
-  tau_s <= 0 ? input : before + (input - before) * (1 - Math.exp(-dt_s / tau_s))
-
 /**
  * Time until a step has gone to a share of its way.
  * @param filters - equal filters in a row: one in the transmitter, perhaps one in the controller.

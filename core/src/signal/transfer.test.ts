@@ -1,6 +1,6 @@
 import { expect, describe, test } from 'vitest'
 import { currentOfFraction } from './current-range.ts'
-import { settlingTime_s, filterStep, damped } from './damping.ts'
+import { settlingTime_s } from './damping.ts'
 import {
   applyTransfer,
   invertKnown,
@@ -40,11 +40,6 @@ describe('damping', () => {
     expect(settlingTime_s(3, 0.999)).toBeCloseTo(20.7233, 4)
     expect(settlingTime_s(3, 0.999, 2)).toBeCloseTo(27.7002, 4)
     expect(settlingTime_s(1, 0.632120558829)).toBeCloseTo(1, 9)
-  })
-  test('samples follow the curve', () => {
-    let y = 4
-    for (let i = 0; i < 50; i++) y = filterStep(y, 20, 3, 0.1)
-    expect(y).toBeCloseTo(damped(4, 20, 3, 5), 9)
   })
 })
 

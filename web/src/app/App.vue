@@ -132,6 +132,7 @@ useEventListener(document, 'visibilitychange', () => {
               <dd>{{ s.says }}</dd>
             </template>
           </dl>
+          <router-link to="/about" @click="keys = false">About Calm Loop</router-link>
           <v-btn @click="keys = false">Close</v-btn>
         </v-card>
       </v-dialog>

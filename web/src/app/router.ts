@@ -51,6 +51,12 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Drift' },
   },
   {
+    path: '/about',
+    name: 'about',
+    component: () => import('../features/about/AboutPage.vue'),
+    meta: { title: 'About' },
+  },
+  {
     path: '/:rest(.*)*',
     name: 'nowhere',
     component: () => import('./NowherePage.vue'),

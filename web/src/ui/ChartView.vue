@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import type { Chart as ChartSpec, Series } from '@calm/core/chart'
-import { sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
+import type { Chart as ChartSpec } from '@calm/core/chart'
 import {
   BarController,
   BarElement,
@@ -14,12 +12,10 @@ import {
   PointElement,
   ScatterController,
   Tooltip,
-  type ChartData,
-  type ChartOptions,
 } from 'chart.js'
-import { computed } from 'vue'
-import { Scatter } from 'vue-chartjs'
+import { computed, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 import { useTheme } from 'vuetify'
+import { chartData, chartOptions } from './chart-config.ts'
 
 Chart.register(
   BarController,
@@ -34,151 +30,36 @@ Chart.register(
   Tooltip,
 )
 
-/** Any chart of the core: lines computed, points measured or typed, limits dashed. */
+/** Any chart of the core on screen. */
 const { chart, height = 260 } = defineProps<{ chart: ChartSpec; height?: number }>()
 const theme = useTheme()
 const colour = (name: string) => {
   const c = theme.current.value.colors[name]
   return typeof c === 'string' ? c : ''
 }
-const axis = (a: ChartSpec['x']) => (a.unit ? `${a.label}, ${printedUnit(a.unit)}` : a.label)
-/** Lines tell apart by their dashes too, not by colour alone. */
-const DASHES = [[], [8, 4], [2, 3], [10, 3, 2, 3]]
-const THIN = { showLine: true, pointRadius: 0, borderWidth: 1, borderDash: [6, 4] }
-/** Name of a lower edge that the legend does not repeat. */
-const BELOW = ' below'
+const data = computed(() => chartData(chart, colour))
+const options = computed(() => chartOptions(chart, colour))
 
-function datasets(s: Series, n: number): object[] {
-  const base = { label: s.name, data: s.points.map(([x, y]) => ({ x, y })) }
-  switch (s.kind) {
-    case 'points':
-      return [
-        {
-          ...base,
-          showLine: !s.apart,
-          borderWidth: 1.5,
-          borderDash: s.open ? [3, 3] : [],
-          borderColor: colour('copper'),
-          pointBorderColor: colour('copper'),
-          pointBackgroundColor: colour(s.open ? 'surface' : 'copper'),
-          pointRadius: 5,
-          pointHoverRadius: 7,
-        },
-      ]
-    case 'limit':
-      return [{ ...base, ...THIN, borderColor: colour('quiet') }]
-    case 'band': {
-      const edge = { ...THIN, borderColor: colour('quiet') }
-      const below = s.points.map(([x], i) => ({ x, y: s.below?.[i] ?? 0 }))
-      return [
-        { ...base, ...edge, fill: '+1', backgroundColor: `${colour('primary')}14` },
-        { label: `${s.name}${BELOW}`, data: below, ...edge },
-      ]
-    }
-    case 'floor':
-      return [
-        {
-          ...base,
-          ...THIN,
-          borderWidth: 2,
-          borderDash: [8, 4],
-          borderColor: colour('error'),
-          fill: 'start',
-          backgroundColor: `${colour('error')}14`,
-        },
-      ]
-    case 'bars':
-      return [
-        {
-          ...base,
-          type: 'bar' as const,
-          backgroundColor: colour('primary'),
-          barPercentage: 1,
-          categoryPercentage: 0.96,
-        },
-      ]
-    case 'line':
-      return [
-        {
-          ...base,
-          showLine: true,
-          pointRadius: 0,
-          borderWidth: 2,
-          borderDash: DASHES[n % DASHES.length] ?? [],
-          borderColor: n % 2 === 0 ? colour('primary') : colour('on-surface'),
-        },
-      ]
-  }
-}
-const data = computed((): ChartData<'scatter'> => {
-  let n = 0
-  // Bars are drawn by the same chart; its types do not know that they can stand among points.
-  return {
-    datasets: chart.series.flatMap((s) => datasets(s, s.kind === 'line' ? n++ : 0)),
-  } as ChartData<'scatter'>
+const canvas = useTemplateRef('canvas')
+const drawn = shallowRef<Chart<'scatter'> | null>(null)
+onMounted(() => {
+  if (canvas.value)
+    drawn.value = new Chart(canvas.value, { type: 'scatter', data: data.value, options: options.value })
 })
-/** Bars fill the axis; anything else has the ends that the chart tells, or the room that is found good. */
-const ends = computed(() => {
-  const bars = chart.series.find((s) => s.kind === 'bars')?.points ?? []
-  const [first, second, last] = [bars[0], bars[1], bars.at(-1)]
-  if (!first || !second || !last) return endsOf(chart.x)
-  const half = (second[0] - first[0]) / 2
-  return { min: first[0] - half, max: last[0] + half }
+watch([data, options], () => {
+  if (!drawn.value) return
+  drawn.value.data = data.value
+  drawn.value.options = options.value
+  drawn.value.update()
 })
-const endsOf = (a: ChartSpec['x']) => ({
-  ...(a.from === undefined ? {} : { min: a.from }),
-  ...(a.to === undefined ? {} : { max: a.to }),
-})
-const TICK_DIGITS = 10
-const ticksOf = (a: ChartSpec['x'], most: number) => ({
-  maxTicksLimit: most,
-  ...(a.step === undefined ? {} : { stepSize: a.step }),
-  includeBounds: a.from === undefined,
-  // As everywhere else: no comma in thousands, so that a year looks like one.
-  callback: (value: number | string) => String(Number(Number(value).toPrecision(TICK_DIGITS))),
-})
-const options = computed((): ChartOptions<'scatter'> => {
-  const text = { color: colour('on-surface'), font: { family: 'Calm Mono', size: 13 } }
-  return {
-    animation: false,
-    maintainAspectRatio: false,
-    scales: {
-      x: {
-        type: 'linear',
-        ...ends.value,
-        title: { display: true, text: axis(chart.x), ...text },
-        ticks: { ...text, ...ticksOf(chart.x, 8) },
-        grid: { color: colour('hairline') },
-      },
-      y: {
-        ...endsOf(chart.y),
-        title: { display: true, text: axis(chart.y), ...text },
-        ticks: { ...text, ...ticksOf(chart.y, 7) },
-        grid: { color: colour('hairline') },
-      },
-    },
-    plugins: {
-      legend: {
-        align: 'end',
-        display: chart.series.length > 1,
-        labels: { ...text, boxHeight: 1, boxWidth: 24, filter: (i) => !i.text.endsWith(BELOW) },
-      },
-      tooltip: {
-        callbacks: {
-          label: (c) =>
-            `${c.dataset.label}: ${sayNumber(c.parsed.y ?? 0, 5)} at ${sayNumber(c.parsed.x ?? 0, 5)}`,
-        },
-      },
-    },
-  }
-})
+onBeforeUnmount(() => drawn.value?.destroy())
 </script>
 
 <template>
   <figure>
     <figcaption>{{ chart.title }}</figcaption>
-    <div :style="{ height: `${height}px` }">
-      <Scatter :data="data" :options="options" :aria-label="chart.says" />
+    <div class="drawing" :style="{ height: `${height}px` }">
+      <canvas ref="canvas" role="img" :aria-label="chart.says" />
     </div>
   </figure>
 </template>
@@ -187,5 +68,8 @@ const options = computed((): ChartOptions<'scatter'> => {
 figcaption {
   font-weight: 600;
   padding-bottom: 4px;
+}
+.drawing {
+  position: relative;
 }
 </style>

@@ -115,14 +115,6 @@ export function transitTimes(beam: Beam, fluid_m_s: number, vPath_m_s: number): 
   const tDown_us = beam.tFixed_us + (L / (fluid_m_s + along)) * 1e6
   return { tUp_us, tDown_us, dt_ns: (tUp_us - tDown_us) * 1000 }
 }
-/** Path velocity back from the times, exactly. */
-export function pathVelocity_m_s(beam: Beam, tUp_us: number, tDown_us: number): number {
-  const up = (tUp_us - beam.tFixed_us) / 1e6
-  const down = (tDown_us - beam.tFixed_us) / 1e6
-  const sine = Math.sin((beam.fluidAngle_deg * Math.PI) / 180)
-  return ((beam.path_mm / 1000 / (2 * sine)) * (up - down)) / (up * down)
-}
-
 /** Sound speed from the mean transit time, m/s; null when no speed fits. */
 export function measuredSoundSpeed_m_s(
   beam: Beam,

@@ -28,10 +28,6 @@ export function rtdTemperature_C(r_ohm: number, r0_ohm = 100): number | null {
   return t
 }
 
-/** Slope at a temperature, Ω/°C. */
-export const rtdSlope_ohm_K = (t_C: number, r0_ohm = 100): number =>
-  r0_ohm * (A + 2 * B * t_C + (t_C < 0 ? C * (4 * t_C ** 3 - 300 * t_C * t_C) : 0))
-
 export const RTD_CLASSES = ['AA', 'A', 'B', 'C'] as const
 export type RtdClass = (typeof RTD_CLASSES)[number]
 const LIMITS: Readonly<Record<RtdClass, readonly [number, number]>> = {

@@ -94,8 +94,6 @@ export function nozzleVerdict(
 /** Oxygen left in a well-mixed room, %: without ventilation after a time, and steady with fresh air. */
 export const oxygenAfter_pct = (room_m3: number, release_m3_h: number, minutes: number): number =>
   20.9 * Math.exp((-release_m3_h * minutes) / 60 / room_m3)
-export const oxygenSteady_pct = (release_m3_h: number, fresh_m3_h: number): number =>
-  (20.9 * fresh_m3_h) / (fresh_m3_h + release_m3_h)
 /** Leave below this. */
 export const OXYGEN_LEAVE_PCT = 19.5
 export const minutesToLeave = (room_m3: number, release_m3_h: number): number =>

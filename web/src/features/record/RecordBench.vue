@@ -1,11 +1,6 @@
 <script setup lang="ts">
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
-import type { RunInfo } from '@calm/contract/events'
-import { sayEvent } from '@calm/core/record/kinds/index'
-import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
-import { procedureOf } from '@calm/core/procedure/catalogue'
-import { differences, type FieldChange } from '@calm/core/record/revision-difference'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
 import { computed, ref } from 'vue'
@@ -21,21 +16,7 @@ import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 import DriftPanel from './DriftPanel.vue'
-
-interface Entry {
-  readonly at: string
-  readonly by: string
-  readonly title: string
-  readonly revision?: {
-    readonly number: number
-    readonly reason: string
-    readonly changes: readonly FieldChange[]
-  }
-  readonly run?: RunInfo & { readonly last: string }
-  readonly says?: readonly string[]
-  /** What must be seen of it: it came with a package, or out of the order of times. */
-  readonly marks?: readonly string[]
-}
+import { STATE_WORDS, timeline } from './timeline.ts'
 
 const loop = useLoop()
 const here = computed(() => (loop.detail ? { loop: loop.detail.id } : null))
@@ -73,58 +54,7 @@ async function pack(): Promise<void> {
   })
 }
 
-const STATE_WORDS: Readonly<Record<string, string>> = {
-  asFound: 'as found being read',
-  adjust: 'as found closed',
-  asLeft: 'as left being read',
-  ready: 'waits for the signature',
-  signed: 'signed, waits for the reviewer',
-  countersigned: 'signed and countersigned',
-  running: 'under way',
-  aborting: 'being stopped',
-  done: 'done',
-  aborted: 'stopped before its end',
-  outOfService: 'left out of service',
-}
-const entries = computed((): Entry[] => {
-  const ofRevisions = revisions.value.map((r): Entry => {
-    const before = revisions.value.find((x) => x.number === r.number - 1)
-    return {
-      at: r.at,
-      by: r.by,
-      title: `Revision ${r.number}`,
-      revision: {
-        number: r.number,
-        reason: r.reason,
-        changes: before ? differences(before.document, r.document) : [],
-      },
-    }
-  })
-  const ofRuns = runs.value.map((run): Entry => {
-    const mine = events.value.filter((e) => e.runId === run.id)
-    const last = mine.at(-1)
-    const late = mine.filter((e) => e.outOfOrder).length
-    return {
-      at: run.startedAt,
-      by: run.startedBy,
-      title:
-        run.kind === 'verification'
-          ? 'Verification'
-          : (procedureOf(run.procedure ?? '')?.title ?? 'Procedure'),
-      run: { ...run, last: last?.at ?? run.startedAt },
-      marks: [
-        ...(run.foreign ? ['Foreign: it came with a package.'] : []),
-        ...(late > 0 ? [`${late} recorded out of the order of their times.`] : []),
-      ],
-    }
-  })
-  // What belongs to no run is told by its kind; a revision is told above, with what it changed.
-  const ofLoop = events.value.flatMap((e): Entry[] => {
-    const told = e.runId === null && e.type !== revisionSaved.type ? sayEvent(e.type, e.payload) : null
-    return told ? [{ at: e.at, by: e.byName, title: told.title, says: told.says.split('\n') }] : []
-  })
-  return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => (a.at < b.at ? 1 : -1))
-})
+const entries = computed(() => timeline(revisions.value, runs.value, events.value))
 </script>
 
 <template>

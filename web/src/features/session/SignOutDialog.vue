@@ -45,6 +45,7 @@ async function leave(everywhere: boolean): Promise<void> {
       <v-btn color="primary" variant="flat" height="48" @click="leave(false)">Sign out here</v-btn>
       <v-btn height="48" @click="leave(true)">Sign out on every machine</v-btn>
       <v-btn variant="text" height="48" @click="emit('close')">Stay</v-btn>
+      <router-link to="/about" class="quiet small" @click="emit('close')">About Calm Loop</router-link>
     </v-card>
   </v-dialog>
 </template>

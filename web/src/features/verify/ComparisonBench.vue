@@ -1,144 +1,53 @@
 <script setup lang="ts">
-import { comparisons } from '@calm/contract/api/addresses'
-import type { NewComparison } from '@calm/contract/comparisons'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import {
-  comparisonChart,
-  compareWithReference,
-  REFERENCES,
-  type PastComparison,
-  type ReferenceKind,
-} from '@calm/core/verify/reference-comparison'
-import { totalOf } from '@calm/core/verify/k-factor'
+import { REFERENCES, type ReferenceKind } from '@calm/core/verify/reference-comparison'
 import { mdiClose } from '@mdi/js'
-import { computed, ref } from 'vue'
-import { plantTime } from '../../api/clock.ts'
-import { call, sayProblem } from '../../api/call.ts'
-import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
-import { useLoop } from '../../loop/loop-store.ts'
 import { sayDay } from '../../ui/dates.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
+import { useComparison } from './use-comparison.ts'
 
 /** A flow or level against a reference, run by run; the first comparison in the record is the baseline. */
-const { unit, allowedPct } = defineProps<{ unit: string; allowedPct: number }>()
-const loop = useLoop()
+const props = defineProps<{ unit: string; allowedPct: number }>()
 const session = useSession()
-const kind = ref<ReferenceKind>('portable')
 const kinds = (Object.keys(REFERENCES) as ReferenceKind[]).map((value) => ({
   value,
   title: REFERENCES[value],
 }))
-const Uref_pct = ref<number | null>(1)
-const Umeter_pct = ref<number | null>(0.3)
-const tolerance_pct = ref<number | null>(null)
-const note = ref('')
-interface Row {
-  readonly reference: number | null
-  readonly indicated: number | null
-  readonly path: 1 | 2 | null
-}
-const EMPTY: Row = { reference: null, indicated: null, path: null }
-const rows = ref<readonly Row[]>([EMPTY, EMPTY, EMPTY])
-const change = (i: number, more: Partial<Row>) =>
-  (rows.value = rows.value.map((r, k) => (k === i ? { ...r, ...more } : r)))
 const PATHS = [
   { value: null, title: 'whole' },
   { value: 1, title: 'path 1' },
   { value: 2, title: 'path 2' },
 ]
 
-const live = useLive(comparisons.list, () => (loop.detail ? { loop: loop.detail.id } : null))
-const kept = computed(() => live.data.value ?? [])
-const notStored = ref<string | null>(null)
-const trouble = computed(() => notStored.value ?? live.says.value)
-const past = computed((): PastComparison[] =>
-  kept.value
-    .filter((c) => c.unit === unit)
-    .map((c) => ({
-      at: c.at,
-      U_pct: c.U_pct,
-      points: c.runs.map((r, i) => ({ at: r.reference, error_pct: c.errors_pct[i] ?? 0 })),
-    })),
-)
-const task = computed(() => ({
-  kind: kind.value,
-  unit,
-  Uref_pct: Uref_pct.value ?? 0,
-  Umeter_pct: Umeter_pct.value ?? 0,
-  tolerance_pct: tolerance_pct.value ?? allowedPct,
-  runs: rows.value.flatMap((r) =>
-    r.reference === null || r.indicated === null
-      ? []
-      : [{ reference: r.reference, indicated: r.indicated, path: r.path }],
-  ),
-}))
-const result = computed(() => compareWithReference(task.value, past.value, plantTime()))
-const chart = computed(() => comparisonChart(task.value, result.value, past.value))
-const zero = computed(() => task.value.runs.some((r) => r.reference === 0))
-
-/** A total from its counter: pulses from and to, and pulses for one unit. */
-const counter = ref<{ start: number | null; end: number | null; K: number | null; reference: number | null }>(
-  {
-    start: null,
-    end: null,
-    K: null,
-    reference: null,
-  },
-)
-const MODULUS = 1e9
-const total = computed(() => {
-  const { start, end, K, reference } = counter.value
-  return start === null || end === null || K === null || K <= 0 || reference === null || reference === 0
-    ? null
-    : totalOf({ K, start, end, modulus: MODULUS, reference })
-})
-function takeTotal(): void {
-  const t = total.value
-  if (!t || counter.value.reference === null) return
-  const row: Row = { reference: counter.value.reference, indicated: t.V, path: null }
-  rows.value = [...rows.value.filter((r) => r.reference !== null || r.indicated !== null), row]
-}
-
-let id = crypto.randomUUID()
-const busy = ref(false)
-const stored = ref<string | null>(null)
-async function record(): Promise<void> {
-  if (!loop.detail || busy.value || zero.value) return
-  busy.value = true
-  const body: NewComparison = {
-    ...task.value,
-    id,
-    at: plantTime(),
-    revision: loop.detail.revision,
-    note: note.value.trim(),
-  }
-  try {
-    await call(comparisons.keep, { loop: loop.detail.id }, body)
-    notStored.value = null
-    id = crypto.randomUUID()
-    stored.value = 'stored in the record'
-    rows.value = [EMPTY, EMPTY, EMPTY]
-    note.value = ''
-  } catch (error) {
-    notStored.value = sayProblem(error)
-  } finally {
-    busy.value = false
-  }
-}
-const next = computed(() =>
-  task.value.runs.length === 0
-    ? past.value.length === 0
-      ? 'Type what the reference and the meter read. The first comparison becomes the baseline.'
-      : 'Type what the reference and the meter read, at the flows of the baseline.'
-    : zero.value
-      ? 'A reference of 0 tells nothing: type another run.'
-      : 'Record the comparison.',
-)
+const {
+  kind,
+  Uref_pct,
+  Umeter_pct,
+  tolerance_pct,
+  note,
+  rows,
+  change,
+  another,
+  leaveOut,
+  zero,
+  trouble,
+  kept,
+  task,
+  result,
+  chart,
+  counter,
+  total,
+  takeTotal,
+  busy,
+  stored,
+  record,
+  next,
+} = useComparison(props)
 </script>
 
 <template>
@@ -182,11 +91,11 @@ const next = computed(() =>
             :icon="mdiClose"
             variant="text"
             :aria-label="`Take run ${i + 1} away`"
-            @click="rows = rows.filter((_, k) => k !== i)"
+            @click="leaveOut(i)"
           />
         </div>
         <div class="row">
-          <v-btn variant="text" @click="rows = [...rows, EMPTY]">Another run</v-btn>
+          <v-btn variant="text" @click="another">Another run</v-btn>
         </div>
         <details>
           <summary>A total from its counter</summary>

@@ -7,7 +7,6 @@ import { isForeignAuthor } from '@calm/core/record/authors'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { readings } from '@calm/core/record/readings'
 import type { RowValues } from '@calm/core/record/run'
-import { stageOf } from '@calm/core/signal/stage'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { plausibility } from '@calm/core/verify/plausible'
 import { sayTolerance } from '@calm/core/verify/tolerance'
@@ -18,6 +17,7 @@ import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
+import { columnsOf, nextStep, phaseOpen, phaseShown } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
 import { useVerification, type Agreed } from './use-verification.ts'
@@ -56,30 +56,9 @@ const finished = computed(
 )
 /** The readings on screen: the phase that is being taken, afterwards the one that was asked for. */
 const asked = ref<Phase | null>(null)
-const phase = computed((): Phase => {
-  const run = v.run.value
-  if (!run || run.state === 'asFound') return 'asFound'
-  if (run.state === 'asLeft') return 'asLeft'
-  return asked.value ?? (run.state === 'adjust' ? 'asFound' : run.leftAsFound ? 'asFound' : 'asLeft')
-})
-const openPhase = computed((): Phase | null => {
-  const state = v.run.value?.state
-  if (!session.mayWrite) return null
-  if (state === 'asFound') return 'asFound'
-  return state === 'asLeft' || (state === 'adjust' && asked.value === 'asLeft') ? 'asLeft' : null
-})
-const columns = computed(() => {
-  const run = v.run.value
-  if (!run) return []
-  const all: { id: Column; title: string; unit: string }[] = [
-    { id: 'applied', title: 'Applied', unit: run.started.inputRange.unit },
-    { id: 'pv', title: 'Transmitter', unit: run.started.inputRange.unit },
-    { id: 'loopCurrent_mA', title: 'Loop', unit: 'mA' },
-  ]
-  if (stageOf(v.stages.value, 'controller'))
-    all.push({ id: 'controller', title: 'Controller', unit: run.started.outputRange.unit })
-  return all
-})
+const phase = computed(() => phaseShown(v.run.value, asked.value))
+const openPhase = computed(() => phaseOpen(v.run.value, asked.value, session.mayWrite))
+const columns = computed(() => (v.run.value ? columnsOf(v.run.value, v.stages.value) : []))
 const judgement = computed(() => (phase.value === 'asFound' ? v.asFound.value : v.asLeft.value))
 const doubts = computed(() => {
   const run = v.run.value
@@ -135,38 +114,18 @@ function nothingAdjusted(): void {
   v.happen({ type: 'left.asFound', payload: {} })
 }
 
-const next = computed(() => {
-  const run = v.run.value
-  if (loop.detail?.document.tolerance == null)
-    return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
-  if (!session.mayWrite && run === null) return 'Nothing has been verified yet.'
-  if (showStart.value) return 'Choose plan and equipment, then begin.'
-  if (!run) return ''
-  const left = missing.value.length
-  switch (run.state) {
-    case 'asFound':
-      return left > 0
-        ? `As found: ${left} of ${run.plan.length} points to read. Enter goes to the next reading.`
-        : 'As found is complete. Close it before anything is adjusted.'
-    case 'adjust':
-      return asked.value === 'asLeft'
-        ? 'Read the as-left values, with the same plan.'
-        : 'As found is closed. Say what was adjusted, or that nothing was.'
-    case 'asLeft':
-      return left > 0
-        ? `As left: ${left} of ${run.plan.length} points to read.`
-        : 'As left is complete. Close it, then sign.'
-    case 'ready':
-      return open.value?.[0]?.says ?? 'All is read. Sign the record.'
-    case 'signed':
-      return session.isReviewer
-        ? 'Signed by the technician. Countersign it, or return it with a reason.'
-        : 'Signed. A reviewer countersigns.'
-    case 'countersigned':
-      return 'The record is complete.'
-  }
-  return ''
-})
+const next = computed(() =>
+  nextStep({
+    run: v.run.value,
+    hasTolerance: loop.detail?.document.tolerance != null,
+    mayWrite: session.mayWrite,
+    isReviewer: session.isReviewer,
+    choosing: showStart.value,
+    asked: asked.value,
+    missing: missing.value.length,
+    unsigned: open.value?.[0]?.says ?? null,
+  }),
+)
 </script>
 
 <template>

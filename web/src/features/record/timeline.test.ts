@@ -1,0 +1,104 @@
+import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { Revision } from '@calm/contract/loops'
+import { describe, expect, test } from 'vitest'
+import { timeline } from './timeline.ts'
+
+const ID = '00000000-0000-4000-8000-000000000001'
+const document = (remark: string, tag = 'PT-1') => ({ tag, remark }) as Revision['document']
+const revision = (number: number, at: string, remark: string): Revision => ({
+  number,
+  at,
+  by: 'Heron',
+  reason: `reason ${number}`,
+  document: document(remark),
+})
+const run = (more: Partial<RunInfo>): RunInfo => ({
+  id: ID,
+  loopId: ID,
+  kind: 'verification',
+  procedure: null,
+  state: 'signed',
+  verdict: 'PASS',
+  startedAt: '2026-11-02T08:00:00.000Z',
+  startedBy: 'Wren',
+  foreign: false,
+  revision: 1,
+  ...more,
+})
+const event = (more: Partial<StoredEvent>): StoredEvent => ({
+  id: ID,
+  loopId: ID,
+  runId: null,
+  seq: 1,
+  type: 'revision.saved',
+  at: '2026-11-02T08:00:00.000Z',
+  recordedAt: '2026-11-02T08:00:00.000Z',
+  form: 2,
+  outOfOrder: false,
+  by: ID,
+  byName: 'Wren',
+  foreign: false,
+  payload: {},
+  previous: '',
+  hash: '',
+  ...more,
+})
+
+describe('the record as one list', () => {
+  test('newest first, whatever it is', () => {
+    const all = timeline(
+      [revision(2, '2026-11-03T08:00:00.000Z', 'b'), revision(1, '2026-11-01T08:00:00.000Z', 'a')],
+      [run({})],
+      [],
+    )
+    expect(all.map((e) => e.title)).toEqual(['Revision 2', 'Verification', 'Revision 1'])
+  })
+  test('a revision says what it changed; the first one changed nothing', () => {
+    const [second, first] = timeline(
+      [revision(2, '2026-11-03T08:00:00.000Z', 'b'), revision(1, '2026-11-01T08:00:00.000Z', 'a')],
+      [],
+      [],
+    )
+    expect(second?.revision?.changes.map((c) => [c.path, c.before, c.after])).toEqual([['remark', 'a', 'b']])
+    expect(first?.revision?.changes).toEqual([])
+  })
+  test('a procedure has its own name; one that this version does not know is a procedure', () => {
+    const title = (procedure: string | null) =>
+      timeline([], [run({ kind: 'procedure', procedure })], [])[0]?.title
+    expect(title('zero-trim')).toMatch(/zero/i)
+    expect(title('made-up')).toBe('Procedure')
+  })
+  test('what came with a package, or out of the order of times, is marked', () => {
+    const events = [
+      event({ runId: ID, type: 'run.started', outOfOrder: true }),
+      event({ runId: ID, type: 'signed', outOfOrder: true, at: '2026-11-02T09:00:00.000Z' }),
+      event({ runId: '00000000-0000-4000-8000-000000000002', type: 'signed', outOfOrder: true }),
+    ]
+    const [e] = timeline([], [run({ foreign: true })], events)
+    expect(e?.marks).toEqual([
+      'Foreign: it came with a package.',
+      '2 recorded out of the order of their times.',
+    ])
+    expect(e?.run?.last).toBe('2026-11-02T09:00:00.000Z')
+    expect(timeline([], [run({})], [])[0]?.marks).toEqual([])
+  })
+  test('what belongs to no run is told by its kind; a revision only once', () => {
+    const diagnosis = event({
+      type: 'diagnosis.recorded',
+      payload: {
+        revision: 1,
+        levels: [{ values: { loop: 12 }, dir: 1 }],
+        U: {},
+        says: ['Look at the shunt.', 'It is 5 Ω low.'],
+      },
+    })
+    const all = timeline([revision(1, '2026-11-01T08:00:00.000Z', '')], [], [event({}), diagnosis])
+    expect(all).toHaveLength(2)
+    expect(all[0]?.says).toEqual(['Look at the shunt.', 'It is 5 Ω low.'])
+  })
+  test('what this version cannot read is not passed over', () => {
+    const all = timeline([], [], [event({ type: 'weather.noted' }), event({ type: 'diagnosis.recorded' })])
+    expect(all.map((e) => e.title)).toEqual(['weather.noted', 'diagnosis.recorded'])
+    expect(all[1]?.says).toEqual(['This version does not know what this says.'])
+  })
+})

@@ -1,0 +1,84 @@
+import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { Revision } from '@calm/contract/loops'
+import { procedureOf } from '@calm/core/procedure/catalogue'
+import { sayEvent } from '@calm/core/record/kinds/index'
+import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
+import { differences, type FieldChange } from '@calm/core/record/revision-difference'
+
+export interface Entry {
+  readonly at: string
+  readonly by: string
+  readonly title: string
+  readonly revision?: {
+    readonly number: number
+    readonly reason: string
+    readonly changes: readonly FieldChange[]
+  }
+  readonly run?: RunInfo & { readonly last: string }
+  readonly says?: readonly string[]
+  /** What must be seen of it: it came with a package, or out of the order of times. */
+  readonly marks?: readonly string[]
+}
+
+/** Where a run stands, in words. */
+export const STATE_WORDS: Readonly<Record<string, string>> = {
+  asFound: 'as found being read',
+  adjust: 'as found closed',
+  asLeft: 'as left being read',
+  ready: 'waits for the signature',
+  signed: 'signed, waits for the reviewer',
+  countersigned: 'signed and countersigned',
+  running: 'under way',
+  aborting: 'being stopped',
+  done: 'done',
+  aborted: 'stopped before its end',
+  outOfService: 'left out of service',
+}
+/** A loop's record as one list, newest first: its revisions with what they changed, its runs, and what belongs to neither. */
+export function timeline(
+  revisions: readonly Revision[],
+  runs: readonly RunInfo[],
+  events: readonly StoredEvent[],
+): Entry[] {
+  const ofRevisions = revisions.map((r): Entry => {
+    const before = revisions.find((x) => x.number === r.number - 1)
+    return {
+      at: r.at,
+      by: r.by,
+      title: `Revision ${r.number}`,
+      revision: {
+        number: r.number,
+        reason: r.reason,
+        changes: before ? differences(before.document, r.document) : [],
+      },
+    }
+  })
+  const ofRuns = runs.map((run): Entry => {
+    const mine = events.filter((e) => e.runId === run.id)
+    const last = mine.at(-1)
+    const late = mine.filter((e) => e.outOfOrder).length
+    return {
+      at: run.startedAt,
+      by: run.startedBy,
+      title:
+        run.kind === 'verification'
+          ? 'Verification'
+          : (procedureOf(run.procedure ?? '')?.title ?? 'Procedure'),
+      run: { ...run, last: last?.at ?? run.startedAt },
+      marks: [
+        ...(run.foreign ? ['Foreign: it came with a package.'] : []),
+        ...(late > 0 ? [`${late} recorded out of the order of their times.`] : []),
+      ],
+    }
+  })
+  // What belongs to no run is told by its kind; a revision is told above, with what it changed. What this version
+  // cannot read is told as that: nothing of a record is passed over.
+  const ofLoop = events
+    .filter((e) => e.runId === null && e.type !== revisionSaved.type)
+    .map((e): Entry => {
+      const told = sayEvent(e.type, e.payload)
+      const says = told?.says.split('\n') ?? ['This version does not know what this says.']
+      return { at: e.at, by: e.byName, title: told?.title ?? e.type, says }
+    })
+  return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => (a.at < b.at ? 1 : -1))
+}
