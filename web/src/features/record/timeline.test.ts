@@ -87,7 +87,7 @@ describe('the record as one list', () => {
       type: 'diagnosis.recorded',
       payload: {
         revision: 1,
-        levels: [{ values: { loop: 12 }, dir: 1 }],
+        levels: [{ values: { MA: 12 }, dir: 1 }],
         U: {},
         says: ['Look at the shunt.', 'It is 5 Ω low.'],
       },

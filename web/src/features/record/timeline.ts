@@ -80,5 +80,5 @@ export function timeline(
       const says = told?.says.split('\n') ?? ['This version does not know what this says.']
       return { at: e.at, by: e.byName, title: told?.title ?? e.type, says }
     })
-  return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => (a.at < b.at ? 1 : -1))
+  return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => b.at.localeCompare(a.at))
 }
