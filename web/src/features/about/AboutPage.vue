@@ -70,6 +70,9 @@ const parts = computed(() => {
 </template>
 
 <style scoped>
+table {
+  border-collapse: collapse;
+}
 th {
   text-align: left;
   font-weight: 600;

@@ -63,7 +63,7 @@ const entries = computed(() => timeline(revisions.value, runs.value, events.valu
       <section class="stack" aria-label="Record">
         <h2>Record</h2>
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
-        <LongWorkLine :work="packing" doing="Certificates printed" />
+        <LongWorkLine :work="packing" doing="Printing its certificates" />
         <ol class="timeline">
           <li v-for="e in entries" :key="e.title + e.at">
             <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
