@@ -3,7 +3,7 @@ import { readFileSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import pg from 'pg'
 import { writeLargePlant } from './large-plant.ts'
-import type { Figure } from './report.ts'
+import { median, type Figure } from './report.ts'
 
 const PROGRAMS = join(import.meta.dirname, '../server/dist')
 const YEARS = 10
@@ -49,6 +49,29 @@ async function emptyDatabase(url: string, name: string): Promise<string> {
   return there.toString()
 }
 
+/** What a bench asks of a record, each of another loop, ms: its events, one run's, and the newest of a kind. */
+async function questions(url: string): Promise<number> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query('analyze')
+  const { rows } = await client.query<{ id: string; run: string }>(
+    'select l.id, (select r.id from runs r where r.loop_id = l.id limit 1) as run from loops l order by md5(l.tag) limit 50',
+  )
+  const took: number[] = []
+  for (const { id, run } of rows) {
+    const begun = performance.now()
+    await client.query('select * from events where loop_id = $1 order by seq', [id])
+    await client.query('select * from events where run_id = $1 order by seq', [run])
+    await client.query('select * from events where loop_id = $1 and type = $2 order by seq desc limit 1', [
+      id,
+      'revision.saved',
+    ])
+    took.push(performance.now() - begun)
+  }
+  await client.end()
+  return median(took)
+}
+
 /** A plant restored and backed up again: what both hold in memory beside what they hold for a tenth of it or less. */
 export async function backupFigures(url: string, folder: string): Promise<Figure[]> {
   const demo = join(folder, 'demo.jsonl.gz')
@@ -61,16 +84,25 @@ export async function backupFigures(url: string, folder: string): Promise<Figure
     const restore = await run('restore', file, database)
     const backup = await run('backup', again, database)
     const size_MB = statSync(again).size / 1e6
+    const asked_ms = await questions(database)
     for (const f of [file, again]) rmSync(f)
-    return { events, restore, backup, size_MB }
+    return { events, restore, backup, size_MB, asked_ms }
   }
   const small = await there(SMALL)
   const large = await there(LARGE)
-  return (['backup', 'restore'] as const).map((program) => ({
+  const asked: Figure = {
+    title: `record of a loop, of a run, and its newest of a kind, among ${large.events} events`,
+    measured: `${large.asked_ms.toFixed(2)} ms`,
+    against: `${small.asked_ms.toFixed(2)} ms among ${small.events}`,
+    ratio: large.asked_ms / small.asked_ms,
+    wanted: 'near 1: ten years stay quick',
+  }
+  const memory = (['backup', 'restore'] as const).map((program) => ({
     title: `${program} of ${LARGE} loops and ${YEARS} years (${large.events} events, ${large.size_MB.toFixed(1)} MB): memory`,
     measured: `${large[program].peak_MB.toFixed(0)} MB in ${large[program].s.toFixed(1)} s`,
     against: `${small[program].peak_MB.toFixed(0)} MB for ${SMALL} loops`,
     ratio: large[program].peak_MB / small[program].peak_MB,
     wanted: 'near 1, however large the plant',
   }))
+  return [...memory, asked]
 }

@@ -9,6 +9,8 @@ ensurePackages()
 ensureBuilt()
 const dataDir = resolve(process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'))
 const database = await openDatabase(process.env['DATABASE_URL'] ? '' : ensurePostgres(), dataDir)
+// Ctrl-C is for the program, which leaves nothing half done; then the database stops as after any other end.
+process.on('SIGINT', () => undefined)
 const [program = '', ...more] = process.argv.slice(2)
 const done = spawnSync(process.execPath, [join(ROOT, 'server/dist', `${program}.js`), ...more], {
   // Where it was called: the file that is named is there.

@@ -20,7 +20,7 @@ try {
   if (given === '--daily') mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file =
     given === '--daily'
-      ? await backUpDaily(client, { folder, passphrase }, now)
+      ? await backUpDaily(client, { folder, passphrase }, now, signal)
       : await backUpTo(client, given, passphrase, now, { tell: tellAtTerminal(), signal })
   console.log(
     `${file}: ${megabytes(file)} MB, ${passphrase === null ? 'not sealed' : 'sealed'}. Keep a copy where this machine’s disk is not.`,

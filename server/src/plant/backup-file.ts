@@ -7,7 +7,7 @@ import { createGunzip, createGzip } from 'node:zlib'
 import type pg from 'pg'
 import type { Tell } from './backup-lines.ts'
 import { dumpPlant } from './dump.ts'
-import { opened, sealed } from './seal.ts'
+import { beginningOf, opened, sealed } from './seal.ts'
 
 export interface BackupOptions {
   readonly folder: string
@@ -54,8 +54,12 @@ export async function backUpTo(
   return file
 }
 
+const OLDER = /^(PK|CALM-BACKUP-1)/
+
 /** The lines of a backup as they come, opened where it is sealed. @throws Error with a sentence */
 export async function* readBackup(file: string, passphrase: string | null): AsyncGenerator<string> {
+  if (OLDER.test(await beginningOf(file)))
+    throw new Error('This backup was made by version 0.1.0. Restore it with that version, then update.')
   const bytes = createGunzip()
   const coming = pipeline(opened(file, passphrase), bytes)
   // Told where the lines are read.
@@ -88,9 +92,10 @@ export async function backUpDaily(
   client: pg.ClientBase,
   { folder, passphrase }: BackupOptions,
   now: Date,
+  signal?: AbortSignal,
 ): Promise<string> {
   const file = join(folder, `daily-${now.toISOString().slice(0, 10)}.${endingOf(passphrase)}`)
-  await backUpTo(client, file, passphrase, now)
+  await backUpTo(client, file, passphrase, now, signal ? { signal } : {})
   const all = dailyBackups(dirname(file))
   for (const old of all.slice(0, Math.max(0, all.length - KEPT_DAILY))) rmSync(old.file, { force: true })
   return file

@@ -77,27 +77,30 @@ describe('a plant backed up', () => {
     await expect(restored(client, lines)).rejects.toThrow(/not empty/)
     expect(await dumped(client)).toEqual(lines)
   })
-  test('tells how far it is, and given up leaves nothing', async () => {
-    const other = await empty()
-    const given = new AbortController()
-    const told: string[] = []
-    const restoring = restorePlant(
-      other,
-      (async function* () {
-        yield* lines
-      })(),
-      ({ does, done, of }) => {
-        told.push(`${does} ${done} of ${of}`)
-        if (does === 'loop_revisions') given.abort(new Error('given up'))
-      },
-      given.signal,
-    )
-    await expect(restoring).rejects.toThrow('given up')
-    const { loops = 0 } = first(lines).rows
-    expect(told).toContain(`loops ${loops} of ${loops}`)
-    expect((await other.query('select 1 from loops')).rowCount).toBe(0)
-    await other.end()
-  })
+  test.each(['loop_revisions', 'records proved'])(
+    'tells how far it is, and given up at %s leaves nothing',
+    async (when) => {
+      const other = await empty()
+      const given = new AbortController()
+      const told: string[] = []
+      const restoring = restorePlant(
+        other,
+        (async function* () {
+          yield* lines
+        })(),
+        ({ does, done, of }) => {
+          told.push(`${does} ${done} of ${of}`)
+          if (does === when) given.abort(new Error('given up'))
+        },
+        given.signal,
+      )
+      await expect(restoring).rejects.toThrow('given up')
+      const { loops = 0 } = first(lines).rows
+      expect(told).toContain(`loops ${loops} of ${loops}`)
+      expect((await other.query('select 1 from loops')).rowCount).toBe(0)
+      await other.end()
+    },
+  )
   test('holds no secret that signs cookies, and no session', async () => {
     const { rows } = await client.query<{ value: string }>(
       `select value #>> '{}' as value from settings where key = 'session secret'`,
@@ -246,6 +249,11 @@ describe('a backup as a file', () => {
     const file = join(folder, 'wrong.jsonl.gz')
     writeFileSync(file, make(whole))
     await expect(read(file)).rejects.toThrow(/no backup of a plant, or it was cut off/)
+  })
+  test.each(['PK\x03\x04', 'CALM-BACKUP-1\n'])('of an older form (%j) is told as that', async (begins) => {
+    const file = join(folder, 'older')
+    writeFileSync(file, `${begins} and more`)
+    await expect(read(file, 'sea salt and brine')).rejects.toThrow(/made by version 0\.1\.0/)
   })
   test('that is not there is told as that', async () => {
     await expect(read(join(folder, 'nowhere.calm'))).rejects.toThrow(/ENOENT/)

@@ -44,12 +44,13 @@ async function* batches(lines: AsyncIterator<string>, rows: number): AsyncGenera
 }
 
 /** Every record of the plant that stands in this transaction, proved, and its runs told anew from it. @throws Error naming the first that is not whole */
-async function proveAll(client: pg.ClientBase, tell: Tell): Promise<void> {
+async function proveAll(client: pg.ClientBase, tell: Tell, signal: AbortSignal | undefined): Promise<void> {
   const db = drizzle(client as pg.Client, CASING)
   const { rows } = await client.query<{ id: string; tag: string }>(
     'select id, tag from loops order by position',
   )
   for (const [i, loop] of rows.entries()) {
+    signal?.throwIfAborted()
     const proof = await proveLoop(db, loop.id)
     if (proof.kind === 'broken') throw new Error(`The record of ${loop.tag} is not whole: ${proof.says}`)
     const begun = await client.query<{ id: string }>('select id from runs where loop_id = $1', [loop.id])
@@ -112,8 +113,7 @@ export async function restorePlant(
     const last = await lines.next()
     const told = last.done ? null : parsed(last.value, LastLine)
     if (told?.sha256 !== hash.copy().digest('hex') || !(await lines.next()).done) throw new Error(CUT)
-    await proveAll(client, tell)
-    signal?.throwIfAborted()
+    await proveAll(client, tell, signal)
     await client.query(
       `select setval(pg_get_serial_sequence('loops', 'position'), greatest(1, (select coalesce(max(position), 1) from loops)))`,
     )

@@ -25,6 +25,17 @@ export async function* sealed(source: AsyncIterable<Buffer>, passphrase: string)
   yield Buffer.concat([cipher.final(), cipher.getAuthTag()])
 }
 
+/** The first letters of a file, by which its form is known. */
+export async function beginningOf(file: string): Promise<string> {
+  const handle = await open(file)
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(MAGIC.length), 0, MAGIC.length, 0)
+    return buffer.toString('latin1', 0, bytesRead)
+  } finally {
+    await handle.close()
+  }
+}
+
 /** Where a sealed file's parts are; null where the file is not sealed. */
 async function partsOf(file: string) {
   const handle = await open(file)
