@@ -114,7 +114,7 @@ export default defineConfig([
   // Factors are written with all digits of their definition, more than a double holds.
   { files: ['core/src/quantity/units-table.ts'], rules: { 'no-loss-of-precision': 'off' } },
   { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-explicit-any': 'error' } },
-  { files: ['scripts/**/*.mjs', '*.mjs', '*/build.mjs'], languageOptions: { globals: globals.node } },
+  { files: ['scripts/**/*.mjs', '*.mjs', '*/*.mjs'], languageOptions: { globals: globals.node } },
   { rules: { 'vue/valid-v-slot': ['error', { allowModifiers: true }] } },
   prettier,
 ])

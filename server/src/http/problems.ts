@@ -107,6 +107,8 @@ function sendProblem(req: Request, res: Parameters<RequestHandler>[1], told: Tol
 export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, next) => {
   const told = tell(error)
   const status = PROBLEM_STATUS[told.code]
+  // What was given up because whoever asked has gone is no failure, and nobody hears of it.
+  if (told.code === 'busy' && res.closed) return
   if (status >= 500) req.log.error({ err: error }, told.says)
   if (res.headersSent) {
     next(error)

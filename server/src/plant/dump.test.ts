@@ -2,6 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createHash } from 'node:crypto'
+import { Readable } from 'node:stream'
 import { gzipSync } from 'node:zlib'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -22,13 +23,7 @@ async function dumped(from: pg.ClientBase): Promise<string[]> {
   for await (const piece of dumpPlant(from, AT)) text += piece
   return text.trimEnd().split('\n')
 }
-const restored = (to: pg.ClientBase, from: readonly string[]) =>
-  restorePlant(
-    to,
-    (async function* () {
-      yield* from
-    })(),
-  )
+const restored = (to: pg.Client, from: readonly string[]) => restorePlant(to, Readable.from(from))
 const first = (all: readonly string[]) => JSON.parse(all[0] ?? '') as FirstLine
 /** Where a table's lines are. */
 function placeOf(table: string): { readonly from: number; readonly to: number } {
@@ -85,9 +80,7 @@ describe('a plant backed up', () => {
       const told: string[] = []
       const restoring = restorePlant(
         other,
-        (async function* () {
-          yield* lines
-        })(),
+        Readable.from(lines),
         ({ does, done, of }) => {
           told.push(`${does} ${done} of ${of}`)
           if (does === when) given.abort(new Error('given up'))

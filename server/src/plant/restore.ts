@@ -44,8 +44,8 @@ async function* batches(lines: AsyncIterator<string>, rows: number): AsyncGenera
 }
 
 /** Every record of the plant that stands in this transaction, proved, and its runs told anew from it. @throws Error naming the first that is not whole */
-async function proveAll(client: pg.ClientBase, tell: Tell, signal: AbortSignal | undefined): Promise<void> {
-  const db = drizzle(client as pg.Client, CASING)
+async function proveAll(client: pg.Client, tell: Tell, signal: AbortSignal | undefined): Promise<void> {
+  const db = drizzle(client, CASING)
   const { rows } = await client.query<{ id: string; tag: string }>(
     'select id, tag from loops order by position',
   )
@@ -72,7 +72,7 @@ async function proveAll(client: pg.ClientBase, tell: Tell, signal: AbortSignal |
  * @returns rows by table. @throws Error with a sentence when the file is wrong or the database is not empty
  */
 export async function restorePlant(
-  client: pg.ClientBase,
+  client: pg.Client,
   source: AsyncIterable<string>,
   tell: Tell = () => undefined,
   signal?: AbortSignal,
@@ -125,12 +125,7 @@ export async function restorePlant(
   return first.rows
 }
 
-async function put(
-  client: pg.ClientBase,
-  table: string,
-  names: string,
-  batch: readonly string[],
-): Promise<void> {
+async function put(client: pg.Client, table: string, names: string, batch: readonly string[]): Promise<void> {
   try {
     await client.query(
       `insert into ${table} (${names}) overriding system value
@@ -143,6 +138,7 @@ async function put(
       code === NO_PLACE
         ? `The backup holds a record of no loop, in ${table}. ${detail ?? ''}`
         : `A row of ${table} does not fit. ${CUT} (${message})`,
+      { cause: error },
     )
   }
 }

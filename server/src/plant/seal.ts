@@ -1,6 +1,8 @@
 import { createCipheriv, createDecipheriv, randomBytes, scryptSync } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { open } from 'node:fs/promises'
+import { Readable } from 'node:stream'
+import { finished } from 'node:stream/promises'
 
 /** First bytes of a sealed backup; what follows is salt, nonce, the file under AES-256-GCM, and its tag. */
 const MAGIC = Buffer.from('CALM-BACKUP-2\n', 'ascii')
@@ -77,7 +79,10 @@ export async function* opened(file: string, passphrase: string | null): AsyncGen
     yield decipher.final()
   }
   try {
-    for await (const chunk of decrypted()) void chunk
+    // Looked through to its tag; only then it is worth reading.
+    const through = Readable.from(decrypted())
+    through.resume()
+    await finished(through)
   } catch {
     throw new Error('This backup cannot be opened: the passphrase is another one, or the file was changed.')
   }
