@@ -159,6 +159,24 @@ describe('what a good row becomes', () => {
     }
     expect(writeRow(changed)[5]).toBe('90,5')
   })
+  test('a number keeps how it was typed only while it still is that number, and a unit too', () => {
+    const d = doc({})
+    const written = (asTyped: Readonly<Record<string, string>>) => {
+      const cells = writeRow({ ...d, asTyped })
+      return [cells[5], cells[6]]
+    }
+    const [high, unit] = ['path.transmitter.range.high', 'path.transmitter.range.unit']
+    expect(written({})).toEqual(['85', 'bar g'])
+    expect(written({ [high]: '85.000', [unit]: 'bar(g)' })).toEqual(['85.000', 'bar(g)'])
+    expect(written({ [high]: 'about 85', [unit]: 'psi g' })).toEqual(['85', 'bar g'])
+    expect(written({ [high]: '84.999', [unit]: 'no unit' })).toEqual(['85', 'bar g'])
+  })
+  test('what is not there is an empty cell', () => {
+    const d = doc({})
+    const cells = writeRow({ ...d, path: [], tolerance: null, interval_months: null, lastCalibrated: null })
+    expect(cells.filter((_, i) => [4, 5, 6, 7].includes(i))).toEqual(['', '', '', ''])
+    expect(cells.slice(9, 15)).toEqual(['', '', '', '', '', ''])
+  })
 })
 
 describe('a list imported again', () => {

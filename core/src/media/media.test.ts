@@ -5,6 +5,7 @@ import { MATERIALS } from './materials-table.ts'
 import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
 import { PIPE_SIZES } from './pipe-sizes-table.ts'
 import { seawater, seawaterDensity_kg_m3, seawaterSoundSpeed_m_s } from './seawater.ts'
+import { ammonia } from './typical-liquids.ts'
 import { region1, saturationPressure_MPa, water, waterViscosity_Pa_s } from './water.ts'
 
 /** As many digits as are printed, but never looser than 1e-5. */
@@ -207,4 +208,22 @@ describe('gas', () => {
     near(a?.Z ?? 0, new Gas({ methane: 0.9, nitrogen: 0.1 }).state(300, 500)?.Z ?? 1, 1e-13)
   })
   test('viscosity of nitrogen at 22 °C', () => near(gasViscosity_Pa_s('nitrogen', 295.15), 1.76707e-5, 5e-6))
+})
+
+describe('liquid ammonia', () => {
+  test.each<[t_C: number, rho: number, c: number, mu_mPa_s: number]>([
+    [-30, 677.5, 1715, 0.243],
+    [-25, 671.25, 1682.5, 0.2285],
+    [17, 614.72, 1395.6, 0.1425],
+    [20, 610.4, 1374, 0.138],
+    [40, 579.6, 1224, 0.114],
+  ])('at %s °C', (t_C, rho, c, mu) => {
+    const told = ammonia(t_C)
+    expect(told?.density_kg_m3).toBeCloseTo(rho, 9)
+    expect(told?.soundSpeed_m_s).toBeCloseTo(c, 9)
+    expect(told?.viscosity_Pa_s).toBeCloseTo(mu / 1000, 12)
+  })
+  test.each([-30.01, 40.01])('outside its table, at %s °C, nothing is told', (t_C) => {
+    expect(ammonia(t_C)).toBeNull()
+  })
 })

@@ -1,4 +1,6 @@
 import { describe, expect, test } from 'vitest'
+import type { InputResult } from './input-check.ts'
+import { switchPoints } from './switch-points.ts'
 import { inputVerdict, judgeForced, judgePoints, type PointCheck } from './input-verdict.ts'
 
 const POINTS: PointCheck = {
@@ -37,6 +39,30 @@ describe('an input verified', () => {
     const v = judgePoints({ ...POINTS, ...change })
     expect(v.passes).toBe(false)
     expect(v.says.join(' ')).toMatch(says)
+  })
+  test('a ramp just as fast as allowed is no complaint, turned round neither; faster is', () => {
+    const { fastest } = switchPoints(POINTS)
+    const says = (rate: number) => judgePoints({ ...POINTS, rate }).says.join(' ')
+    for (const rate of [fastest, -fastest]) expect(says(rate)).not.toMatch(/ramp more slowly/)
+    for (const rate of [1.001 * fastest, -1.001 * fastest]) expect(says(rate)).toMatch(/ramp more slowly/)
+  })
+  test('once ramped there is no repeatability, and without a reset no deadband: neither is made up', () => {
+    const once = judgePoints({ ...POINTS, trips: [62.05], resets: [] }).says
+    expect(once).toHaveLength(1)
+    expect(once[0]).toMatch(/^Trips at/)
+  })
+  test('on its setpoint it is not below it', () => {
+    const at = judgePoints({ ...POINTS, latency_s: 0, trips: [62], resets: [60] })
+    expect(at.says[0]).not.toMatch(/below/)
+  })
+  test('what was counted counts, with its words, between what was forced and what was ramped', () => {
+    const forced = judgeForced({ whileSensing: 1, whileNot: 0 }, 'no')
+    const counted = (inLimits: boolean) => ({ inLimits, says: ['counted'] }) as unknown as InputResult
+    const all = inputVerdict(counted(true), forced, judgePoints(POINTS))
+    expect(all.passes).toBe(true)
+    expect(all.says.indexOf('counted')).toBe(1)
+    expect(inputVerdict(counted(false), forced, null).passes).toBe(false)
+    expect(inputVerdict(counted(true), null, null)).toEqual({ passes: true, says: ['counted'] })
   })
   test('nothing looked at passes nothing; one that fails fails all', () => {
     const good = judgePoints(POINTS)
