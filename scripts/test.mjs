@@ -55,8 +55,8 @@ function add(file, count, good) {
 
 // Each of these keeps one core busy: two at a time.
 await Promise.all([
-  check('types', ['check:types']),
-  check('format', ['check:format']).then(() => check('lint', ['check:lint'])),
+  check('lint', ['check:lint']),
+  check('types', ['check:types']).then(() => check('format', ['check:format'])),
 ])
 await check('unused files and packages', ['check:unused'])
 
