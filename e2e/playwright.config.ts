@@ -31,8 +31,7 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-    // What the page was before each step is kept for a failure. A picture of each would cost a quarter of the time.
-    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: true },
+    trace: 'retain-on-failure',
     screenshot: 'only-on-failure',
   },
 })

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { address, expect, test } from './setup/technician.ts'
+import { address, expect, test, press } from './setup/technician.ts'
 
 interface NewLoop {
   readonly Tag: string
@@ -21,7 +21,7 @@ async function newLoop(page: Page, cells: NewLoop): Promise<void> {
 }
 async function addPart(page: Page, title: string): Promise<void> {
   await page.getByLabel('Add a part').fill(title)
-  await page.getByRole('option', { name: title }).first().click()
+  await press(page.getByRole('option', { name: title }).first())
   await page.getByRole('button', { name: 'Add', exact: true }).click()
 }
 /** Joins two terminals by pointer. */
@@ -42,7 +42,7 @@ async function joinInList(page: Page, from: string, to: string): Promise<void> {
     ['To terminal', to],
   ] as const) {
     await page.getByLabel(label).fill(text)
-    await page.getByRole('option', { name: text, exact: true }).click()
+    await press(page.getByRole('option', { name: text, exact: true }))
   }
   await page.getByRole('button', { name: 'Connect', exact: true }).click()
 }
@@ -92,7 +92,7 @@ test('a 2-wire loop by hand, with the meter in series, and the meter’s worst m
     ['Black lead on', 'PS-901 −'],
   ] as const) {
     await wren.getByLabel(lead).fill(at)
-    await wren.getByRole('option', { name: at, exact: true }).click()
+    await press(wren.getByRole('option', { name: at, exact: true }))
   }
   await expect(wren.getByText(/The mA fuse has blown/)).toBeVisible()
   await wren.getByRole('button', { name: 'Take the leads off' }).click()
@@ -127,7 +127,7 @@ test('a passive 4-wire output: dead, then by its own jumper, then from an outsid
     await addPart(wren, part)
   await wren.getByRole('button', { name: 'Part TX-902', exact: false }).first().click()
   await wren.locator('.v-select').filter({ hasText: 'Own supply' }).click()
-  await wren.getByRole('option', { name: 'mains' }).click()
+  await press(wren.getByRole('option', { name: 'mains' }))
   for (const t of ['L', 'N', 'PE']) await join(wren, `Q-902:${t}`, `TX-902:${t}`)
   await join(wren, 'TX-902:minus', 'AI-902:in')
   await join(wren, 'TX-902:plus', 'AI-902:com')

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { address, expect } from './technician.ts'
+import { address, expect, press } from './technician.ts'
 
 /** From a short list. */
 export const choose = async (page: Page, label: string, option: string): Promise<void> => {
@@ -8,12 +8,12 @@ export const choose = async (page: Page, label: string, option: string): Promise
     .filter({ has: page.getByLabel(label, { exact: true }) })
     .first()
     .click()
-  await page.getByRole('option', { name: option, exact: true }).click()
+  await press(page.getByRole('option', { name: option, exact: true }))
 }
 /** From a long list, by typing. */
 export const find = async (page: Page, label: string, option: string): Promise<void> => {
   await page.getByLabel(label, { exact: true }).fill(option)
-  await page.getByRole('option', { name: option, exact: true }).click()
+  await press(page.getByRole('option', { name: option, exact: true }))
 }
 export const result = (page: Page, label: string) => page.getByRole('row', { name: new RegExp(`^${label}`) })
 

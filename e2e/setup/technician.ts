@@ -1,4 +1,4 @@
-import { test as base, expect, type Browser, type Page } from '@playwright/test'
+import { test as base, expect, type Browser, type Locator, type Page } from '@playwright/test'
 
 export const address = (path: string): string => `${process.env['CALM_E2E_URL'] ?? ''}${path}`
 
@@ -20,6 +20,18 @@ export async function another(browser: Browser, name: string): Promise<Page> {
   const page = await context.newPage()
   await signIn(page, name)
   return page
+}
+
+/**
+ * Presses an option, and again where the list did not take it: one that is just opening loses a press that is faster
+ * than a hand's.
+ */
+export async function press(option: Locator): Promise<void> {
+  await expect(option).toBeVisible()
+  await expect(async () => {
+    if (await option.isVisible()) await option.click({ timeout: 3_000 })
+    await expect(option).toBeHidden({ timeout: 3_000 })
+  }).toPass()
 }
 
 export const cell = (page: Page, phase: string, point: number, column: string) =>
