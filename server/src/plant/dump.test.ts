@@ -133,6 +133,16 @@ describe('a plant backed up', () => {
     expect(await dumped(other)).toEqual(lines)
     await other.end()
   })
+  test('with a list that says another verdict than its record is told anew from it', async () => {
+    const other = await empty()
+    const forged = remade('loops', (all) =>
+      all.map((l) => l.replace('"verdict": "FAIL"', '"verdict": "PASS"')),
+    )
+    expect(forged.slice(1)).not.toEqual(lines.slice(1))
+    await restored(other, forged)
+    expect(await dumped(other)).toEqual(lines)
+    await other.end()
+  })
   const changed = (i: number, change: (l: string) => string) => lines.map((l, k) => (k === i ? change(l) : l))
   test.each<[string, () => string[], RegExp]>([
     [

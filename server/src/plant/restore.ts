@@ -4,6 +4,7 @@ import { drizzle } from 'drizzle-orm/node-postgres'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { CASING } from '../db/connection.ts'
+import { refreshSummary } from '../loops/store.ts'
 import { projectRun } from '../record/project.ts'
 import { proveLoop } from '../record/prove.ts'
 import { FirstLine, LastLine, type Tell } from './backup-lines.ts'
@@ -61,6 +62,7 @@ async function proveAll(client: pg.Client, tell: Tell, signal: AbortSignal | und
         // What the rules of today would not take in stays as it was kept: nobody's record is lost for it.
         if (error instanceof DrizzleQueryError) throw error
       }
+    await refreshSummary(db, loop.id)
     tell({ does: 'records proved', done: i + 1, of: rows.length })
   }
 }
