@@ -61,6 +61,11 @@ watch(
   },
 )
 
+/** Past the rail and the head, to where the work is. */
+function toTheWork(): void {
+  document.querySelector<HTMLElement>('#work, #content')?.focus()
+}
+
 const leaving = ref(false)
 /** Another person goes on at this device; what was typed and not sent stays for who did it. */
 async function giveUp(): Promise<void> {
@@ -76,6 +81,7 @@ useEventListener(document, 'visibilitychange', () => {
 <template>
   <v-app>
     <template v-if="framed">
+      <a class="skip" href="#work" @click.prevent="toTheWork">Skip to the work</a>
       <nav class="rail no-print" aria-label="Places">
         <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"
           ><NamePlate
@@ -97,13 +103,17 @@ useEventListener(document, 'visibilitychange', () => {
           :title="`Colours are ${chosen}; change to ${nextTheme}`"
           @click="chosen = nextTheme"
         >
-          <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span>Colours<br />{{ chosen }}</span>
+          <v-icon :icon="mdiThemeLightDark" aria-hidden="true" /><span
+            >Colours<br /><span class="wide-only">{{ chosen }}</span></span
+          >
         </button>
         <button type="button" class="place" :title="session.person?.shownName" @click="leaving = true">
-          <v-icon :icon="mdiLogout" aria-hidden="true" /><span>Sign out<br />{{ session.person?.name }}</span>
+          <v-icon :icon="mdiLogout" aria-hidden="true" /><span
+            >Sign out<br /><span class="wide-only">{{ session.person?.name }}</span></span
+          >
         </button>
       </nav>
-      <main class="place-content">
+      <main id="content" class="place-content" tabindex="-1">
         <div
           v-if="outbox.trouble || outbox.refused.length > 0 || outbox.others.length > 0"
           class="banner"
@@ -203,6 +213,31 @@ useEventListener(document, 'visibilitychange', () => {
 .place-content {
   margin-left: var(--rail);
   min-height: 100vh;
+}
+.place-content:focus {
+  outline: none;
+}
+.skip {
+  position: fixed;
+  top: -60px;
+  left: 8px;
+  z-index: 20;
+  padding: 12px 16px;
+  background: var(--surface);
+  border: 2px solid var(--accent);
+  border-radius: var(--corner);
+}
+.skip:focus {
+  top: 8px;
+}
+/* A loop fills the screen: its work scrolls, its frame stays. */
+@media (min-width: 641px) and (min-height: 561px) {
+  .place-content:has(> .loop) {
+    height: 100vh;
+    height: 100dvh;
+    display: flex;
+    flex-direction: column;
+  }
 }
 .banner {
   background: var(--look-surface);

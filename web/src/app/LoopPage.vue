@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
-import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, provide, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
+import { useSession } from '../api/session-store.ts'
 import SignalPath from '../signal-path/SignalPath.vue'
+import { LINE_IS_WORK } from '../loop/line-is-work.ts'
 import { useLoop } from '../loop/loop-store.ts'
 import { daysUntil, sayDay } from '../ui/dates.ts'
 import { useShortcut } from '../ui/shortcuts.ts'
@@ -11,9 +13,12 @@ import StateMark from '../ui/StateMark.vue'
 import { VERDICT_SHORT, verdictState } from '../ui/verdict.ts'
 import { BENCHES } from './benches.ts'
 import NowherePage from './NowherePage.vue'
+import { usePathSize } from './path-size.ts'
 
 const { tag } = defineProps<{ tag: string }>()
+const route = useRoute()
 const router = useRouter()
+const session = useSession()
 const loop = useLoop()
 const trouble = ref<string | null>(null)
 const missing = ref(false)
@@ -33,6 +38,16 @@ watch(() => tag, open, { immediate: true })
 for (const bench of BENCHES)
   useShortcut(bench.key, `Bench ${bench.title}`, () => void router.push({ name: bench.id, params: { tag } }))
 
+const bench = computed(() => BENCHES.find((b) => b.id === route.name) ?? null)
+const { small, fold } = usePathSize(
+  () => session.person?.name ?? null,
+  () => bench.value?.id ?? '',
+)
+
+/** The open line is what is worked on: its values are typed, and what is typed below moves it. */
+const onLine = computed(() => bench.value?.id === 'scale' && !small.value)
+provide(LINE_IS_WORK, onLine)
+
 const detail = computed(() =>
   loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null,
 )
@@ -51,7 +66,7 @@ const due = computed(() => {
   const d = detail.value?.due
   if (!d) return null
   const days = daysUntil(d, new Date())
-  return days < 0 ? `${-days} days overdue` : `due ${sayDay(d)}`
+  return days < 0 ? `${-days} ${days === -1 ? 'day' : 'days'} overdue` : `due ${sayDay(d)}`
 })
 </script>
 
@@ -61,42 +76,49 @@ const due = computed(() => {
     <p role="alert">{{ trouble }} <v-btn variant="text" @click="open">Try again</v-btn></p>
   </div>
   <div v-else-if="detail" class="loop">
-    <header class="head row">
+    <header class="head">
       <h1 class="mono">{{ detail.tag }}</h1>
-      <span class="service">{{ detail.service }}</span>
-      <span class="quiet">{{ detail.area }} · {{ detail.type }}</span>
-      <span class="gap" />
+      <span class="service" :title="`${detail.service} · ${detail.area} · ${detail.type}`"
+        >{{ detail.service }} <span class="quiet small">{{ detail.area }} · {{ detail.type }}</span></span
+      >
+      <span id="saved-state" class="quiet small" role="status" />
       <StateMark
         v-if="detail.summary.verdict"
         :state="verdictState(detail.summary, detail.summary.verdict)"
         :word="VERDICT_SHORT[detail.summary.verdict]"
       />
       <StateMark v-else state="notYet" word="not verified" />
-      <span v-if="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
+      <span v-if="due" class="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
     </header>
-    <SignalPath
-      v-if="soundPath.length > 0"
-      :stages="soundPath"
-      :steps="steps"
-      stays
-      @current="loop.current_mA = $event"
-    />
-    <p v-else class="no-path">
-      This loop switches; it has no measuring range and so no signal path to compute.
-    </p>
-    <nav class="benches row no-print" aria-label="Benches">
-      <router-link
-        v-for="b in BENCHES"
-        :key="b.id"
-        :to="{ name: b.id, params: { tag } }"
-        class="bench"
-        active-class="here"
-      >
-        <StateMark v-if="b.part" :state="detail.summary.parts[b.part]" bare />
-        {{ b.title }}
-      </router-link>
-    </nav>
-    <router-view :key="detail.id" class="on-bench" />
+    <div class="benches no-print">
+      <nav aria-label="Benches">
+        <router-link
+          v-for="b in BENCHES"
+          :key="b.id"
+          :to="{ name: b.id, params: { tag } }"
+          class="bench"
+          active-class="here"
+        >
+          <StateMark v-if="b.part" :state="detail.summary.parts[b.part]" bare />
+          {{ b.title }}
+        </router-link>
+      </nav>
+      <div id="bench-views" />
+    </div>
+    <!-- Where the ranges are the work, the open line is a part of it. -->
+    <div class="on-bench" :data-work-area="onLine ? '' : undefined">
+      <SignalPath
+        v-if="soundPath.length > 0"
+        :stages="soundPath"
+        :steps="steps"
+        :small="small"
+        :carried="bench?.reads ? loop.carried : undefined"
+        folds
+        @fold="fold"
+        @current="loop.current_mA = $event"
+      />
+      <router-view :key="detail.id" />
+    </div>
   </div>
 </template>
 
@@ -104,52 +126,94 @@ const due = computed(() => {
 .loop {
   display: flex;
   flex-direction: column;
-  min-height: 100vh;
+  flex: 1;
+  min-height: 0;
 }
 .on-bench {
-  flex: 1;
   display: flex;
   flex-direction: column;
-}
-.on-bench > :deep(.page) {
-  width: 100%;
+  flex: 1;
+  min-height: 0;
 }
 .head {
-  padding: 14px 24px;
-  min-height: 64px;
+  display: flex;
+  align-items: center;
+  gap: 4px 16px;
+  min-height: 48px;
+  padding: 0 24px;
+}
+h1 {
+  white-space: nowrap;
 }
 .service {
-  font-size: var(--size-l);
-}
-.gap {
   flex: 1;
+  min-width: 0;
+  font-size: var(--size-l);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+#saved-state {
+  white-space: nowrap;
+}
+.due {
+  white-space: nowrap;
 }
 .overdue {
   color: var(--look);
   font-weight: 600;
 }
-.no-path {
-  padding: 16px 24px;
-  border-block: var(--line) solid var(--hair);
-  background: var(--surface);
-}
 .benches {
-  padding: 4px 24px 0;
-  gap: 4px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: stretch;
+  justify-content: space-between;
+  padding: 0 16px;
   border-bottom: var(--line) solid var(--hair);
+}
+nav,
+#bench-views {
+  display: flex;
+  min-width: 0;
+  max-width: 100%;
+  overflow-x: auto;
+  scrollbar-width: thin;
 }
 .bench {
   display: inline-flex;
   align-items: center;
   gap: 8px;
-  min-height: var(--target);
-  padding: 0 16px;
+  min-height: 48px;
+  padding: 0 12px;
   color: var(--ink);
   text-decoration: none;
+  white-space: nowrap;
   border-bottom: 3px solid transparent;
+}
+.bench:focus-visible {
+  outline-offset: -3px;
 }
 .here {
   border-bottom-color: var(--accent);
   font-weight: 600;
+}
+@media (max-width: 640px) {
+  .head {
+    flex-wrap: wrap;
+    padding: 6px 14px;
+  }
+  .service {
+    flex-basis: 60%;
+    white-space: normal;
+  }
+  #saved-state {
+    white-space: normal;
+  }
+  #saved-state:empty {
+    display: none;
+  }
+  .benches {
+    padding: 0 4px;
+  }
 }
 </style>

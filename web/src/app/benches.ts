@@ -7,6 +7,8 @@ export interface Bench {
   readonly title: string
   /** The part of the work whose state it shows; the record has none. */
   readonly part: Part | null
+  /** Readings are taken here: the line shows what was read, and nothing computed beside it. */
+  readonly reads?: true
   /** One key opens it. */
   readonly key: string
   readonly component: () => Promise<{ default: Component }>
@@ -39,6 +41,7 @@ export const BENCHES: readonly Bench[] = [
     id: 'trim',
     title: 'Trim',
     part: 'trim',
+    reads: true,
     key: 't',
     component: () => import('../features/trim/TrimBench.vue'),
   },
@@ -46,6 +49,7 @@ export const BENCHES: readonly Bench[] = [
     id: 'verify',
     title: 'Verify',
     part: 'verify',
+    reads: true,
     key: 'v',
     component: () => import('../features/verify/VerifyBench.vue'),
   },

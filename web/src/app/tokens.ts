@@ -8,6 +8,8 @@ export interface Colours {
   readonly accent: string
   readonly onAccent: string
   readonly copper: string
+  /** From a stand-in: never in copper. */
+  readonly simulated: string
   readonly good: string
   readonly look: string
   readonly lookSurface: string
@@ -24,6 +26,7 @@ export const LIGHT: Colours = {
   accent: '#0E5A5C',
   onAccent: '#FDFCF8',
   copper: '#9A4A1F',
+  simulated: '#3F5A7A',
   good: '#2B6540',
   look: '#7F5200',
   lookSurface: '#FBEFD0',
@@ -40,6 +43,7 @@ export const DARK: Colours = {
   accent: '#6FC3BE',
   onAccent: '#14191A',
   copper: '#E0996B',
+  simulated: '#9DB7D6',
   good: '#83C79A',
   look: '#E6BE6A',
   lookSurface: '#2E2817',
@@ -57,29 +61,12 @@ export const FIELD: Colours = {
   accent: '#00393B',
   onAccent: '#FFFFFF',
   copper: '#6B2A00',
+  simulated: '#1B2F47',
   good: '#003D18',
   look: '#4A2F00',
   lookSurface: '#FFF3D6',
   stop: '#6B0E07',
   stopSurface: '#FFE9E5',
-}
-
-/** Insulation colours by their letters; two where the wire is striped. The same in every theme. */
-export const WIRE_INK: Readonly<Record<string, readonly [string, string?]>> = {
-  BK: ['#26292B'],
-  BN: ['#7B4A21'],
-  RD: ['#B3261E'],
-  OG: ['#D9751A'],
-  YE: ['#E2C11E'],
-  GN: ['#2F8F46'],
-  BU: ['#2A6FB8'],
-  VT: ['#7A4B9A'],
-  GY: ['#8E9496'],
-  WH: ['#FFFFFF'],
-  PK: ['#E79AB0'],
-  TQ: ['#2FA7A0'],
-  GNYE: ['#2F8F46', '#E2C11E'],
-  WHBU: ['#FFFFFF', '#2A6FB8'],
 }
 
 export const THEME_NAMES = ['light', 'dark', 'field'] as const

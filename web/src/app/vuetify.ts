@@ -20,6 +20,7 @@ function theme(c: Colours, dark: boolean): ThemeDefinition {
       quiet: c.quiet,
       hairline: c.hairline,
       copper: c.copper,
+      simulated: c.simulated,
       'look-surface': c.lookSurface,
       'stop-surface': c.stopSurface,
     },

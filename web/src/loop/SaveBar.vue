@@ -1,16 +1,27 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useSession } from '../api/session-store.ts'
-import { sayInstant } from '../ui/dates.ts'
 import NextBar from '../ui/NextBar.vue'
 import ClashDialog from './ClashDialog.vue'
 import { useLoop } from './loop-store.ts'
 
 /** The foot of a bench that changes the loop's document: what is next, why, save; and what to do when two did. */
-const { next } = defineProps<{ next: string }>()
+const { next, tall = false } = defineProps<{
+  next: string
+  /** In a narrow column, with the sentence above and whole. */
+  tall?: boolean
+}>()
 /** Why; goes into the record. */
 const reason = defineModel<string>({ required: true })
 const loop = useLoop()
 const session = useSession()
+
+/** What is stored, and whether what is on screen is more than that. */
+const saved = computed(() => {
+  const revision = loop.detail?.revision
+  if (revision === undefined) return null
+  return loop.saving ? 'saving …' : loop.dirty ? 'changes not saved' : `revision ${revision}, saved`
+})
 
 async function save(): Promise<void> {
   if (await loop.save(reason.value)) reason.value = ''
@@ -18,14 +29,15 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <NextBar
-    v-if="loop.detail"
-    :next="next"
-    :refusal="loop.problem?.message"
-    :stored="`revision ${loop.detail.revision}, ${loop.detail.revisedBy}, ${sayInstant(loop.detail.revisedAt)}`"
-  >
+  <NextBar v-if="loop.detail" :next="next" :tall="tall" :refusal="loop.problem?.message" :stored="saved">
     <template v-if="loop.dirty && session.mayWrite">
-      <v-text-field v-model="reason" class="reason" label="Why (goes into the record)" maxlength="300" />
+      <v-text-field
+        v-model="reason"
+        class="reason"
+        density="compact"
+        label="Why (goes into the record)"
+        maxlength="300"
+      />
       <v-btn variant="text" @click="loop.discard()">Discard</v-btn>
       <v-btn
         color="primary"
@@ -47,7 +59,7 @@ async function save(): Promise<void> {
 
 <style scoped>
 .reason {
-  flex: 1 1 240px;
-  max-width: 340px;
+  flex: 0 1 300px;
+  min-width: 180px;
 }
 </style>

@@ -10,6 +10,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { ApiProblem, call } from '../api/call.ts'
 import { useLive } from '../api/live-cache.ts'
+import type { CarriedReadings } from '../signal-path/carried.ts'
 
 type Document = LoopDetail['document']
 
@@ -42,6 +43,8 @@ export const useLoop = defineStore('loop', () => {
   const current_mA = ref<number | null>(null)
   /** Where a diagnosis in progress sees the error come in; the line shows it instead of the stored steps. */
   const located = shallowRef<readonly LineStep[] | null>(null)
+  /** What the bench in front of somebody has read last; the line carries it there. */
+  const carried = shallowRef<CarriedReadings | null>(null)
 
   /**
    * The schema and the facts know every family and are large: fetched once the page stands, as what is stored
@@ -239,6 +242,7 @@ export const useLoop = defineStore('loop', () => {
     saving,
     current_mA,
     located,
+    carried,
     changes,
     dirty,
     wrong,

@@ -101,3 +101,4 @@ export function useSignalPath(stages: MaybeRefOrGetter<readonly Stage[]>) {
   })
   return { shown, level, origin, typed, trouble, current_mA, setLevel, type }
 }
+export type SignalPathWork = ReturnType<typeof useSignalPath>

@@ -23,10 +23,10 @@ const evidence = computed(() =>
     <div class="body">
       <p>{{ finding.says }}</p>
       <dl v-if="evidence.length > 0" class="mono small">
-        <template v-for="e in evidence" :key="e.label">
+        <div v-for="e in evidence" :key="e.label">
           <dt class="quiet">{{ e.label }}</dt>
           <dd>{{ e.value }}</dd>
-        </template>
+        </div>
       </dl>
       <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
       <v-btn v-if="finding.fix" variant="text" class="fix" @click="emit('fix', finding)">{{
@@ -53,10 +53,16 @@ const evidence = computed(() =>
   background: var(--look-surface);
 }
 dl {
-  display: grid;
-  grid-template-columns: max-content minmax(0, 1fr);
-  gap: 0 12px;
   margin: 4px 0;
+}
+/* A long name gives way: its number goes to the next line, whole. */
+dl div {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+}
+dd {
+  white-space: nowrap;
 }
 .fix {
   color: var(--accent);

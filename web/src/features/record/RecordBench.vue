@@ -7,6 +7,8 @@ import { computed, ref } from 'vue'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useLongWork } from '../../api/long-work.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import LongWorkLine from '../../ui/LongWorkLine.vue'
@@ -58,9 +60,9 @@ const entries = computed(() => timeline(revisions.value, runs.value, events.valu
 </script>
 
 <template>
-  <div>
-    <div class="page two-sides">
-      <section class="stack" aria-label="Record">
+  <BenchFrame>
+    <BenchSplit work="Record" beside="Drift" fold="Drift over the years" work-first>
+      <template #work>
         <h2>Record</h2>
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
         <LongWorkLine :work="packing" doing="Printing its certificates" />
@@ -106,29 +108,31 @@ const entries = computed(() => timeline(revisions.value, runs.value, events.valu
             </div>
           </li>
         </ol>
-      </section>
-      <DriftPanel v-if="loop.detail" :loop-id="loop.detail.id" />
-    </div>
-    <NextBar
-      :next="
-        proof === null
-          ? `${events.length} events are recorded, each tied to the one before it by its hash.`
-          : proof.kind === 'whole'
-            ? `The record is complete and unchanged: ${proof.events} events${proof.foreign > 0 ? `, ${proof.foreign} of them foreign, by package` : ''}, ending in ${proof.head.slice(0, 12)}…`
-            : proof.says
-      "
-    >
-      <StateMark
-        v-if="proof"
-        :state="proof.kind === 'whole' ? 'good' : 'stop'"
-        :word="proof.kind === 'whole' ? 'whole' : 'broken'"
-      />
-      <v-btn v-if="loop.detail" :prepend-icon="mdiDownload" :disabled="packing.busy.value" @click="pack"
-        >Package (ZIP)</v-btn
+      </template>
+      <template #beside><DriftPanel v-if="loop.detail" :loop-id="loop.detail.id" /></template>
+    </BenchSplit>
+    <template #foot>
+      <NextBar
+        :next="
+          proof === null
+            ? `${events.length} events are recorded, each tied to the one before it by its hash.`
+            : proof.kind === 'whole'
+              ? `The record is complete and unchanged: ${proof.events} events${proof.foreign > 0 ? `, ${proof.foreign} of them foreign, by package` : ''}, ending in ${proof.head.slice(0, 12)}…`
+              : proof.says
+        "
       >
-      <v-btn @click="prove">Prove the record</v-btn>
-    </NextBar>
-  </div>
+        <StateMark
+          v-if="proof"
+          :state="proof.kind === 'whole' ? 'good' : 'stop'"
+          :word="proof.kind === 'whole' ? 'whole' : 'broken'"
+        />
+        <v-btn v-if="loop.detail" :prepend-icon="mdiDownload" :disabled="packing.busy.value" @click="pack"
+          >Package (ZIP)</v-btn
+        >
+        <v-btn @click="prove">Prove the record</v-btn>
+      </NextBar>
+    </template>
+  </BenchFrame>
 </template>
 
 <style scoped>

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import type { Finding } from '@calm/core/finding'
 import { worstFirst } from '@calm/core/finding'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
+import BenchViews from '../../loop/BenchViews.vue'
 import SaveBar from '../../loop/SaveBar.vue'
+import { useView } from '../../loop/use-view.ts'
 import FindingRow from '../../ui/FindingRow.vue'
 import LocatePanel from './LocatePanel.vue'
 import PocketCard from './PocketCard.vue'
@@ -21,7 +25,8 @@ const VIEWS = [
   { id: 'locate', title: 'Locate an error' },
   { id: 'range', title: 'Range work' },
 ] as const
-const view = shallowRef<(typeof VIEWS)[number]['id']>('ranges')
+const views = computed(() => (loop.draft && loop.draft.path.length > 0 ? VIEWS : []))
+const view = useView<(typeof VIEWS)[number]['id']>(VIEWS, 'ranges')
 /** Another type of card puts everything it was told back to its factory state. */
 const resets = computed((): Finding[] =>
   loop.changes.some((c) => /^path\.input\.(signal|n4|n20)/.test(c.path))
@@ -62,50 +67,39 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div v-if="loop.draft && loop.detail">
-    <div class="page stack">
-      <div
-        v-if="loop.draft.path.length > 0"
-        class="row no-print"
-        role="group"
-        aria-label="Views of the scaling"
-      >
-        <v-btn
-          v-for="v in VIEWS"
-          :key="v.id"
-          :variant="view === v.id ? 'tonal' : 'text'"
-          :aria-pressed="view === v.id"
-          @click="view = v.id"
-          >{{ v.title }}</v-btn
-        >
-      </div>
+  <BenchFrame v-if="loop.draft && loop.detail">
+    <BenchViews v-model="view" :views="views" />
+    <div v-if="view !== 'ranges'" class="page stack">
       <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" />
-      <RangeWork v-else-if="view === 'range'" :readonly="!session.mayWrite" @taken="take" />
-      <div v-else class="two-sides">
-        <section class="stack" aria-label="Ranges">
-          <RangeForm :readonly="!session.mayWrite" />
-          <StagesForm v-if="loop.draft.path.length > 0" :readonly="!session.mayWrite" />
-        </section>
-        <section class="stack" aria-label="Findings and values">
-          <h2>What the ranges tell</h2>
-          <FindingRow v-for="f in findings" :key="f.code" :finding="f" @fix="mend" />
-          <FindingRow
-            v-if="loop.facts && findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
-            :finding="{
-              code: 'AGREE',
-              severity: 'good',
-              where: [],
-              says: 'Transmitter and receivers agree in range, unit, direction and function.',
-            }"
-          />
-          <PocketCard
-            v-if="loop.draft.path.length > 0 && loop.wrong.size === 0"
-            :stages="loop.draft.path"
-            :loop-id="loop.detail.id"
-          />
-        </section>
-      </div>
+      <RangeWork v-else :readonly="!session.mayWrite" @taken="take" />
     </div>
-    <SaveBar v-model="reason" :next="next" />
-  </div>
+    <BenchSplit v-else work="Ranges" beside="Findings and values" fold="What the ranges tell">
+      <template #work>
+        <p v-if="loop.draft.path.length === 0">
+          This loop switches; it has no measuring range and so no signal path to compute.
+        </p>
+        <RangeForm :readonly="!session.mayWrite" />
+        <StagesForm v-if="loop.draft.path.length > 0" :readonly="!session.mayWrite" />
+      </template>
+      <template #beside>
+        <h2 class="wide-only">What the ranges tell</h2>
+        <FindingRow v-for="f in findings" :key="f.code" :finding="f" @fix="mend" />
+        <FindingRow
+          v-if="loop.facts && findings.length === 0 && loop.draft.path.length > 0 && loop.wrong.size === 0"
+          :finding="{
+            code: 'AGREE',
+            severity: 'good',
+            where: [],
+            says: 'Transmitter and receivers agree in range, unit, direction and function.',
+          }"
+        />
+        <PocketCard
+          v-if="loop.draft.path.length > 0 && loop.wrong.size === 0"
+          :stages="loop.draft.path"
+          :loop-id="loop.detail.id"
+        />
+      </template>
+    </BenchSplit>
+    <template #foot><SaveBar v-model="reason" :next="next" /></template>
+  </BenchFrame>
 </template>

@@ -10,7 +10,12 @@ import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
+import BenchViews from '../../loop/BenchViews.vue'
+import JumpList from '../../loop/JumpList.vue'
 import SaveBar from '../../loop/SaveBar.vue'
+import { useView } from '../../loop/use-view.ts'
 import FindingRow from '../../ui/FindingRow.vue'
 import ChartView from '../../ui/ChartView.vue'
 import PlainTable from '../../ui/PlainTable.vue'
@@ -25,7 +30,6 @@ import VesselTable from './VesselTable.vue'
 const loop = useLoop()
 const session = useSession()
 const reason = ref('')
-const view = shallowRef<'set-up' | 'sure' | 'vessel' | 'manifold' | 'sheet'>('set-up')
 
 loop.needFacts()
 const facts = computed(() => loop.facts)
@@ -67,6 +71,19 @@ const guessed = computed(() =>
 )
 const vessel = computed(() => sound.value?.vessel ?? null)
 const manifold = computed(() => sound.value?.manifold ?? null)
+type View = 'set-up' | 'sure' | 'vessel' | 'manifold' | 'sheet'
+const views = computed((): { id: View; title: string }[] =>
+  family.value && begun.value
+    ? [
+        { id: 'set-up', title: 'Entries' },
+        ...(family.value.whatIf ? [{ id: 'sure' as const, title: 'How sure' }] : []),
+        ...(vessel.value ? [{ id: 'vessel' as const, title: 'Tank table' }] : []),
+        ...(manifold.value ? [{ id: 'manifold' as const, title: 'Manifold' }] : []),
+        { id: 'sheet', title: 'Settings sheet' },
+      ]
+    : [],
+)
+const view = useView<View>(views, 'set-up')
 const effects = computed(() =>
   family.value && soundSetUp.value
     ? sensitivityOf(family.value, soundSetUp.value.values, soundSetUp.value.tolerances).slice(0, 6)
@@ -124,9 +141,10 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div v-if="loop.draft && loop.detail">
-    <div class="page stack">
-      <div v-if="!family || !begun" class="stack empty">
+  <BenchFrame v-if="loop.draft && loop.detail">
+    <BenchViews v-model="view" :views="views" />
+    <div v-if="!family || !begun" class="page">
+      <div class="stack empty">
         <h2>Nothing is set up here yet</h2>
         <p v-if="!family">
           Nobody has told what kind of meter this loop is, so nothing can be judged or suggested for it. Say
@@ -146,147 +164,112 @@ const next = computed(() => {
           >
         </template>
       </div>
-      <template v-else>
-        <div class="row no-print" role="group" aria-label="Views of the set-up">
-          <v-btn
-            :variant="view === 'set-up' ? 'tonal' : 'text'"
-            :aria-pressed="view === 'set-up'"
-            @click="view = 'set-up'"
-            >{{ family.title }}</v-btn
-          >
-          <v-btn
-            v-if="family.whatIf"
-            :variant="view === 'sure' ? 'tonal' : 'text'"
-            :aria-pressed="view === 'sure'"
-            @click="view = 'sure'"
-            >How sure</v-btn
-          >
-          <v-btn
-            v-if="vessel"
-            :variant="view === 'vessel' ? 'tonal' : 'text'"
-            :aria-pressed="view === 'vessel'"
-            @click="view = 'vessel'"
-            >Tank table</v-btn
-          >
-          <v-btn
-            v-if="manifold"
-            :variant="view === 'manifold' ? 'tonal' : 'text'"
-            :aria-pressed="view === 'manifold'"
-            @click="view = 'manifold'"
-            >Manifold</v-btn
-          >
-          <v-btn
-            :variant="view === 'sheet' ? 'tonal' : 'text'"
-            :aria-pressed="view === 'sheet'"
-            @click="view = 'sheet'"
-            >Settings sheet</v-btn
-          >
-        </div>
-        <div v-if="view === 'set-up'" class="two-sides">
-          <section class="stack" aria-label="Entries">
-            <FamilyChoice
-              :family="family"
-              :families="FAMILIES"
-              :entries="Object.keys(setUp?.values ?? {}).length"
-              :readonly="!mayWrite"
-              @become="become"
-            />
-            <div v-if="guessed.length > 0" class="row guessed">
-              <span>From the words of the list: {{ guessed.map((g) => g.says).join('; ') }}</span>
-              <v-btn
-                v-if="mayWrite"
-                variant="outlined"
-                @click="guessed.forEach((g) => loop.confirm(entryPath(g.name)))"
-                >It is so</v-btn
-              >
-            </div>
-            <fieldset v-for="g in groups" :key="g.title" class="stack">
-              <legend>{{ g.title }}</legend>
-              <div class="field-grid" :class="{ three: g.columns === 3, four: g.columns === 4 }">
-                <SettingField
-                  v-for="x in g.settings"
-                  :key="x.name"
-                  :setting="x"
-                  :value="valueOf(x.name)"
-                  :error="wrong(x.name)"
-                  :readonly="!mayWrite"
-                  :class="{
-                    assumed: isAssumed(x.name) && x.kind === 'number',
-                    wide: (x.kind === 'text' && !g.columns) || x.kind === 'table',
-                  }"
-                  @set="set"
-                />
-              </div>
-            </fieldset>
-            <p class="small quiet">
-              Hollow figures are usual values nobody has confirmed. A unit may be typed behind a number: 2 in,
-              14,5 psi.
-            </p>
-          </section>
-          <section v-if="result" class="stack" aria-label="What follows">
-            <ScaleDrawing v-if="result.drawing" :drawing="result.drawing" />
-            <FindingRow
-              v-for="f in findings"
-              :key="`${f.code}${f.where.join()}${f.says}`"
-              :finding="f"
-              @fix="mend"
-            />
-            <table v-if="result.rows.length > 0" class="shares">
-              <caption>
-                What follows from it
-              </caption>
-              <tbody>
-                <tr v-for="r in result.rows" :key="r.label">
-                  <th scope="row">
-                    {{ r.label
-                    }}<span v-if="r.typical" class="quiet small"> typical; check the data sheet</span>
-                  </th>
-                  <td class="mono">{{ shown(r.value, r.decimals) }} {{ r.unit }}</td>
-                </tr>
-              </tbody>
-            </table>
-            <PlainTable v-for="t in result.tables ?? []" :key="t.title" :table="t" />
-            <ChartView v-for="c in result.charts ?? []" :key="c.title" :chart="c" />
-            <table v-if="effects.length > 0" class="shares">
-              <caption>
-                What matters most for the reading
-              </caption>
-              <tbody>
-                <tr v-for="e in effects" :key="e.name">
-                  <th scope="row">
-                    {{ e.title }}, off by {{ sayNumber(e.tolerance) }} {{ e.unit === 'degC' ? '°C' : e.unit }}
-                  </th>
-                  <td class="bar">
-                    <span :style="{ width: `${(Math.abs(e.effect_pct) / largest) * 100}%` }" />
-                  </td>
-                  <td class="mono">
-                    {{ e.effect_pct > 0 ? '+' : '−' }}{{ sayNumber(Math.abs(e.effect_pct), 2) }} %
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-          </section>
-        </div>
-        <HowSure
-          v-else-if="view === 'sure' && soundSetUp"
-          :family="family"
-          :set-up="soundSetUp"
-          :readonly="!mayWrite"
-          @tolerances="setTolerances"
-        />
-        <VesselTable
-          v-else-if="view === 'vessel' && soundSetUp && vessel"
-          :family="family"
-          :set-up="soundSetUp"
-          :vessel="vessel"
-          :tag="loop.draft.tag"
-        />
-        <ManifoldPanel v-else-if="view === 'manifold' && manifold" :key="manifold" :kind="manifold" />
-        <SettingsSheet v-else-if="result" :family="family" :result="result" :tag="loop.draft.tag" />
-      </template>
     </div>
-    <SaveBar v-model="reason" :next="next" />
-  </div>
+    <BenchSplit v-else-if="view === 'set-up'" work="Entries" beside="What follows" fold="Picture and results">
+      <template #work>
+        <JumpList :sections="groups.map((g, i) => ({ id: `section-${i}`, title: g.title }))" />
+        <FamilyChoice
+          :family="family"
+          :families="FAMILIES"
+          :entries="Object.keys(setUp?.values ?? {}).length"
+          :readonly="!mayWrite"
+          @become="become"
+        />
+        <div v-if="guessed.length > 0" class="row guessed">
+          <span>From the words of the list: {{ guessed.map((g) => g.says).join('; ') }}</span>
+          <v-btn
+            v-if="mayWrite"
+            variant="outlined"
+            @click="guessed.forEach((g) => loop.confirm(entryPath(g.name)))"
+            >It is so</v-btn
+          >
+        </div>
+        <fieldset v-for="(g, i) in groups" :id="`section-${i}`" :key="g.title" class="stack">
+          <legend>{{ g.title }}</legend>
+          <div class="field-grid" :class="{ three: g.columns === 3, four: g.columns === 4 }">
+            <SettingField
+              v-for="x in g.settings"
+              :key="x.name"
+              :setting="x"
+              :value="valueOf(x.name)"
+              :error="wrong(x.name)"
+              :readonly="!mayWrite"
+              :class="{
+                assumed: isAssumed(x.name) && x.kind === 'number',
+                wide: (x.kind === 'text' && !g.columns) || x.kind === 'table',
+              }"
+              @set="set"
+            />
+          </div>
+        </fieldset>
+        <p class="small quiet">
+          Hollow figures are usual values nobody has confirmed. A unit may be typed behind a number: 2 in,
+          14,5 psi.
+        </p>
+      </template>
+      <template v-if="result" #beside>
+        <ScaleDrawing v-if="result.drawing" :drawing="result.drawing" />
+        <FindingRow
+          v-for="f in findings"
+          :key="`${f.code}${f.where.join()}${f.says}`"
+          :finding="f"
+          @fix="mend"
+        />
+        <table v-if="result.rows.length > 0" class="shares">
+          <caption>
+            What follows from it
+          </caption>
+          <tbody>
+            <tr v-for="r in result.rows" :key="r.label">
+              <th scope="row">
+                {{ r.label }}<span v-if="r.typical" class="quiet small"> typical; check the data sheet</span>
+              </th>
+              <td class="mono">{{ shown(r.value, r.decimals) }} {{ r.unit }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <PlainTable v-for="t in result.tables ?? []" :key="t.title" :table="t" />
+        <ChartView v-for="c in result.charts ?? []" :key="c.title" :chart="c" />
+        <table v-if="effects.length > 0" class="shares">
+          <caption>
+            What matters most for the reading
+          </caption>
+          <tbody>
+            <tr v-for="e in effects" :key="e.name">
+              <th scope="row">
+                {{ e.title }}, off by {{ sayNumber(e.tolerance) }} {{ e.unit === 'degC' ? '°C' : e.unit }}
+              </th>
+              <td class="bar">
+                <span :style="{ width: `${(Math.abs(e.effect_pct) / largest) * 100}%` }" />
+              </td>
+              <td class="mono">
+                {{ e.effect_pct > 0 ? '+' : '−' }}{{ sayNumber(Math.abs(e.effect_pct), 2) }} %
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
+    </BenchSplit>
+    <div v-else class="page">
+      <HowSure
+        v-if="view === 'sure' && soundSetUp"
+        :family="family"
+        :set-up="soundSetUp"
+        :readonly="!mayWrite"
+        @tolerances="setTolerances"
+      />
+      <VesselTable
+        v-else-if="view === 'vessel' && soundSetUp && vessel"
+        :family="family"
+        :set-up="soundSetUp"
+        :vessel="vessel"
+        :tag="loop.draft.tag"
+      />
+      <ManifoldPanel v-else-if="view === 'manifold' && manifold" :key="manifold" :kind="manifold" />
+      <SettingsSheet v-else-if="result" :family="family" :result="result" :tag="loop.draft.tag" />
+    </div>
+    <template #foot><SaveBar v-model="reason" :next="next" /></template>
+  </BenchFrame>
 </template>
 
 <style scoped>

@@ -54,7 +54,7 @@ async function unlock(): Promise<void> {
 <template>
   <section class="stack" aria-label="Device">
     <div class="row">
-      <h2>Device</h2>
+      <h2>Stand-in <span class="simulated-word">simulated</span></h2>
       <span v-if="device" class="quiet">{{ device.family }}</span>
       <StateMark
         v-if="device"
@@ -73,7 +73,7 @@ async function unlock(): Promise<void> {
       <StateMark v-if="device && !device.stored" state="look" word="not stored" />
     </div>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
-    <div v-if="last" class="numbers mono measured" aria-hidden="true">
+    <div v-if="last" class="numbers mono simulated" aria-hidden="true">
       <span>{{ roundText(last.PV, decimals) }} {{ u }}</span>
       <span>{{ last.mA.toFixed(3) }} mA</span>
     </div>
@@ -81,7 +81,7 @@ async function unlock(): Promise<void> {
       {{ device.meter }} in the loop.
       <template v-if="device.standardShows !== null"
         >{{ device.tool }}:
-        <span class="mono measured">{{ roundText(device.standardShows, decimals) }} {{ u }}</span></template
+        <span class="mono simulated">{{ roundText(device.standardShows, decimals) }} {{ u }}</span></template
       >
     </p>
     <p v-for="a in device?.alerts ?? []" :key="a" class="alert">{{ a }}</p>
@@ -128,6 +128,18 @@ async function unlock(): Promise<void> {
 </template>
 
 <style scoped>
+.simulated,
+.simulated-word {
+  color: var(--simulated);
+}
+.simulated {
+  text-decoration: underline dotted;
+  text-underline-offset: 6px;
+}
+.simulated-word {
+  font-size: var(--size-m);
+  font-weight: 400;
+}
 .numbers {
   display: flex;
   flex-wrap: wrap;

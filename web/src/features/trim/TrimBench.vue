@@ -3,11 +3,16 @@ import type { Chart } from '@calm/core/chart'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { readingsOf } from '@calm/core/procedure/run'
 import { UNKNOWN_FAMILY, familyOf } from '@calm/core/family/index'
+import { roundText } from '@calm/core/quantity/round'
+import { STATION_IDS } from '@calm/core/signal/stage'
+import { stationDecimals } from '@calm/core/signal/station-decimals'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { stabilityOf } from '@calm/core/verify/stability'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
@@ -57,6 +62,25 @@ const stability = computed(() => {
     mA: seen.reduce((sum, s) => sum + s.mA, 0) / Math.max(1, seen.length),
   }
 })
+/** The readings are typed from the real device: the stand-in's would only confuse. */
+const typing = computed(() => p.step.value !== null && p.run.value?.started.withDevice === false)
+/** What the stand-in shows now; a real device's readings are typed step by step. */
+watchEffect(() => {
+  const sample = device.view.value?.samples.at(-1)
+  const c = context.value
+  loop.carried =
+    sample && c && !typing.value
+      ? {
+          ink: 'simulated',
+          values: {
+            [STATION_IDS.sensor]: roundText(sample.PV, stationDecimals(c.range)),
+            [STATION_IDS.output]: roundText(sample.mA, 3),
+          },
+          from: 'Simulated: what the stand-in shows now.',
+        }
+      : null
+})
+onScopeDispose(() => (loop.carried = null))
 const errors = computed((): Chart | null => {
   const run = p.run.value
   if (!run) return null
@@ -110,8 +134,6 @@ function stop(): void {
   stopping.value = false
   reason.value = ''
 }
-/** The readings are typed from the real device: the stand-in's would only confuse. */
-const typing = computed(() => p.step.value !== null && p.run.value?.started.withDevice === false)
 const runnerName = computed(() => p.names.value.get(p.run.value?.runner ?? '') ?? 'somebody else')
 const next = computed(() => {
   if (!context.value) return 'A loop that switches has nothing to trim; its points are set on Set up.'
@@ -128,9 +150,9 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div>
-    <div class="page two-sides">
-      <section class="stack" aria-label="Procedure">
+  <BenchFrame>
+    <BenchSplit work="Procedure" beside="Device" fold="Device and history" work-first>
+      <template #work>
         <p v-if="p.trouble.value" role="alert" class="trouble">{{ p.trouble.value }}</p>
         <template v-if="p.run.value && p.step.value">
           <div class="row">
@@ -223,8 +245,8 @@ const next = computed(() => {
             </template>
           </v-radio-group>
         </template>
-      </section>
-      <div class="stack">
+      </template>
+      <template #beside>
         <DevicePanel
           v-if="context && loop.detail && !typing"
           :loop-id="loop.detail.id"
@@ -241,33 +263,35 @@ const next = computed(() => {
           <ChartView :chart="errors" :height="200" />
         </section>
         <TrimHistory v-if="context && loop.detail" :loop-id="loop.detail.id" />
-      </div>
-    </div>
-    <NextBar :next="next" :stored="p.stored.value" :refusal="p.refusal.value">
-      <template v-if="session.mayWrite && context">
-        <v-btn
-          v-if="p.step.value && p.mine.value"
-          color="primary"
-          variant="flat"
-          height="56"
-          min-width="180"
-          :disabled="!card || card.open || card.waiting || device.busy.value"
-          @click="card?.done()"
-          >{{ card?.label ?? 'Done' }}</v-btn
-        >
-        <v-btn v-else-if="p.step.value" height="48" @click="p.takeOver()">Take it over</v-btn>
-        <v-btn
-          v-else-if="p.loaded.value"
-          color="primary"
-          variant="flat"
-          height="48"
-          :disabled="!selected"
-          @click="begin"
-          >Begin</v-btn
-        >
       </template>
-    </NextBar>
-  </div>
+    </BenchSplit>
+    <template #foot>
+      <NextBar :next="next" :stored="p.stored.value" :refusal="p.refusal.value">
+        <template v-if="session.mayWrite && context">
+          <v-btn
+            v-if="p.step.value && p.mine.value"
+            color="primary"
+            variant="flat"
+            height="48"
+            min-width="180"
+            :disabled="!card || card.open || card.waiting || device.busy.value"
+            @click="card?.done()"
+            >{{ card?.label ?? 'Done' }}</v-btn
+          >
+          <v-btn v-else-if="p.step.value" height="48" @click="p.takeOver()">Take it over</v-btn>
+          <v-btn
+            v-else-if="p.loaded.value"
+            color="primary"
+            variant="flat"
+            height="48"
+            :disabled="!selected"
+            @click="begin"
+            >Begin</v-btn
+          >
+        </template>
+      </NextBar>
+    </template>
+  </BenchFrame>
 </template>
 
 <style scoped>

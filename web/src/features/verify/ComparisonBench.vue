@@ -51,9 +51,9 @@ const {
 </script>
 
 <template>
-  <div>
-    <div class="page two-sides">
-      <section class="stack" aria-label="Runs">
+  <BenchFrame>
+    <BenchSplit work="Runs" beside="Comparison" fold="Comparison" work-first>
+      <template #work>
         <h2>Against a reference</h2>
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
         <div class="field-grid">
@@ -112,8 +112,8 @@ const {
           <v-btn :disabled="total === null" @click="takeTotal">Take it as a run</v-btn>
         </details>
         <v-text-field v-model="note" label="Note (which reference, where)" maxlength="300" />
-      </section>
-      <section class="stack" aria-label="Comparison">
+      </template>
+      <template #beside>
         <ChartView v-if="chart" :chart="chart" :height="260" />
         <div v-if="task.runs.length > 0" aria-live="polite" class="stack">
           <StateMark
@@ -136,20 +136,22 @@ const {
             </li>
           </ol>
         </template>
-      </section>
-    </div>
-    <NextBar :next="next" :stored="stored">
-      <v-btn
-        v-if="session.mayWrite"
-        color="primary"
-        variant="flat"
-        height="48"
-        :disabled="task.runs.length === 0 || zero || busy"
-        @click="record"
-        >Record</v-btn
-      >
-    </NextBar>
-  </div>
+      </template>
+    </BenchSplit>
+    <template #foot>
+      <NextBar :next="next" :stored="stored">
+        <v-btn
+          v-if="session.mayWrite"
+          color="primary"
+          variant="flat"
+          height="48"
+          :disabled="task.runs.length === 0 || zero || busy"
+          @click="record"
+          >Record</v-btn
+        >
+      </NextBar>
+    </template>
+  </BenchFrame>
 </template>
 
 <style scoped>

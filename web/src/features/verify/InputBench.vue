@@ -9,6 +9,8 @@ import { inputTable } from '@calm/core/verify/input-check'
 import { inputVerdict, judgeForced, judgePoints } from '@calm/core/verify/input-verdict'
 import { computed, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
@@ -140,9 +142,9 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div>
-    <div class="page two-sides">
-      <section class="stack" aria-label="Input">
+  <BenchFrame>
+    <BenchSplit work="Input" beside="What it counts" fold="What it counts" work-first>
+      <template #work>
         <h2>
           Input <span class="mono">{{ told.tag || loop.detail?.tag }}</span>
         </h2>
@@ -187,8 +189,8 @@ const next = computed(() => {
           Moving parts crush and a forced input can start a machine: locked and tagged out, or somebody at the
           stop, by the site’s rules.
         </p>
-      </section>
-      <section class="stack" aria-label="What it counts">
+      </template>
+      <template #beside>
         <div class="row">
           <h2>Counted</h2>
           <v-btn
@@ -213,20 +215,22 @@ const next = computed(() => {
           />
           <p v-for="line in verdict.says" :key="line">{{ line }}</p>
         </div>
-      </section>
-    </div>
-    <NextBar :next="next" :stored="input.stored.value ? 'stored in the record' : null">
-      <v-btn
-        v-if="session.mayWrite"
-        color="primary"
-        variant="flat"
-        height="48"
-        :disabled="!looked || input.busy.value"
-        @click="record"
-        >Record</v-btn
-      >
-    </NextBar>
-  </div>
+      </template>
+    </BenchSplit>
+    <template #foot>
+      <NextBar :next="next" :stored="input.stored.value ? 'stored in the record' : null">
+        <v-btn
+          v-if="session.mayWrite"
+          color="primary"
+          variant="flat"
+          height="48"
+          :disabled="!looked || input.busy.value"
+          @click="record"
+          >Record</v-btn
+        >
+      </NextBar>
+    </template>
+  </BenchFrame>
 </template>
 
 <style scoped>

@@ -1,25 +1,28 @@
 <script setup lang="ts">
-import { parseNumber } from '@calm/core/quantity/parse-number'
-import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import type { Column, Typed } from '@calm/core/record/kinds/reading-values'
+import type { Column } from '@calm/core/record/kinds/reading-values'
 import type { RowValues } from '@calm/core/record/run'
 import type { Finding } from '@calm/core/finding'
 import type { PlanPoint } from '@calm/core/verify/plan'
 import { readColumn } from '@calm/core/verify/read-readings'
 import { sayPct, type Judgement } from '@calm/core/verify/verdict'
-import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import type { ReadingColumn } from './phases.ts'
+import ReadingCell from './ReadingCell.vue'
+import ReadNow from './ReadNow.vue'
+import { useCells } from './use-cells.ts'
 
 /**
- * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. What is
- * typed is kept in the browser at every key; a row goes into the record when it is left.
+ * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. On a small screen the
+ * row to read now stands first and large.
  */
 const { plan, rows, columns, applied, judgement, doubts, mayConfirm, readonly, draftKey, label } =
   defineProps<{
     plan: readonly PlanPoint[]
     rows: Readonly<Record<number, RowValues>>
-    columns: readonly { readonly id: Column; readonly title: string; readonly unit: string }[]
+    columns: readonly ReadingColumn[]
     /** What to apply at a level, as a suggestion. */
     applied: (level_pct: number) => number
     judgement: Judgement | null
@@ -37,118 +40,71 @@ const emit = defineEmits<{
 }>()
 const columnsOf = (d: Finding): Column[] => columns.map((c) => c.id).filter((id) => d.where.includes(id))
 
-type Draft = Record<string, string>
-const kept = localStorage.getItem(draftKey)
-const drafts = reactive<Draft>(kept === null ? {} : (JSON.parse(kept) as Draft))
-const cells = useTemplateRef<HTMLInputElement[]>('cells')
-const told = ref<string | null>(null)
-
-const key = (index: number, column: Column) => `${index}/${column}`
-function keep(): void {
-  if (Object.keys(drafts).length === 0) localStorage.removeItem(draftKey)
-  else localStorage.setItem(draftKey, JSON.stringify(drafts))
-}
-
-function readCell(text: string, unit: string): { value: Typed | null; says: string | null } {
-  const parsed = parseQuantity(text, unit)
-  if (parsed.kind === 'refused') return { value: null, says: parsed.says }
-  const value = parsed.kind === 'empty' ? null : { value: parsed.value, typed: text.trim().slice(0, 40) }
-  return { value, says: null }
-}
-
-/** What was typed with another unit is shown as the value used, and as typed below it. */
-const otherUnit = (typed: Typed | undefined): boolean => {
-  const parsed = typed ? parseNumber(typed.typed) : null
-  return parsed?.kind === 'number' && parsed.rest !== ''
-}
-function textOf(index: number, column: Column): string {
-  const stored = rows[index]?.[column]
-  return (
-    drafts[key(index, column)] ??
-    (stored && otherUnit(stored) ? sayNumber(stored.value, 7) : (stored?.typed ?? ''))
-  )
-}
-const asTyped = (index: number, column: Column): string | null => {
-  const stored = rows[index]?.[column]
-  return drafts[key(index, column)] === undefined && stored && otherUnit(stored) ? stored.typed : null
-}
-const saysOf = (index: number, column: Column, unit: string): string | null => {
-  const draft = drafts[key(index, column)]
-  return draft === undefined ? null : readCell(draft, unit).says
-}
-const wrong = computed(() =>
-  plan.flatMap((p) =>
-    columns.flatMap((c) =>
-      saysOf(p.index, c.id, c.unit)
-        ? [{ point: p.index, column: c, says: saysOf(p.index, c.id, c.unit) ?? '' }]
-        : [],
-    ),
-  ),
+const cells = useCells(
+  { plan: () => plan, rows: () => rows, columns: () => columns, readonly: () => readonly, draftKey },
+  (index, values) => emit('row', index, values),
 )
-
-function onInput(index: number, column: Column, event: Event): void {
-  drafts[key(index, column)] = (event.target as HTMLInputElement).value
-  told.value = null
-  keep()
-}
-
-/** Puts a row into the record; a wrong cell keeps its text and waits to be mended. */
-function commit(index: number): void {
-  const mine = columns.filter((c) => drafts[key(index, c.id)] !== undefined)
-  if (mine.length === 0 || readonly) return
-  const values: RowValues = { ...rows[index] }
-  for (const c of mine) {
-    const read = readCell(drafts[key(index, c.id)] ?? '', c.unit)
-    if (read.says !== null) continue
-    if (read.value) values[c.id] = read.value
-    else delete values[c.id]
-    delete drafts[key(index, c.id)]
-  }
-  keep()
-  // A reading without its applied value means the suggested one only if a person says so.
-  if (JSON.stringify(values) !== JSON.stringify(rows[index] ?? {})) emit('row', index, values)
-}
-
-function commitAll(): void {
-  for (const p of plan) commit(p.index)
-}
+const { wrong, commitAll } = cells
 defineExpose({ commitAll, wrong })
 // Rows left unfinished by a closed lid go into the record as soon as the table is back.
 watch(() => draftKey, commitAll, { immediate: true })
 
-function leaveRow(index: number, event: FocusEvent): void {
-  const to = event.relatedTarget
-  if (to instanceof HTMLElement && to.dataset['point'] === String(index)) return
-  commit(index)
-}
+const root = useTemplateRef<HTMLElement>('root')
+const told = ref<string | null>(null)
+const narrow = useMediaQuery('(max-width: 900px)')
+/** The row that stands above the table, large: in the table its values are only shown. */
+const isApart = (p: PlanPoint) => narrow.value && cells.now.value?.index === p.index
 
-const cellAt = (row: number, column: number) => cells.value?.[row * columns.length + column]
-function move(row: number, column: number, by: 1 | -1): void {
-  const next = row * columns.length + column + by
-  const cell = cells.value?.[next]
-  if (cell) {
-    cell.focus()
-    void nextTick(() => cell.select())
-  } else commit(plan[row]?.index ?? 0)
-}
-function onKey(row: number, column: number, event: KeyboardEvent): void {
-  if (event.key === 'Enter') {
-    event.preventDefault()
-    move(row, column, event.shiftKey ? -1 : 1)
-  } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-    event.preventDefault()
-    cellAt(row + (event.key === 'ArrowDown' ? 1 : -1), column)?.focus()
+/** Which cell an event came from: its row and column. */
+function placeOf(event: Event): { row: number; column: number } | null {
+  const cell = event.target instanceof HTMLElement ? event.target.dataset['cell'] : undefined
+  if (cell === undefined) return null
+  const [index, id] = cell.split('/')
+  return {
+    row: plan.findIndex((p) => p.index === Number(index)),
+    column: columns.findIndex((c) => c.id === id),
   }
 }
+const cellAt = (row: number, column: number) =>
+  root.value?.querySelector<HTMLInputElement>(`[data-cell="${plan[row]?.index}/${columns[column]?.id}"]`)
 
-function onPaste(row: number, column: number, event: ClipboardEvent): void {
+function onLeave(event: FocusEvent): void {
+  const at = placeOf(event)
+  const index = at && plan[at.row]?.index
+  const to = event.relatedTarget
+  if (index == null || (to instanceof HTMLElement && to.dataset['point'] === String(index))) return
+  cells.commit(index)
+}
+async function move(row: number, column: number, by: 1 | -1): Promise<void> {
+  const next = row * columns.length + column + by
+  const [toRow, toColumn] = [Math.floor(next / columns.length), (next + columns.length) % columns.length]
+  // The next row may be the one that stands apart only when this one is stored.
+  if (toRow !== row) cells.commit(plan[row]?.index ?? 0)
+  await nextTick()
+  const cell = cellAt(toRow, toColumn)
+  cell?.focus()
+  cell?.select()
+}
+function onKey(event: KeyboardEvent): void {
+  const at = placeOf(event)
+  if (!at) return
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    void move(at.row, at.column, event.shiftKey ? -1 : 1)
+  } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    event.preventDefault()
+    cellAt(at.row + (event.key === 'ArrowDown' ? 1 : -1), at.column)?.focus()
+  }
+}
+function onPaste(event: ClipboardEvent): void {
+  const at = placeOf(event)
   const text = event.clipboardData?.getData('text') ?? ''
-  if (!/[\n\t]/.test(text.trim()) || readonly) return
+  if (!at || !/[\n\t]/.test(text.trim()) || readonly) return
   event.preventDefault()
   const lines = text.replace(/\r/g, '').replace(/\n+$/, '').split('\n')
   const width = Math.max(...lines.map((l) => l.split('\t').length))
   for (let k = 0; k < width; k++) {
-    const c = columns[column + k]
+    const c = columns[at.column + k]
     if (!c) break
     const read = readColumn(lines.map((l) => l.split('\t')[k] ?? '').join('\n'))
     if (read.says !== null) {
@@ -156,23 +112,21 @@ function onPaste(row: number, column: number, event: ClipboardEvent): void {
       return
     }
     read.values.forEach((v, i) => {
-      const point = plan[row + i]
-      if (point && v) drafts[key(point.index, c.id)] = v.typed
+      const point = plan[at.row + i]
+      if (point && v) cells.type(point.index, c.id, v.typed)
     })
   }
-  keep()
   commitAll()
-  const over = lines.length - (plan.length - row)
+  const over = lines.length - (plan.length - at.row)
   told.value = over > 0 ? `${over} lines more than the plan has points were left out.` : null
 }
 
 const errorAt = (index: number) => judgement?.points.find((p) => p.index === index) ?? null
-const suggestion = (p: PlanPoint, column: Column) =>
-  column === 'applied' ? sayNumber(applied(p.level_pct), 6) : ''
 </script>
 
 <template>
-  <div>
+  <div ref="root" class="stack" @input="told = null" @focusout="onLeave" @keydown="onKey" @paste="onPaste">
+    <ReadNow v-if="narrow" :cells="cells" :plan="plan" :columns="columns" :applied="applied" :label="label" />
     <div class="scroll">
       <table :aria-label="label">
         <thead>
@@ -185,8 +139,8 @@ const suggestion = (p: PlanPoint, column: Column) =>
           </tr>
         </thead>
         <tbody>
-          <template v-for="(p, r) in plan" :key="p.index">
-            <tr>
+          <template v-for="p in plan" :key="p.index">
+            <tr :class="{ here: isApart(p) }">
               <th scope="row">
                 <span class="mono">{{ p.index + 1 }}</span>
                 <span class="small quiet"
@@ -196,27 +150,17 @@ const suggestion = (p: PlanPoint, column: Column) =>
                   %</span
                 >
               </th>
-              <td v-for="(c, k) in columns" :key="c.id">
-                <input
-                  ref="cells"
-                  class="mono"
-                  :class="{ applied: c.id === 'applied' }"
-                  inputmode="decimal"
-                  autocomplete="off"
-                  :value="textOf(p.index, c.id)"
-                  :placeholder="suggestion(p, c.id)"
+              <td v-for="c in columns" :key="c.id" :class="{ num: isApart(p) }">
+                <span v-if="isApart(p)" class="mono">{{ cells.textOf(p.index, c.id) || '…' }}</span>
+                <ReadingCell
+                  v-else
+                  :cells="cells"
+                  :point="p"
+                  :column="c"
+                  :label="label"
+                  :suggested="applied(p.level_pct)"
                   :readonly="readonly"
-                  :data-point="p.index"
-                  :aria-label="`${label}, point ${p.index + 1} ${p.direction === 'up' ? 'rising' : 'falling'}, ${c.title} in ${printedUnit(c.unit)}`"
-                  :aria-invalid="saysOf(p.index, c.id, c.unit) !== null"
-                  @input="onInput(p.index, c.id, $event)"
-                  @focusout="leaveRow(p.index, $event)"
-                  @keydown="onKey(r, k, $event)"
-                  @paste="onPaste(r, k, $event)"
                 />
-                <div v-if="asTyped(p.index, c.id)" class="small quiet typed">
-                  typed {{ asTyped(p.index, c.id) }}
-                </div>
               </td>
               <td class="num mono" :class="{ out: errorAt(p.index)?.withinTolerance === false }">
                 {{ sayPct(errorAt(p.index)?.loop_pct ?? null) }}
@@ -262,7 +206,7 @@ table {
 th,
 td {
   text-align: left;
-  padding: 0 4px;
+  padding: 0 2px;
   border-bottom: var(--line) solid var(--hair);
   white-space: nowrap;
 }
@@ -286,35 +230,10 @@ tbody th > span {
 tbody th .mono {
   min-width: 1.8em;
 }
-input {
-  width: 100%;
-  min-width: 64px;
-  height: var(--row);
-  border: 0;
-  border-radius: 0;
-  background: transparent;
-  color: var(--copper);
-  font-size: var(--size-m);
-  text-align: right;
-  padding: 0 6px;
+.here {
+  background: var(--surface);
 }
-input.applied {
-  color: var(--accent);
-}
-input::placeholder {
-  color: var(--quiet);
-  opacity: 1;
-  font-style: italic;
-}
-input:not([readonly]) {
-  box-shadow: inset 0 calc(-1 * var(--line)) 0 var(--quiet);
-}
-input[aria-invalid='true'] {
-  color: var(--stop);
-  box-shadow: inset 0 -2px 0 var(--stop);
-}
-.num,
-.typed {
+.num {
   text-align: right;
 }
 .out {

@@ -12,11 +12,16 @@ import { plausibility } from '@calm/core/verify/plausible'
 import { sayTolerance } from '@calm/core/verify/tolerance'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
-import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useSession } from '../../api/session-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchSplit from '../../loop/BenchSplit.vue'
+import BenchViews from '../../loop/BenchViews.vue'
 import { useLoop } from '../../loop/loop-store.ts'
+import { useView } from '../../loop/use-view.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
+import { carriedRow } from './carried-row.ts'
 import { columnsOf, nextStep, phaseOpen, phaseShown } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
@@ -33,12 +38,21 @@ const loop = useLoop()
 const session = useSession()
 const v = useVerification(() => loop.detail)
 const starting = ref(false)
-const against = ref(false)
 /** What has a reference in service is also held against it: in the unit that the loop shows. */
 const comparable = computed(() => {
   const { family = null, shows = null } = loop.facts ?? {}
   return family && family.references.length > 0 ? shows : null
 })
+type View = 'standard' | 'reference'
+const views = computed((): { id: View; title: string }[] =>
+  comparable.value
+    ? [
+        { id: 'standard', title: 'By a standard' },
+        { id: 'reference', title: 'Against a reference' },
+      ]
+    : [],
+)
+const view = useView<View>(views, 'standard')
 const importing = ref(false)
 const adjustment = ref('')
 const table = useTemplateRef('table')
@@ -74,6 +88,8 @@ const doubts = computed(() => {
 })
 /** The rows on screen: as left may be as found, by reference. */
 const shownPhase = computed((): Phase => (v.run.value?.leftAsFound ? 'asFound' : phase.value))
+watchEffect(() => (loop.carried = carriedRow(v.run.value, shownPhase.value)))
+onScopeDispose(() => (loop.carried = null))
 const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages.value))
 function confirm(index: number, columns: Column[]): void {
   v.happen({ type: 'reading.confirmed', payload: { phase: shownPhase.value, index, columns } })
@@ -130,32 +146,28 @@ const next = computed(() =>
 
 <template>
   <InputBench v-if="loop.detail && !ready" />
-  <div v-else>
-    <div v-if="comparable" class="views no-print" role="group" aria-label="Ways to verify">
-      <v-btn :variant="against ? 'text' : 'tonal'" :aria-pressed="!against" @click="against = false"
-        >By a standard</v-btn
-      >
-      <v-btn :variant="against ? 'tonal' : 'text'" :aria-pressed="against" @click="against = true"
-        >Against a reference</v-btn
-      >
-    </div>
+  <template v-else>
+    <BenchViews v-model="view" :views="views" />
     <ComparisonBench
-      v-if="against && comparable"
+      v-if="view === 'reference' && comparable"
       :unit="comparable.unit"
       :allowed-pct="loop.detail?.document.tolerance?.pctSpan || 1"
     />
-    <template v-else>
-      <div class="page two-sides">
-        <section class="stack" :class="{ whole: showStart }" aria-label="Readings">
+    <BenchFrame v-else>
+      <div v-if="showStart" class="page">
+        <StartRun
+          v-if="loop.detail?.document.tolerance && startScale"
+          ref="start"
+          :scale="startScale"
+          :tolerance="loop.detail.document.tolerance"
+          @start="begin"
+        />
+        <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
+      </div>
+      <BenchSplit v-else work="Readings" beside="Judgement" fold="Verdict and plot" work-first even>
+        <template #work>
           <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
-          <StartRun
-            v-if="showStart && loop.detail?.document.tolerance && startScale"
-            ref="start"
-            :scale="startScale"
-            :tolerance="loop.detail.document.tolerance"
-            @start="begin"
-          />
-          <template v-else-if="v.run.value && v.runId.value && scale">
+          <template v-if="v.run.value && v.runId.value && scale">
             <div class="row">
               <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
               <span class="gap" />
@@ -213,8 +225,8 @@ const next = computed(() =>
             </ul>
           </template>
           <p v-else-if="!v.loaded.value" class="quiet">Reading the record …</p>
-        </section>
-        <section v-if="!showStart" class="stack" aria-label="Judgement">
+        </template>
+        <template #beside>
           <template v-if="v.run.value">
             <ChartView
               :chart="errorChart(v.asFound.value, v.run.value.leftAsFound ? null : v.asLeft.value)"
@@ -245,56 +257,58 @@ const next = computed(() =>
               >
             </div>
           </template>
-        </section>
-      </div>
-      <NextBar :next="next" :stored="v.stored.value" :refusal="v.refusal.value">
-        <template v-if="session.mayWrite && ready">
-          <v-btn
-            v-if="showStart && loop.detail?.document.tolerance"
-            color="primary"
-            variant="flat"
-            height="48"
-            :disabled="!start"
-            @click="start?.begin()"
-            >Begin</v-btn
-          >
-          <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
-          <template v-else-if="!showStart && v.run.value">
+        </template>
+      </BenchSplit>
+      <template #foot>
+        <NextBar :next="next" :stored="v.stored.value" :refusal="v.refusal.value">
+          <template v-if="session.mayWrite && ready">
             <v-btn
-              v-if="openPhase"
-              :color="missing.length === 0 ? 'primary' : undefined"
-              :variant="missing.length === 0 ? 'flat' : 'outlined'"
+              v-if="showStart && loop.detail?.document.tolerance"
+              color="primary"
+              variant="flat"
               height="48"
-              @click="close"
+              :disabled="!start"
+              @click="start?.begin()"
+              >Begin</v-btn
             >
-              Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
-            </v-btn>
-            <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
-              <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted"
-                >Nothing was adjusted</v-btn
-              >
-              <v-text-field
-                v-model="adjustment"
-                class="adjust"
-                label="What was adjusted"
-                maxlength="500"
-                @keydown.enter="noteAdjustment"
-              />
+            <v-btn v-if="showStart && v.run.value" variant="text" @click="starting = false">Not now</v-btn>
+            <template v-else-if="!showStart && v.run.value">
               <v-btn
-                color="primary"
-                variant="flat"
+                v-if="openPhase"
+                :color="missing.length === 0 ? 'primary' : undefined"
+                :variant="missing.length === 0 ? 'flat' : 'outlined'"
                 height="48"
-                :disabled="adjustment.trim() === ''"
-                @click="noteAdjustment"
-                >Record and read as left</v-btn
+                @click="close"
+              >
+                Close {{ phase === 'asFound' ? 'as found' : 'as left' }}
+              </v-btn>
+              <template v-if="v.run.value.state === 'adjust' && asked !== 'asLeft'">
+                <v-btn v-if="v.run.value.adjustments.length === 0" @click="nothingAdjusted"
+                  >Nothing was adjusted</v-btn
+                >
+                <v-text-field
+                  v-model="adjustment"
+                  class="adjust"
+                  label="What was adjusted"
+                  maxlength="500"
+                  @keydown.enter="noteAdjustment"
+                />
+                <v-btn
+                  color="primary"
+                  variant="flat"
+                  height="48"
+                  :disabled="adjustment.trim() === ''"
+                  @click="noteAdjustment"
+                  >Record and read as left</v-btn
+                >
+              </template>
+              <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true"
+                >New verification</v-btn
               >
             </template>
-            <v-btn v-if="finished" color="primary" variant="flat" height="48" @click="starting = true"
-              >New verification</v-btn
-            >
           </template>
-        </template>
-      </NextBar>
+        </NextBar>
+      </template>
       <ImportReadings
         v-if="importing && v.run.value"
         :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }"
@@ -302,19 +316,11 @@ const next = computed(() =>
         @take="take"
         @close="importing = false"
       />
-    </template>
-  </div>
+    </BenchFrame>
+  </template>
 </template>
 
 <style scoped>
-.views {
-  display: flex;
-  gap: 8px;
-  padding: 12px 24px 0;
-}
-.whole {
-  grid-column: 1 / -1;
-}
 .gap {
   flex: 1;
 }

@@ -2,16 +2,17 @@
 import { NOTHING_WIRED } from '@calm/core/part/wiring'
 import { suggestParts } from '@calm/core/wire/suggest'
 import { mdiRedo, mdiUndo } from '@mdi/js'
-import { computed, ref, shallowRef, useTemplateRef } from 'vue'
+import { computed, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
+import BenchFrame from '../../loop/BenchFrame.vue'
+import BenchViews from '../../loop/BenchViews.vue'
 import SaveBar from '../../loop/SaveBar.vue'
-import { saveFile } from '../../ui/save-file.ts'
+import { useView } from '../../loop/use-view.ts'
 import { useShortcut } from '../../ui/shortcuts.ts'
 import CircuitFindings from './CircuitFindings.vue'
 import ConnectionList from './ConnectionList.vue'
 import CorrectWiring from './CorrectWiring.vue'
-import { drawingFile } from './drawing-file.ts'
 import LoopBudget from './LoopBudget.vue'
 import MeterPanel from './MeterPanel.vue'
 import PartsPanel from './PartsPanel.vue'
@@ -27,7 +28,6 @@ const loop = useLoop()
 const session = useSession()
 const reason = ref('')
 const asking = ref(false)
-const drawing = useTemplateRef('drawing')
 
 const bench = useWiringBench(
   () => loop.draft?.wiring ?? null,
@@ -41,31 +41,31 @@ const hasWires = computed(() => Object.keys(bench.sound.value.wires).length > 0)
 const number = computed(() => /\d+/.exec(loop.draft?.tag ?? '')?.[0] ?? '')
 const analogue = computed(() => bench.parts.value.some((p) => p.kind.duty === 'transmitter'))
 
-type View = 'wiring' | 'read' | 'budget' | 'sensing' | 'trips' | 'lists'
-const view = shallowRef<View>('wiring')
+type View = 'wiring' | 'connections' | 'read' | 'budget' | 'sensing' | 'trips' | 'lists'
 const views = computed((): { id: View; title: string }[] => [
   { id: 'wiring', title: 'Wiring' },
+  { id: 'connections', title: 'Connections' },
   { id: 'read', title: 'What to read' },
   ...(analogue.value || isEmpty.value ? [{ id: 'budget' as const, title: 'Loop budget' }] : []),
   ...(!analogue.value ? [{ id: 'sensing' as const, title: 'Sensing' }] : []),
   { id: 'trips', title: 'Trips' },
-  { id: 'lists', title: 'Lists and checks' },
+  { id: 'lists', title: 'Lists' },
 ])
+const view = useView<View>(views, 'wiring')
 
 function start(): void {
   if (!loop.draft) return
   bench.change({ ...NOTHING_WIRED, parts: suggestParts(loop.draft) })
 }
-function svg(): void {
-  const el = drawing.value?.svg
-  if (el && loop.draft) saveFile(`${loop.draft.tag}-wiring.svg`, 'image/svg+xml', drawingFile(el))
-}
 const SCHOOLS = [
   { value: 'iec', title: 'Colours: IEC' },
   { value: 'na', title: 'Colours: North America' },
 ]
-useShortcut('z', 'Undo on the wiring', bench.undo)
-useShortcut('y', 'Redo on the wiring', bench.redo)
+useShortcut('Ctrl+z', 'Undo on the wiring', bench.undo)
+useShortcut('Ctrl+y', 'Redo on the wiring', bench.redo)
+useShortcut('Delete', 'Take out what is chosen', () => {
+  if (mayWrite.value) bench.removeSelected()
+})
 useShortcut('p', 'Power on or off', () => (power.value = !power.value))
 useShortcut('Escape', 'Let go of the terminal', () => {
   bench.select(null)
@@ -84,21 +84,12 @@ const next = computed(() => {
 </script>
 
 <template>
-  <div v-if="loop.draft && loop.detail">
-    <div class="page stack">
-      <div class="row tools no-print">
-        <div class="row views" role="group" aria-label="Views of the wiring">
-          <v-btn
-            v-for="v in views"
-            :key="v.id"
-            :variant="view === v.id ? 'tonal' : 'text'"
-            :aria-pressed="view === v.id"
-            @click="view = v.id"
-            >{{ v.title }}</v-btn
-          >
-        </div>
-        <span class="gap" />
-        <template v-if="view === 'wiring' && !isEmpty">
+  <template v-if="loop.draft && loop.detail">
+    <BenchViews v-model="view" :views="views" />
+    <div v-if="view === 'wiring' && !isEmpty" id="work" class="board-frame" data-work-area tabindex="-1">
+      <div class="board">
+        <WiringDrawing :bench="bench" :readonly="!mayWrite" />
+        <div class="tools no-print">
           <v-switch v-model="power" color="primary" hide-details :label="power ? 'Power on' : 'Power off'" />
           <v-switch
             v-for="m in movable"
@@ -110,11 +101,13 @@ const next = computed(() => {
             @update:model-value="bench.toggle(m.id)"
           />
           <v-btn v-if="blown" @click="bench.replaceFuses()">Replace blown fuses</v-btn>
+          <span class="gap" />
           <template v-if="mayWrite">
             <v-btn
               variant="text"
               :icon="mdiUndo"
               aria-label="Undo"
+              title="Undo (Ctrl+Z)"
               :disabled="!canUndo"
               @click="bench.undo()"
             />
@@ -122,16 +115,40 @@ const next = computed(() => {
               variant="text"
               :icon="mdiRedo"
               aria-label="Redo"
+              title="Redo (Ctrl+Y)"
               :disabled="!canRedo"
               @click="bench.redo()"
             />
             <v-btn @click="asking = true">Correct wiring</v-btn>
           </template>
-        </template>
+        </div>
       </div>
-
-      <template v-if="view === 'wiring'">
-        <div v-if="isEmpty" class="stack empty">
+      <div class="side">
+        <div class="panel stack">
+          <SelectedPanel :bench="bench" :readonly="!mayWrite" />
+          <CircuitFindings :bench="bench" />
+          <MeterPanel :bench="bench" :readonly="!mayWrite" />
+          <PartsPanel :bench="bench" :number="number" :readonly="!mayWrite" />
+          <v-select
+            v-if="mayWrite"
+            :model-value="bench.wiring.value.school"
+            :items="SCHOOLS"
+            label="School of colours"
+            @update:model-value="bench.change({ ...bench.wiring.value, school: $event })"
+          />
+          <p class="quiet small">
+            Steady state only, typical parts: inrush, bounce and fuse time are not solved. Before touching a
+            terminal: isolate, lock, prove dead. Opening or shorting a loop may move a valve or trip a plant;
+            tell the operator first.
+          </p>
+        </div>
+        <SaveBar v-model="reason" :next="next" tall />
+      </div>
+      <CorrectWiring v-if="mayWrite" v-model="asking" :bench="bench" />
+    </div>
+    <BenchFrame v-else>
+      <div class="page stack">
+        <div v-if="isEmpty && (view === 'wiring' || view === 'connections')" class="stack empty">
           <h2>Nothing is wired here yet</h2>
           <p>
             A wiring has parts and wires: what is in the field, what feeds it, what reads it. It is solved
@@ -142,57 +159,69 @@ const next = computed(() => {
           >
           <PartsPanel v-if="mayWrite" :bench="bench" :number="number" />
         </div>
-        <template v-else>
-          <WiringDrawing ref="drawing" :bench="bench" :readonly="!mayWrite" />
-          <div class="two-sides">
-            <div class="stack">
-              <SelectedPanel :bench="bench" :readonly="!mayWrite" />
-              <PartsPanel :bench="bench" :number="number" :readonly="!mayWrite" />
-              <div class="row">
-                <v-select
-                  v-if="mayWrite"
-                  :model-value="bench.wiring.value.school"
-                  :items="SCHOOLS"
-                  label="School of colours"
-                  class="school"
-                  @update:model-value="bench.change({ ...bench.wiring.value, school: $event })"
-                />
-                <v-btn variant="text" @click="svg">Drawing as SVG</v-btn>
-              </div>
-            </div>
-            <div class="stack">
-              <CircuitFindings :bench="bench" />
-              <MeterPanel :bench="bench" :readonly="!mayWrite" />
-            </div>
-          </div>
-          <ConnectionList :bench="bench" :readonly="!mayWrite" />
-          <CorrectWiring v-if="mayWrite" v-model="asking" :bench="bench" />
-          <p class="quiet small">
-            Steady state only, typical parts: inrush, bounce and fuse time are not solved. Before touching a
-            terminal: isolate, lock, prove dead. Opening or shorting a loop may move a valve or trip a plant;
-            tell the operator first.
-          </p>
-        </template>
-      </template>
-      <TestPoints v-else-if="view === 'read'" :wiring="bench.sound.value" :tag="loop.draft.tag" />
-      <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
-      <SensingJudge v-else-if="view === 'sensing'" :wiring="bench.sound.value" />
-      <TripPlanner v-else-if="view === 'trips'" />
-      <WireLists v-else :wiring="bench.sound.value" :tag="loop.draft.tag" />
-    </div>
-    <SaveBar v-model="reason" :next="next" />
-  </div>
+        <ConnectionList v-else-if="view === 'connections'" :bench="bench" :readonly="!mayWrite" />
+        <TestPoints v-else-if="view === 'read'" :wiring="bench.sound.value" :tag="loop.draft.tag" />
+        <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
+        <SensingJudge v-else-if="view === 'sensing'" :wiring="bench.sound.value" />
+        <TripPlanner v-else-if="view === 'trips'" />
+        <WireLists
+          v-else
+          :wiring="bench.sound.value"
+          :tag="loop.draft.tag"
+          :loop-id="loop.detail.id"
+          :saved="!loop.dirty"
+        />
+      </div>
+      <template #foot><SaveBar v-model="reason" :next="next" /></template>
+    </BenchFrame>
+  </template>
 </template>
 
 <style scoped>
-.views {
-  gap: 4px;
+.board-frame {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 380px;
+}
+.board-frame:focus {
+  outline: none;
+}
+.board {
+  position: relative;
+  min-height: 0;
+  min-width: 0;
 }
 .tools {
-  gap: 4px 14px;
+  position: absolute;
+  inset: 4px 12px auto 12px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 14px;
+  pointer-events: none;
 }
-.gap {
+.tools > * {
+  pointer-events: auto;
+}
+.tools > .gap {
   flex: 1;
+  pointer-events: none;
+}
+.side {
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  border-left: var(--line) solid var(--hair);
+}
+.panel {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  position: relative;
+  padding: 16px;
+  gap: 20px;
+  scroll-padding: 24px;
 }
 .empty {
   max-width: 640px;
@@ -200,7 +229,25 @@ const next = computed(() => {
 .start {
   align-self: start;
 }
-.school {
-  max-width: 260px;
+@media (max-width: 900px) {
+  .board-frame {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(0, 11fr) minmax(0, 9fr);
+  }
+  .side {
+    border-left: 0;
+    border-top: var(--line) solid var(--hair);
+  }
+}
+@media (max-width: 640px), (max-height: 560px) {
+  .board-frame {
+    display: block;
+  }
+  .board {
+    height: min(420px, 70vh);
+  }
+  .panel {
+    overflow: visible;
+  }
 }
 </style>

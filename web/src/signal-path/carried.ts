@@ -1,0 +1,9 @@
+/** What was read at the stations of a loop: shown on its line instead of anything computed. */
+export interface CarriedReadings {
+  /** Read from the world, or from a stand-in. */
+  readonly ink: 'measured' | 'simulated'
+  /** The value as it was read, by the station's name on the line. */
+  readonly values: Readonly<Record<string, string>>
+  /** Where it comes from, in words: "as found, point 3" or "simulated device, 10:42:07". */
+  readonly from: string
+}
