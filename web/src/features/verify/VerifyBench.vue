@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { runs as runsAt, urlOf } from '@calm/contract/api/addresses'
-import { errorChart } from '@calm/core/verify/error-chart'
+import { allowedOver, errorChart } from '@calm/core/verify/error-chart'
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/kinds/reading-values'
 import { isForeignAuthor } from '@calm/core/record/authors'
@@ -10,6 +10,7 @@ import type { RowValues } from '@calm/core/record/run'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { plausibility } from '@calm/core/verify/plausible'
 import { sayTolerance } from '@calm/core/verify/tolerance'
+import { sayPct } from '@calm/core/verify/verdict'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
@@ -94,6 +95,18 @@ const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages
 function confirm(index: number, columns: Column[]): void {
   v.happen({ type: 'reading.confirmed', payload: { phase: shownPhase.value, index, columns } })
 }
+const chart = computed(() => {
+  const run = v.run.value
+  const allowed = run && scale.value ? allowedOver(scale.value, run.started.tolerance, run.plan) : []
+  return errorChart(v.asFound.value, run?.leftAsFound ? null : v.asLeft.value, allowed)
+})
+/** For who does not look at the screen: what the last stored reading came to, and the verdict as it stands. */
+const spoken = computed(() => {
+  const last = judgement.value?.points.filter((p) => p.loop_pct !== null).at(-1)
+  return last && judgement.value
+    ? `Point ${last.index + 1} stored: ${sayPct(last.loop_pct)} % of span. ${judgement.value.sentence}`
+    : ''
+})
 const parts = computed(() => judgement.value && partsChart(judgement.value))
 const effect = computed(() =>
   v.asFound.value && v.asLeft.value && v.run.value && !v.run.value.leftAsFound
@@ -154,6 +167,7 @@ const next = computed(() =>
       :allowed-pct="loop.detail?.document.tolerance?.pctSpan || 1"
     />
     <BenchFrame v-else>
+      <p class="visually-hidden" aria-live="polite">{{ spoken }}</p>
       <div v-if="showStart" class="page">
         <StartRun
           v-if="loop.detail?.document.tolerance && startScale"
@@ -228,10 +242,7 @@ const next = computed(() =>
         </template>
         <template #beside>
           <template v-if="v.run.value">
-            <ChartView
-              :chart="errorChart(v.asFound.value, v.run.value.leftAsFound ? null : v.asLeft.value)"
-              :height="280"
-            />
+            <ChartView :chart="chart" :height="280" />
             <VerdictPanel
               v-if="v.asLeft.value && !v.run.value.leftAsFound"
               :judgement="v.asLeft.value"
