@@ -115,6 +115,8 @@ export default defineConfig([
   { files: ['core/src/quantity/units-table.ts'], rules: { 'no-loss-of-precision': 'off' } },
   { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-explicit-any': 'error' } },
   { files: ['scripts/**/*.mjs', '*.mjs', '*/*.mjs'], languageOptions: { globals: globals.node } },
+  // A component that was not imported would be drawn as nothing.
+  { rules: { 'vue/no-undef-components': ['error', { ignorePatterns: ['^v-', '^router-'] }] } },
   { rules: { 'vue/valid-v-slot': ['error', { allowModifiers: true }] } },
   prettier,
 ])

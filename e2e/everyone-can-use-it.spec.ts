@@ -20,7 +20,10 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['a switch', '/loops/ZS-305/scale', 'no measuring range'],
   ['quick sums', '/quick-sums', 'Signal path without a loop'],
   ['one sum', '/quick-sums/units.convert', 'Convert between units'],
-  ['equipment', '/equipment', 'Resistance decade'],
+  ['instruments', '/instruments', 'Resistance decade'],
+  ['help', '/help', 'What the product leaves to others'],
+  ['help on a bench', '/help/verify', 'rests on'],
+  ['help on words', '/help/words', 'Zero stability'],
   ['about', '/about', 'Daily backup'],
   ['nowhere', '/not/here', 'nothing at this address'],
 ]
@@ -98,7 +101,7 @@ test('axe finds nothing on signing out', async ({ wren }) => {
 test('axe finds nothing on the views of the Wire bench', async ({ wren }) => {
   test.setTimeout(120_000)
   for (const [tag, views] of [
-    ['PT-202', ['What to read', 'Loop budget', 'Trips', 'Lists and checks']],
+    ['PT-202', ['What to read', 'Loop budget', 'Trips', 'Connections', 'Lists']],
     ['ZS-307', ['Sensing']],
   ] as const) {
     await wren.goto(address(`/loops/${tag}/wire`))

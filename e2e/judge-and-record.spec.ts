@@ -10,7 +10,7 @@ test('TT-205: begun with its instruments, the uncertainty follows and decides', 
   await again.or(heading).first().waitFor()
   if (await again.isVisible()) await again.click()
   await choose(wren, 'Test plan', '3 points up')
-  await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+  await wren.locator('.v-select').filter({ hasText: 'Instruments' }).click()
   await wren.getByRole('option', { name: /Low pressure/ }).click()
   await wren.getByRole('option', { name: /Loop calibrator/ }).click()
   // A pressure calibrator knows nothing of degrees, and that is said.

@@ -38,7 +38,7 @@ test('a lined main is set up from an empty loop, in the units at hand, and the s
 
   await wren.getByLabel('Why (goes into the record)').fill('set up at the pipe')
   await wren.getByRole('button', { name: 'Save revision' }).click()
-  await expect(wren.getByText(/revision 2, Wren/)).toBeVisible()
+  await expect(wren.getByText(/revision 2, saved/)).toBeVisible()
   await wren.reload()
   await expect(wren.getByLabel('Wall', { exact: true })).toHaveValue('9.53')
   await wren.getByRole('button', { name: 'Settings sheet' }).click()

@@ -19,7 +19,9 @@ test('a brine tank on a probe from an empty loop: dead zones, the level on the l
   await expect(wren.getByText(/Both points are inside what the probe measures/)).toBeVisible()
   // The level follows the current on the line.
   await expect(wren.getByRole('img', { name: /surface at 1.22 m/ })).toBeVisible()
+  await wren.getByRole('button', { name: 'Open the signal path' }).click()
   await wren.getByRole('button', { name: '100 %', exact: true }).click()
+  await wren.getByRole('button', { name: 'Make the signal path small' }).click()
   await expect(wren.getByRole('img', { name: /surface at 0.12 m/ })).toBeVisible()
   // A tank taller than the probe is named; then the right one.
   await choose(wren, 'Shape', 'upright cylinder or silo')
@@ -65,7 +67,7 @@ test('a strapping table of ten thousand rows comes in from a file; a falling one
   await expect(result(wren, 'Volume at 100 %')).toContainText('75.000 m³')
   await wren.getByLabel('Why (goes into the record)').fill('strapped by the surveyor')
   await wren.getByRole('button', { name: 'Save revision' }).click()
-  await expect(wren.getByText(/revision 2, Wren/)).toBeVisible()
+  await expect(wren.getByText(/revision 2, saved/)).toBeVisible()
   await wren.reload()
   await expect(wren.getByText('10001 rows')).toBeVisible()
 })
@@ -92,7 +94,10 @@ test('PDT-201: two water columns told, and the manifold tried before the real on
 }) => {
   await wren.goto(address('/loops/PDT-201/set-up'))
   await expect(wren.getByText(/a span error of -0.1793 %/).first()).toBeVisible()
-  await wren.getByRole('button', { name: 'Manifold' }).click()
+  await wren
+    .getByRole('group', { name: 'Views of this bench' })
+    .getByRole('button', { name: 'Manifold' })
+    .click()
   await wren.getByRole('button', { name: 'E shut' }).click()
   await expect(wren.getByText(/The process flows through the manifold/)).toBeVisible()
   await wren.getByRole('button', { name: 'Back in service' }).click()

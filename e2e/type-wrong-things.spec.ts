@@ -9,7 +9,7 @@ async function beginAt(page: Page, tag: string, instrument?: RegExp): Promise<vo
   await again.or(begin).first().waitFor()
   if (await again.isVisible()) await again.click()
   if (instrument) {
-    await page.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+    await page.locator('.v-select').filter({ hasText: 'Instruments' }).click()
     await page.getByRole('option', { name: instrument }).click()
     await page.keyboard.press('Escape')
   }
@@ -74,7 +74,7 @@ test('nothing can be adjusted or signed before as-found is closed', async ({ wre
   await expect(cell(wren, 'As found', 1, 'Applied')).toHaveAttribute('readonly', '')
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).dblclick()
   // Without an instrument nothing is signed; it is named where the signature is.
-  await expect(wren.getByText(/No test equipment is named/).first()).toBeVisible()
+  await expect(wren.getByText(/No instrument is named/).first()).toBeVisible()
   await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
   await wren.locator('.v-select').filter({ hasText: 'Instruments that were used' }).click()
   await wren.getByRole('option', { name: /Loop calibrator/ }).click()
@@ -108,7 +108,7 @@ test('a value nobody could have taken is signed only when somebody says that it 
 test('an expired instrument is refused before and at signing', async ({ wren }) => {
   await wren.goto(wren.url().replace(/\/loops.*/, '/loops/FT-403/verify'))
   await wren.getByRole('button', { name: 'New verification' }).click()
-  await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+  await wren.locator('.v-select').filter({ hasText: 'Instruments' }).click()
   await wren.getByRole('option', { name: /Multimeter/ }).click()
   await wren.keyboard.press('Escape')
   await expect(wren.getByText(/Multimeter: the certificate ended on 30 Oct 2026/)).toBeVisible()

@@ -23,7 +23,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await wren.keyboard.press('v')
 
   await wren.getByRole('button', { name: 'New verification' }).click()
-  await wren.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+  await wren.locator('.v-select').filter({ hasText: 'Instruments' }).click()
   await wren.getByRole('option', { name: /Pressure calibrator, 100 bar/ }).click()
   await wren.keyboard.press('Escape')
   await wren.getByRole('button', { name: 'Begin' }).click()

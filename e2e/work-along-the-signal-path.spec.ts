@@ -45,7 +45,7 @@ test('the receiver left behind on PDT-201 is found, mended with one key and save
   await wren.getByRole('button', { name: 'Set the controller to -15 to 185 mbar' }).click()
   await expect(wren.getByText('Transmitter and receivers agree')).toBeVisible()
   await wren.getByRole('button', { name: 'Save revision' }).dblclick()
-  await expect(wren.getByText(/revision 4, Wren/)).toBeVisible()
+  await expect(wren.getByText(/revision 4, saved/)).toBeVisible()
   await wren.keyboard.press('r')
   await expect(wren.getByText('Controller at 0 %: 0 became -15')).toBeVisible()
 })

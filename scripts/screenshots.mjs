@@ -99,7 +99,7 @@ const VIEWS = [
     size: { width: 1280, height: 1000 },
     before: async (page) => {
       await page.getByRole('button', { name: 'New verification' }).click()
-      await page.locator('.v-select').filter({ hasText: 'Test equipment' }).click()
+      await page.locator('.v-select').filter({ hasText: 'Instruments' }).click()
       await page.getByRole('option', { name: /Pressure calibrator, 100/ }).click()
       await page.getByRole('option', { name: /Loop calibrator/ }).click()
       await page.keyboard.press('Escape')
@@ -137,7 +137,7 @@ const VIEWS = [
     },
   },
   { name: 'quick-sums', path: '/quick-sums', ready: 'Signal path without a loop', theme: 'dark' },
-  { name: 'equipment', path: '/equipment', ready: 'Resistance decade' },
+  { name: 'instruments', path: '/instruments', ready: 'Resistance decade' },
 ]
 try {
   const context = await browser.newContext({

@@ -1,3 +1,5 @@
+import type { DemoSignIn } from '@calm/contract/people'
+import type { Paper } from '@calm/core/paper'
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
@@ -47,7 +49,11 @@ export interface Settings {
   readonly address: string | null
   /** A proxy whose word on who asks is trusted: its address; null: nobody's. */
   readonly proxy: string | null
+  /** Shown on the sign-in page of the demo plant; nobody elsewhere. */
+  readonly demo: readonly DemoSignIn[]
   readonly idleHours: number
+  /** What papers are printed on. */
+  readonly paper: Paper
   readonly dataFolder: string
   /** Where daily backups go; null: none are made. */
   readonly backupFolder: string | null
@@ -86,19 +92,20 @@ function systemHandlers(parts: Parts): Bound[] {
 /** What answers at each address of the contract. */
 function handlersOf(parts: Parts): Bound[] {
   const { pool, clock } = parts
+  const { paper } = parts.settings
   const { db } = parts.connection
   return [
     ...systemHandlers(parts),
-    ...sessionHandlers(db, clock),
+    ...sessionHandlers(db, clock, parts.settings.demo),
     ...peopleHandlers(db),
-    ...loopHandlers(db, pool, clock),
+    ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, clock),
     ...driftHandlers(db),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
-    ...packageHandlers(db, pool, clock),
-    ...runHandlers(db, pool, clock),
+    ...packageHandlers(db, pool, clock, paper),
+    ...runHandlers(db, pool, clock, paper),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...calcHandlers(pool),

@@ -1,3 +1,4 @@
+import { PAPER_NAMES, type Paper } from '@calm/core/paper'
 import { createServer } from 'node:http'
 import { isIP } from 'node:net'
 import { dirname, join } from 'node:path'
@@ -8,7 +9,7 @@ import { systemClock } from './clock.ts'
 import { connect } from './db/connection.ts'
 import { shapeOf } from './db/migrate.ts'
 import { backupOptions } from './plant/prepare.ts'
-import { loadDemoPlant } from './demo/load.ts'
+import { demoFiles, loadDemoPlant } from './demo/load.ts'
 import { fillErrors } from './drift/store.ts'
 import { startLive } from './http/live.ts'
 import { scheduleBackups } from './plant/schedule.ts'
@@ -58,6 +59,13 @@ function proxyOf(text: string | undefined): string | null {
     ? text
     : giveUp(`CALM_PROXY holds “${bad}”. It must be an address as 10.0.0.7 or 10.0.0.0/24, or loopback.`)
 }
+/** What the plant prints on. */
+function paperOf(text = 'A4'): Paper {
+  return (
+    PAPER_NAMES.find((p) => p === text) ??
+    giveUp(`CALM_PAPER is “${text}”. It must be ${PAPER_NAMES.join(' or ')}.`)
+  )
+}
 const cannotStart = (error: Error) => giveUp(`Calm Loop cannot start: ${error.message}`)
 process.on('uncaughtException', cannotStart)
 
@@ -74,6 +82,8 @@ const backups = backupOptions(process.env, fileURLToPath(import.meta.url))
 const settings: Settings = {
   address: addressOf(process.env['CALM_ADDRESS']),
   proxy: proxyOf(process.env['CALM_PROXY']),
+  demo: process.env['CALM_DEMO'] === 'none' ? [] : demoFiles().people,
+  paper: paperOf(process.env['CALM_PAPER']),
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
   dataFolder: process.env['CALM_DATA_DIR'] ?? '.',
   backupFolder: process.env['CALM_BACKUP_DIR'] === 'none' ? null : backups.folder,

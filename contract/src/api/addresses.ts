@@ -3,6 +3,7 @@
  * `api.ts`; this file holds texts only, so that a page that asks for something loads no schema for it.
  */
 export const session = {
+  demo: 'GET /api/session/demo',
   one: 'GET /api/session',
   signIn: 'POST /api/session',
   signOut: 'DELETE /api/session',
@@ -30,6 +31,8 @@ export const loops = {
   record: 'POST /api/loops/:loop/events',
   runs: 'GET /api/loops/:loop/runs',
   proof: 'GET /api/loops/:loop/chain',
+  wiring: 'GET /api/loops/:loop/wiring.svg',
+  wiringPaper: 'GET /api/loops/:loop/wiring.pdf',
   pocketCard: 'GET /api/loops/:loop/pocket-card.pdf',
   pocketCardTable: 'GET /api/loops/:loop/pocket-card.csv',
   drift: 'GET /api/loops/:loop/drift',

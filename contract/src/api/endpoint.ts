@@ -3,7 +3,8 @@ import type { Role } from '../people.ts'
 import type { ProblemCode } from '../problem.ts'
 
 /** What is sent or answered where it is not JSON. */
-export type MediaType = 'text/csv' | 'text/event-stream' | 'application/pdf' | 'application/zip'
+export type MediaType =
+  'text/csv' | 'text/event-stream' | 'application/pdf' | 'application/zip' | 'image/svg+xml'
 
 /** One thing that can be asked for: who may, what comes in, what goes out, what may go wrong. Nothing is open by default. */
 export interface Endpoint {

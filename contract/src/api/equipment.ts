@@ -5,7 +5,7 @@ import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 
 export const equipmentApi = {
   [equipment.list]: {
-    says: 'Test equipment with its certificates',
+    says: 'Instruments with their certificates',
     allow: EVERYONE,
     answer: z.array(Equipment),
   },

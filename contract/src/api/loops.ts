@@ -94,6 +94,20 @@ export const loopsApi = {
     answer: ChainProofSchema,
     problems: ['not-found'],
   },
+  [loops.wiring]: {
+    says: 'The wiring as a drawing to hand over, SVG',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: 'image/svg+xml',
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.wiringPaper]: {
+    says: 'The wiring as a drawing to hand over, on one sheet',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: 'application/pdf',
+    problems: ['not-found', 'conflict'],
+  },
   [loops.pocketCard]: {
     says: 'Every station at chosen levels, on one small page',
     allow: EVERYONE,

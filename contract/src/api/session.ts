@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { SessionInfo, SignIn } from '../people.ts'
+import { DemoSignIn, SessionInfo, SignIn } from '../people.ts'
 import { session } from './addresses.ts'
 import { EVERYONE, type Endpoint } from './endpoint.ts'
 
@@ -11,6 +11,11 @@ export const sessionApi = {
     body: SignIn,
     answer: SessionInfo,
     problems: ['wrong-sign-in', 'too-many'],
+  },
+  [session.demo]: {
+    says: 'Who may sign in to the demo plant; nobody elsewhere',
+    allow: 'anyone',
+    answer: z.array(DemoSignIn),
   },
   [session.signOut]: { says: 'Sign out', allow: 'anyone', answer: z.null(), status: 204 },
   [session.signOutEverywhere]: {

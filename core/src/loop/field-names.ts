@@ -65,9 +65,21 @@ const NAMES: Readonly<Record<string, string>> = {
   'path.display.transfer.kind': 'Display, transfer function',
 }
 
+/** A part or a wire by its name; what of it is told by the wiring itself. */
+function ofWiring(path: string): string | null {
+  const [root, list, name] = path.split('.')
+  if (root !== 'wiring') return null
+  return name === undefined || (list !== 'parts' && list !== 'wires')
+    ? list === 'school'
+      ? 'School of colours'
+      : 'Wiring'
+    : `${list === 'parts' ? 'Part' : 'Wire'} ${name}`
+}
+
 /** The name of a field for people; an unnamed one is read out of its path. */
 export const fieldName = (path: string): string =>
   NAMES[path] ??
+  ofWiring(path) ??
   path
     .replace(/^setUp\.values\./, 'Set-up, ')
     .replace(/^path\./, '')

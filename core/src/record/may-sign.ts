@@ -25,7 +25,7 @@ export function signingProblems(run: Run, stages: readonly Stage[]): SigningProb
   if (run.equipment.length === 0)
     out.push({
       code: 'NO_INSTRUMENT',
-      says: 'No test equipment is named: a reading is worth what it was read with. Name the instruments that were used.',
+      says: 'No instrument is named: a reading is worth what it was read with. Name the instruments that were used.',
     })
   const scale = loopScale(stages)
   if (!scale) return out

@@ -220,5 +220,5 @@ export const MISTAKE_SAYS: Readonly<Record<Mistake, string>> = {
     'The range was moved to hide a zero shift: the current looks right and the reading is wrong.',
   ABS_ZEROED:
     'An absolute transmitter was zeroed in open air: restore the factory trim, then trim against an absolute standard.',
-  LOW_TUR: 'The uncertainty is as large as the tolerance: nothing can be judged with this equipment.',
+  LOW_TUR: 'The uncertainty is as large as the tolerance: nothing can be judged with these instruments.',
 }

@@ -19,7 +19,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   session: 'Who is signed in',
   system: 'The server itself',
   people: 'Who works here',
-  equipment: 'Test equipment with its certificates',
+  equipment: 'Instruments with their certificates',
   loops: 'Loops, their documents and their records',
   plant: 'The whole plant at once',
   runs: 'Verifications and procedures',

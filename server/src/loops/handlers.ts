@@ -1,3 +1,7 @@
+import type { LoopDetail } from '@calm/contract/loops'
+import type { Paper } from '@calm/core/paper'
+import type { Wiring } from '@calm/core/part/wiring'
+import { wiringSheet, type SheetHead } from '@calm/core/wire/sheet'
 import { pocketCard } from '@calm/core/scale/pocket-card'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
@@ -8,12 +12,20 @@ import { eventsOfLoop, tellEvents } from '../record/events.ts'
 import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
 import { pocketCardRows } from '../reports/pocket-card.ts'
-import { printPocketCard } from '../reports/work.ts'
+import { printPocketCard, printWiring } from '../reports/work.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
-export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
+/** What a drawing to hand over shows: the wiring as saved, and by whom. */
+function drawnOf(loop: LoopDetail): { wiring: Wiring; head: SheetHead } {
+  const { tag, service, wiring } = loop.document
+  if (wiring === null) throw conflict('Nothing is wired on this loop yet.')
+  const date = loop.revisedAt.slice(0, 10)
+  return { wiring, head: { tag, service, revision: loop.revision, date, by: loop.revisedBy } }
+}
+
+export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
   bind(loops.list, ({ query }) => allLoops(db, query)),
   bind(loops.add, async ({ body, person }) => {
     await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
@@ -46,6 +58,19 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] =>
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))
     const rows = pocketCardRows(pocketCard(loop.document.path, query.levels))
     res.attachment(`${loop.tag}-pocket-card.csv`).type('text/csv; charset=utf-8').send(csvOf(rows))
+  }),
+  bind(loops.wiring, async ({ params, res }) => {
+    const { wiring, head } = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)))
+    res
+      .attachment(`${head.tag}-wiring.svg`)
+      .type('image/svg+xml')
+      .send(wiringSheet(wiring, head, paper))
+  }),
+  bind(loops.wiringPaper, async ({ params, res, gone }) => {
+    const drawn = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)))
+    const pdf = resultOf(await pool.run(printWiring, { ...drawn, paper }, { signal: gone }))
+    if (!pdf) throw conflict('This wiring is too large for one sheet.')
+    res.attachment(`${drawn.head.tag}-wiring.pdf`).type('application/pdf').send(Buffer.from(pdf))
   }),
   bind(loops.proof, async ({ params }) => proveLoop(db, await loopIdOf(db, params.loop))),
   bind(plant.proof, async () => {

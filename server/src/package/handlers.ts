@@ -1,3 +1,4 @@
+import type { Paper } from '@calm/core/paper'
 import type { Progress } from '@calm/contract/api/news'
 import { refused } from '@calm/core/refused'
 import type { Clock } from '../clock.ts'
@@ -20,9 +21,9 @@ async function proved(pool: Pool, bytes: Uint8Array, now: Date, signal: AbortSig
   return resultOf(outcome) ?? refused('This package is too large to be a loop.')
 }
 
-export const packageHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
+export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
   bind(packages.make, async ({ params, res, gone }) => {
-    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock())
+    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), paper)
     const { id, tag } = parts.contents.loop
     // In their order, and not waited for: a window that hears nothing of it gets its package all the same.
     let telling = Promise.resolve()

@@ -1,3 +1,4 @@
+import type { Paper } from '@calm/core/paper'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/loop/summary'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
@@ -16,6 +17,7 @@ import { runOfRow, runRow } from '../record/runs.ts'
 /** Everything that is printed of a verification, from one place for PDF and CSV. */
 export interface CertificateData {
   readonly runId: string
+  readonly paper: Paper
   readonly run: Run
   readonly document: LoopDocument
   readonly asFound: Judgement | null
@@ -46,7 +48,7 @@ export interface CertificateData {
 const LATE_MS = 86_400_000
 const lateBy = (e: ChainedEvent | undefined): number => (e ? Date.parse(e.recordedAt) - Date.parse(e.at) : 0)
 
-export async function certificateData(db: Database, runId: string): Promise<CertificateData> {
+export async function certificateData(db: Database, runId: string, paper: Paper): Promise<CertificateData> {
   const row = await runRow(db, runId)
   const any = await runOfRow(db, row)
   const run = any?.kind === 'verification' ? any.run : null
@@ -59,6 +61,7 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
   const equipment = await instrumentsByIds(db, run.equipment)
   return {
     runId,
+    paper,
     run,
     document,
     asFound: judgeRun(run, document.path, 'asFound'),

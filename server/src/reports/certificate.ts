@@ -170,7 +170,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
         }
       : { text: none }
   const definition: TDocumentDefinitions = {
-    pageSize: 'A4',
+    pageSize: data.paper === 'letter' ? 'LETTER' : 'A4',
     pageMargins: [44, 56, 44, 48],
     defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
     info: { title: `${loop.tag} certificate`, author: 'Calm Loop' },
@@ -242,7 +242,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
       {
         unbreakable: true,
         stack: [
-          heading('Test equipment'),
+          heading('Instruments'),
           data.equipment.length > 0
             ? {
                 layout: rule,
@@ -263,7 +263,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                   ],
                 },
               }
-            : { text: 'No test equipment was named.' },
+            : { text: 'No instrument was named.' },
         ],
       },
       ...uncertainty(data),

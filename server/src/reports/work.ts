@@ -1,4 +1,7 @@
 import type { LoopDocument } from '@calm/core/loop/document'
+import type { Paper } from '@calm/core/paper'
+import type { Wiring } from '@calm/core/part/wiring'
+import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
 
@@ -11,6 +14,12 @@ export const printCertificate: Work<CertificateData, Uint8Array> = {
   time_ms: TIME_MS,
   memory_MB: MEMORY_MB,
 }
+
+/** A wiring as a drawing, PDF. */
+export const printWiring: Work<
+  { readonly wiring: Wiring; readonly head: SheetHead; readonly paper: Paper },
+  Uint8Array
+> = { name: 'print-wiring', time_ms: TIME_MS, memory_MB: MEMORY_MB }
 
 /** A pocket card as PDF. */
 export const printPocketCard: Work<

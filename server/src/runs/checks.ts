@@ -154,8 +154,8 @@ async function checkInstruments(
       throw cannot(
         c,
         after
-          ? `${e.name} had no valid certificate on ${after}: it ended on ${e.dueOn}. Repeat the readings with valid equipment.`
-          : `${e.name} had no valid certificate on ${before}: it begins on ${e.certifiedOn}. Repeat the readings with valid equipment.`,
+          ? `${e.name} had no valid certificate on ${after}: it ended on ${e.dueOn}. Repeat the readings with a valid instrument.`
+          : `${e.name} had no valid certificate on ${before}: it begins on ${e.certifiedOn}. Repeat the readings with a valid instrument.`,
       )
   }
 }

@@ -1,3 +1,4 @@
+import type { Paper } from '@calm/core/paper'
 import type { Database } from '../db/connection.ts'
 import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
@@ -14,7 +15,7 @@ import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { acceptEvents } from './accept.ts'
 
-export const runHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
+export const runHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
   bind(loops.record, async ({ params, body, person }) => ({
     accepted: await acceptEvents(db, params.loop, body.events, person, clock()),
   })),
@@ -26,14 +27,14 @@ export const runHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => 
     return { run, events: await tellEvents(db, row.loopId, await eventsOfRun(db, row.id)) }
   }),
   bind(runs.readings, async ({ params, res }) => {
-    const data = await certificateData(db, params.run)
+    const data = await certificateData(db, params.run, paper)
     res
       .attachment(`${data.document.tag}-${data.run.startedAt.slice(0, 10)}-readings.csv`)
       .type('text/csv; charset=utf-8')
       .send(csvOf(readingsTable(data)))
   }),
   bind(runs.certificate, async ({ params, res, gone }) => {
-    const data = await certificateData(db, params.run)
+    const data = await certificateData(db, params.run, paper)
     const pdf = resultOf(await pool.run(printCertificate, data, { signal: gone }))
     if (!pdf) throw conflict('This verification is too large for one certificate.')
     res

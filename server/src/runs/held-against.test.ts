@@ -200,7 +200,7 @@ describe('what cannot be signed', () => {
   }
   test('a record without instruments; named later it can be', async () => {
     const run = await upTo([read(0, 0), close, asLeft], it.begin([]))
-    expect(await refused(run)).toMatch(/No test equipment is named/)
+    expect(await refused(run)).toMatch(/No instrument is named/)
     const named: RunEventBody = {
       type: 'equipment.named',
       payload: { equipment: [it.equipment.get(PUMP) ?? ''] },

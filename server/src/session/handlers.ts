@@ -2,6 +2,7 @@ import { hash, verify } from '@node-rs/argon2'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { session } from '@calm/contract/api/addresses'
+import type { DemoSignIn } from '@calm/contract/people'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { personWithHash } from '../people/store.ts'
@@ -15,7 +16,8 @@ let unknownHash: Promise<string> | null = null
 
 const COOKIE = 'calm.sid'
 
-export const sessionHandlers = (db: Database, clock: Clock): Bound[] => [
+export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoSignIn[]): Bound[] => [
+  bind(session.demo, () => [...demo]),
   bind(session.one, ({ person }) => ({ person: person.id === '' ? null : person })),
   bind(session.signIn, async ({ body, req }) => {
     const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }

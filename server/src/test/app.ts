@@ -51,7 +51,16 @@ export async function testApp({
     clock: testClock,
     log,
     webFolder: null,
-    settings: { address: null, proxy: null, idleHours: 8, dataFolder: '.', backupFolder: null, ...settings },
+    settings: {
+      address: null,
+      proxy: null,
+      idleHours: 8,
+      paper: 'A4',
+      demo: [],
+      dataFolder: '.',
+      backupFolder: null,
+      ...settings,
+    },
   }
   const app = await createApp(parts)
   const anyone = () => supertest.agent(app)

@@ -13,13 +13,15 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
+import { loopList, urlOf } from '@calm/contract/api/addresses'
 import { useOutbox } from '../api/outbox.ts'
 import { useSession } from '../api/session-store.ts'
 import SignInForm from '../features/session/SignInForm.vue'
+import TourCard from '../features/help/TourCard.vue'
 import SignOutDialog from '../features/session/SignOutDialog.vue'
 import WaitingForOthers from '../features/session/WaitingForOthers.vue'
 import NamePlate from '../ui/NamePlate.vue'
-import { activeShortcuts, handleKey, useShortcut } from '../ui/shortcuts.ts'
+import { activeShortcuts, handleKey, useShortcut, useSingleKeys } from '../ui/shortcuts.ts'
 import { THEME_NAMES, type ThemeName } from './tokens.ts'
 
 const SearchDialog = defineAsyncComponent(() => import('./SearchDialog.vue'))
@@ -31,6 +33,7 @@ const router = useRouter()
 const theme = useTheme()
 const searching = ref(false)
 const keys = ref(false)
+const singleKeys = useSingleKeys()
 
 const chosen = useLocalStorage<ThemeName>(
   'calm-theme',
@@ -44,7 +47,7 @@ const nextTheme = computed(
 const PLACES = [
   { to: '/loops', title: 'Loops', icon: mdiFormatListBulletedSquare, key: 'l' },
   { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
-  { to: '/equipment', title: 'Equipment', icon: mdiGaugeFull, key: 'e' },
+  { to: '/instruments', title: 'Instruments', icon: mdiGaugeFull, key: 'i' },
   { to: '/drift', title: 'Drift', icon: mdiChartTimelineVariant, key: 'd' },
 ]
 for (const place of PLACES) useShortcut(place.key, `Go to ${place.title}`, () => void router.push(place.to))
@@ -66,6 +69,54 @@ function toTheWork(): void {
   document.querySelector<HTMLElement>('#work, #content')?.focus()
 }
 
+const THEME_WORDS = { light: 'Light colours', dark: 'Dark colours', field: 'Colours for the field' } as const
+/** What can be done from anywhere; found by the search. */
+const actions = computed(() => [
+  ...THEME_NAMES.map((name) => ({
+    id: `action ${name}`,
+    sort: 'action' as const,
+    title: THEME_WORDS[name],
+    hint: 'action',
+    also: `${name} theme mode contrast`,
+    run: () => (chosen.value = name),
+  })),
+  ...(session.mayWrite
+    ? [
+        {
+          id: 'action new',
+          sort: 'action' as const,
+          title: 'New loop',
+          hint: 'action',
+          also: 'add create',
+          run: () => void router.push('/loops?new=yes'),
+        },
+      ]
+    : []),
+  {
+    id: 'action export',
+    sort: 'action' as const,
+    title: 'Export the loop list (CSV)',
+    hint: 'action',
+    also: 'download spreadsheet',
+    run: () => window.location.assign(urlOf(loopList.export, {})),
+  },
+  {
+    id: 'action keys',
+    sort: 'action' as const,
+    title: 'Keys on this screen',
+    hint: 'action',
+    also: 'shortcuts',
+    run: () => (keys.value = true),
+  },
+  {
+    id: 'action leave',
+    sort: 'action' as const,
+    title: 'Sign out',
+    hint: 'action',
+    also: 'leave log off',
+    run: () => (leaving.value = true),
+  },
+])
 const leaving = ref(false)
 /** Another person goes on at this device; what was typed and not sent stays for who did it. */
 async function giveUp(): Promise<void> {
@@ -81,8 +132,8 @@ useEventListener(document, 'visibilitychange', () => {
 <template>
   <v-app>
     <template v-if="framed">
-      <a class="skip" href="#work" @click.prevent="toTheWork">Skip to the work</a>
       <nav class="rail no-print" aria-label="Places">
+        <a class="skip" href="#content" @click.prevent="toTheWork">Skip to the work</a>
         <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"
           ><NamePlate
         /></router-link>
@@ -132,7 +183,8 @@ useEventListener(document, 'visibilitychange', () => {
         <router-view />
       </main>
       <SignOutDialog v-if="leaving" @close="leaving = false" />
-      <SearchDialog v-if="searching" @close="searching = false" />
+      <SearchDialog v-if="searching" :actions="actions" @close="searching = false" />
+      <TourCard />
       <v-dialog v-model="keys" aria-labelledby="keys-title" max-width="440">
         <v-card class="stack">
           <h2 id="keys-title">Keys on this screen</h2>
@@ -142,7 +194,16 @@ useEventListener(document, 'visibilitychange', () => {
               <dd>{{ s.says }}</dd>
             </template>
           </dl>
-          <router-link to="/about" @click="keys = false">About Calm Loop</router-link>
+          <v-switch
+            v-model="singleKeys"
+            color="primary"
+            hide-details
+            :label="singleKeys ? 'Single keys are on' : 'Single keys are off; Ctrl with a key still works'"
+          />
+          <div class="row">
+            <router-link to="/help" @click="keys = false">Help</router-link>
+            <router-link to="/about" @click="keys = false">About Calm Loop</router-link>
+          </div>
           <v-btn @click="keys = false">Close</v-btn>
         </v-card>
       </v-dialog>

@@ -1,41 +1,44 @@
 <script setup lang="ts">
-import { loops } from '@calm/contract/api/addresses'
-import { CATALOGUE } from '@calm/core/catalogue'
-import { computed, ref } from 'vue'
+import { equipment, loops } from '@calm/contract/api/addresses'
+import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { useLive } from '../api/live-cache.ts'
+import { ENTRIES } from '../features/search/entries.ts'
+import { finder, type Entry } from '../features/search/finder.ts'
 import { BENCHES } from './benches.ts'
 
-/** Reaches every loop, bench, calculation and place by typing. */
+/** Reaches every loop, bench, procedure, calculation, place, part, instrument, word and action by typing. */
+const { actions } = defineProps<{
+  /** What can be done from anywhere, by its name. */
+  actions: readonly (Entry & { readonly run: () => void })[]
+}>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
-const { data } = useLive(loops.list, {})
-const rows = computed(() => data.value ?? [])
+const rows = useLive(loops.list, {})
+const instruments = useLive(equipment.list, {})
 const chosen = ref<string | null>(null)
+const typed = shallowRef('')
 
-const items = computed(() => [
-  { value: '/loops', title: 'Loops', subtitle: 'place' },
-  { value: '/loops/import', title: 'Import a loop list', subtitle: 'action' },
-  { value: '/equipment', title: 'Test equipment', subtitle: 'place' },
-  { value: '/quick-sums', title: 'Signal path without a loop', subtitle: 'quick sum' },
-  ...rows.value.map((l) => ({
-    value: `/loops/${encodeURIComponent(l.tag)}`,
-    title: `${l.tag}  ${l.service}`,
-    subtitle: l.area,
-  })),
-  ...rows.value.flatMap((l) =>
-    BENCHES.map((b) => ({
-      value: `/loops/${encodeURIComponent(l.tag)}/${b.id}`,
-      title: `${l.tag}  ${b.title}`,
-      subtitle: 'bench',
+const find = computed(() =>
+  finder(rows.data.value ?? [], BENCHES, [
+    ...ENTRIES,
+    ...actions,
+    ...(instruments.data.value ?? []).map((e): Entry => ({
+      id: `instrument ${e.id}`,
+      sort: 'instrument',
+      title: `${e.name}  ${e.serial}`,
+      hint: 'instrument',
+      to: '/instruments',
     })),
-  ),
-  ...CATALOGUE.map((c) => ({ value: `/quick-sums/${c.name}`, title: c.title, subtitle: 'quick sum' })),
-])
-function go(to: string | null): void {
-  if (to === null) return
+  ]),
+)
+const items = computed(() => find.value(typed.value))
+function go(id: string | null): void {
+  const entry = items.value.find((e) => e.id === id)
+  if (!entry) return
   emit('close')
-  void router.push(to)
+  if (entry.to !== undefined) void router.push(entry.to)
+  else actions.find((a) => a.id === id)?.run()
 }
 </script>
 
@@ -43,21 +46,26 @@ function go(to: string | null): void {
   <v-dialog
     :model-value="true"
     aria-labelledby="search-title"
-    max-width="560"
+    max-width="600"
     @update:model-value="emit('close')"
   >
     <v-card class="stack">
       <h2 id="search-title">Go to</h2>
       <v-autocomplete
         v-model="chosen"
+        v-model:search="typed"
         :items="items"
-        label="Tag, bench, calculation or place"
+        item-value="id"
+        item-title="title"
+        no-filter
+        label="A tag, “FT-101 verify”, a procedure, a sum, a word"
         autofocus
         auto-select-first
         menu-icon=""
+        no-data-text="Nothing here has that name."
         @update:model-value="go"
       >
-        <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
+        <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.hint" /></template>
       </v-autocomplete>
     </v-card>
   </v-dialog>

@@ -1,4 +1,4 @@
-import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+import { createRouter, createWebHistory, type RouteLocationNormalized, type RouteRecordRaw } from 'vue-router'
 import { useSession } from '../api/session-store.ts'
 import { BENCHES } from './benches.ts'
 
@@ -39,10 +39,17 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Quick sums' },
   },
   {
-    path: '/equipment',
-    name: 'equipment',
+    path: '/instruments',
+    name: 'instruments',
     component: () => import('../features/equipment/EquipmentPage.vue'),
-    meta: { title: 'Equipment' },
+    meta: { title: 'Instruments' },
+  },
+  {
+    path: '/help/:topic?',
+    name: 'help',
+    component: () => import('../features/help/HelpPage.vue'),
+    props: true,
+    meta: { title: 'Help' },
   },
   {
     path: '/drift',
@@ -73,7 +80,14 @@ router.beforeEach(async (to) => {
   return true
 })
 
+/** A bench is named with its loop: six tabs of one browser are told apart. */
+function titleOf(to: RouteLocationNormalized): string {
+  const { title } = to.meta
+  if (typeof title === 'string') return title
+  const bench = BENCHES.find((b) => b.id === to.name)?.title
+  return [bench, to.params['tag']].filter(Boolean).join(' ')
+}
+
 router.afterEach((to) => {
-  const title = typeof to.meta['title'] === 'string' ? to.meta['title'] : to.params['tag']
-  document.title = title ? `${String(title)} · Calm Loop` : 'Calm Loop'
+  document.title = [titleOf(to), 'Calm Loop'].filter(Boolean).join(' · ')
 })

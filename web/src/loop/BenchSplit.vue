@@ -28,7 +28,7 @@ const folded = ref(workFirst && matchMedia('(max-width: 640px)').matches)
 <template>
   <div class="split" :class="{ 'work-first': workFirst, even }">
     <section class="part work-part stack" :aria-label="work"><slot name="work" /></section>
-    <section class="part beside" :aria-label="beside">
+    <section class="part beside" :aria-label="beside" tabindex="0">
       <button type="button" class="fold no-print" :aria-expanded="!folded" @click="folded = !folded">
         <span>{{ fold }}</span>
         <v-icon :icon="folded ? mdiChevronDown : mdiChevronUp" aria-hidden="true" />
@@ -46,6 +46,9 @@ const folded = ref(workFirst && matchMedia('(max-width: 640px)').matches)
 }
 .even {
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+}
+.beside:focus-visible {
+  outline-offset: -3px;
 }
 .part {
   min-width: 0;

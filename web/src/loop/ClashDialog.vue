@@ -1,19 +1,21 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import type { LoopDetail } from '@calm/contract/loops'
 import type { Clash } from './loop-store.ts'
-import { sayValue } from '../ui/say-value.ts'
+import { sayField, titleOfField } from '@calm/core/record/said-changes'
 import { sayInstant } from '../ui/dates.ts'
 
 /** Two people saved: fields that only one changed are joined; the others are asked, one by one. */
-const { clash } = defineProps<{ clash: Clash }>()
+const { clash, mine: mineDocument } = defineProps<{ clash: Clash; mine: LoopDetail['document'] }>()
+const theirs = clash.theirs.document
 const emit = defineEmits<{ resolve: [mineAt: string[]]; cancel: [] }>()
-const mine = ref<Record<string, 'mine' | 'theirs'>>(
+const chosen = ref<Record<string, 'mine' | 'theirs'>>(
   Object.fromEntries(clash.merge.conflicts.map((c) => [c.path, 'theirs'])),
 )
 const done = () =>
   emit(
     'resolve',
-    Object.keys(mine.value).filter((p) => mine.value[p] === 'mine'),
+    Object.keys(chosen.value).filter((p) => chosen.value[p] === 'mine'),
   )
 </script>
 
@@ -28,20 +30,21 @@ const done = () =>
         <h3>Joined without asking</h3>
         <ul class="plain">
           <li v-for="c in clash.merge.mine" :key="c.path">
-            {{ c.name }}: <span class="mono">{{ sayValue(c.after) }}</span> (yours)
+            {{ titleOfField(theirs, c.path) }}:
+            <span class="mono">{{ sayField(mineDocument, c.path, c.after) }}</span> (yours)
           </li>
         </ul>
       </section>
       <section v-for="c in clash.merge.conflicts" :key="c.path">
-        <h3>{{ c.name }}</h3>
+        <h3>{{ titleOfField(theirs, c.path) }}</h3>
         <v-radio-group
-          v-model="mine[c.path]"
-          :label="`It was ${sayValue(c.base)}. Both of you changed it.`"
+          v-model="chosen[c.path]"
+          :label="`It was ${sayField(theirs, c.path, c.base)}. Both of you changed it.`"
           hide-details
           color="primary"
         >
-          <v-radio value="theirs" :label="`${clash.theirs.by}: ${sayValue(c.theirs)}`" />
-          <v-radio value="mine" :label="`yours: ${sayValue(c.mine)}`" />
+          <v-radio value="theirs" :label="`${clash.theirs.by}: ${sayField(theirs, c.path, c.theirs)}`" />
+          <v-radio value="mine" :label="`yours: ${sayField(mineDocument, c.path, c.mine)}`" />
         </v-radio-group>
       </section>
       <div class="row">

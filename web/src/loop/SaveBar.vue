@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useSession } from '../api/session-store.ts'
 import NextBar from '../ui/NextBar.vue'
-import ClashDialog from './ClashDialog.vue'
 import { useLoop } from './loop-store.ts'
 
 /** The foot of a bench that changes the loop's document: what is next, why, save; and what to do when two did. */
@@ -13,6 +12,8 @@ const { next, tall = false } = defineProps<{
 }>()
 /** Why; goes into the record. */
 const reason = defineModel<string>({ required: true })
+// Fetched only when two people saved: it knows every entry of every kind of meter.
+const ClashDialog = defineAsyncComponent(() => import('./ClashDialog.vue'))
 const loop = useLoop()
 const session = useSession()
 
@@ -50,8 +51,9 @@ async function save(): Promise<void> {
     </template>
   </NextBar>
   <ClashDialog
-    v-if="loop.clash"
+    v-if="loop.clash && loop.draft"
     :clash="loop.clash"
+    :mine="loop.draft"
     @resolve="loop.resolve($event, reason || 'merged with another change')"
     @cancel="loop.clash = null"
   />

@@ -14,7 +14,7 @@ export function useView<T extends string>(
   return computed({
     get: () => toValue(views).find((v) => v.id === route.query['view'])?.id ?? first,
     set: (id) => {
-      const { view: _, ...others } = route.query
+      const others = Object.fromEntries(Object.entries(route.query).filter(([key]) => key !== 'view'))
       void router.push({ query: id === first ? others : { ...others, view: id } })
     },
   })

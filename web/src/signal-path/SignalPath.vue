@@ -21,7 +21,7 @@ const {
   steps = [],
   small = false,
   folds = false,
-  carried,
+  carried = undefined,
 } = defineProps<{
   stages: readonly Stage[]
   steps?: readonly LineStep[]

@@ -96,11 +96,12 @@ watch(
 }
 .tall .said {
   flex-basis: 100%;
-  max-height: 96px;
-  overflow-y: auto;
 }
 .tall .sentence {
   white-space: normal;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 3;
 }
 .refusal {
   color: var(--stop);

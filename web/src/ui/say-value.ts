@@ -1,7 +1,13 @@
 /** A field's value of any kind in a sentence. */
 export const sayValue = (v: unknown): string =>
   v === null || v === undefined || v === ''
-    ? 'nothing'
-    : typeof v === 'object'
-      ? JSON.stringify(v)
-      : String(v as string | number | boolean)
+    ? 'not given'
+    : Array.isArray(v)
+      ? `${v.length} ${v.length === 1 ? 'row' : 'rows'}`
+      : typeof v === 'object'
+        ? 'given'
+        : typeof v === 'boolean'
+          ? v
+            ? 'yes'
+            : 'no'
+          : String(v as string | number)

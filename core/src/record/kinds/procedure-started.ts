@@ -7,5 +7,5 @@ export const procedureStarted = defineKind({
   of: 'procedure',
   payload: Started.shape.payload,
   title: 'Procedure begun',
-  says: (p) => `${procedureOf(p.procedure)?.title ?? p.procedure} was begun on revision ${p.revision}.`,
+  says: (p) => `${procedureOf(p.procedure)?.title ?? 'A procedure'} was begun on revision ${p.revision}.`,
 })

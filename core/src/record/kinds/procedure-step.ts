@@ -6,5 +6,5 @@ export const procedureStep = defineKind({
   of: 'procedure',
   payload: StepDone.shape.payload,
   title: 'Step done',
-  says: (p) => (p.note === '' ? `Step “${p.step}” was done.` : `Step “${p.step}”: ${p.note}`),
+  says: (p) => (p.note === '' ? 'A step was done.' : p.note),
 })

@@ -52,7 +52,7 @@ const FIELDS = [
 <template>
   <div class="page stack">
     <div class="row">
-      <h1>Test equipment</h1>
+      <h1>Instruments</h1>
       <span class="gap" />
       <v-btn v-if="session.mayWrite && !adding" @click="adding = true">Add an instrument</v-btn>
     </div>

@@ -31,11 +31,11 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
     </span>
     <StateMark
       v-if="loop.summary.verdict"
-      class="small"
+      class="small verdict-mark"
       :state="verdictState(loop.summary, loop.summary.verdict)"
       :word="VERDICT_SHORT[loop.summary.verdict]"
     />
-    <StateMark v-else class="small" state="notYet" word="not verified" />
+    <StateMark v-else class="small verdict-mark" state="notYet" word="not verified" />
     <span class="c-due small" :class="{ overdue: overdue > 0 }">
       <template v-if="loop.due === null">no date</template>
       <template v-else-if="overdue > 0">{{ overdue }} days overdue</template>

@@ -4,10 +4,12 @@ import type { LoopRow } from '@calm/contract/loops'
 import { PARTS } from '@calm/core/loop/summary'
 import { mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { useElementBounding, useWindowSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { daysUntil } from '../../ui/dates.ts'
+import { useKeptScroll } from '../../ui/kept-scroll.ts'
 import LoopListRow from './LoopListRow.vue'
 import NewLoop from './NewLoop.vue'
 
@@ -19,9 +21,27 @@ const rows = computed(() => data.value ?? first.data.value ?? [])
 /** Whether these are all: until then nothing is counted. */
 const whole = computed(() => data.value !== null || rows.value.length < FIRST)
 const session = useSession()
-const find = ref('')
-const adding = ref(false)
-const only = ref<'all' | 'attention' | 'due'>('all')
+const route = useRoute()
+const router = useRouter()
+type Only = 'all' | 'attention' | 'due'
+const textOf = (x: unknown) => (typeof x === 'string' ? x : '')
+/** What is looked for stands in the address: the browser's back brings it again. */
+const find = ref(textOf(route.query['find']))
+const only = ref<Only>((['attention', 'due'] as const).find((o) => o === route.query['only']) ?? 'all')
+watch([find, only], () => {
+  const query = {
+    ...(find.value ? { find: find.value } : {}),
+    ...(only.value === 'all' ? {} : { only: only.value }),
+  }
+  void router.replace({ query })
+})
+const adding = ref(route.query['new'] === 'yes')
+watch(
+  () => route.query['new'],
+  (asked) => {
+    if (asked === 'yes') adding.value = true
+  },
+)
 
 const PART_TITLES = { wire: 'Wire', setUp: 'Set up', scale: 'Scale', trim: 'Trim', verify: 'Verify' } as const
 const SOON_DAYS = 30
@@ -64,6 +84,11 @@ const items = computed((): Item[] => {
 
 const list = useTemplateRef('list')
 const { top } = useElementBounding(list)
+useKeptScroll(
+  'calm-list-top',
+  () => list.value?.querySelector('.list') ?? null,
+  () => items.value.length > 0,
+)
 const { height } = useWindowSize()
 const listHeight = computed(() => Math.max(240, height.value - Math.max(0, top.value) - 12))
 const FILTERS = [
@@ -208,11 +233,19 @@ const FILTERS = [
     display: none;
   }
   :deep(.loop-row) {
-    grid-template-columns: 92px minmax(80px, 1fr) auto;
+    grid-template-columns: 92px minmax(60px, 1fr) 18px auto;
+    gap: 8px;
+    padding: 0 4px;
   }
-  :deep(.parts),
-  :deep(.c-due) {
+  :deep(.parts) {
     display: none;
+  }
+  /* The shape stays; the word is still read aloud. */
+  :deep(.verdict-mark > span) {
+    position: absolute;
+    width: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
   }
 }
 </style>

@@ -1,26 +1,28 @@
 <script setup lang="ts">
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
+import type { Revision } from '@calm/contract/loops'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useLongWork } from '../../api/long-work.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
 import BenchSplit from '../../loop/BenchSplit.vue'
+import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import LongWorkLine from '../../ui/LongWorkLine.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { saveBlob } from '../../ui/save-file.ts'
-import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 import DriftPanel from './DriftPanel.vue'
-import { STATE_WORDS, timeline } from './timeline.ts'
+import { peopleIn, shownEntries, STATE_WORDS, timeline, type EntryKind } from './timeline.ts'
 
 const loop = useLoop()
+const session = useSession()
 const here = computed(() => (loop.detail ? { loop: loop.detail.id } : null))
 const [liveEvents, liveRevisions, liveRuns] = [
   useLive(loops.events, here),
@@ -57,17 +59,70 @@ async function pack(): Promise<void> {
 }
 
 const entries = computed(() => timeline(revisions.value, runs.value, events.value))
+const KINDS: readonly { value: EntryKind | 'all'; title: string }[] = [
+  { value: 'all', title: 'Everything' },
+  { value: 'revision', title: 'Revisions' },
+  { value: 'verification', title: 'Verifications' },
+  { value: 'procedure', title: 'Procedures' },
+  { value: 'other', title: 'What else was recorded' },
+]
+const kind = ref<EntryKind | 'all'>('all')
+const person = ref<string | null>(null)
+const people = computed(() => [
+  { value: null, title: 'Everybody' },
+  ...peopleIn(entries.value).map((name) => ({ value: name, title: name })),
+])
+const shown = computed(() => shownEntries(entries.value, { kind: kind.value, by: person.value }))
+
+/** The revision that is about to be made the newest one again. */
+const restoring = shallowRef<{ number: number; document: Revision['document'] } | null>(null)
+const why = ref('')
+async function restore(): Promise<void> {
+  const { value: old } = restoring
+  if (!old || why.value.trim() === '' || loop.dirty) return
+  notRestored.value = null
+  loop.change(() => old.document)
+  if (await loop.save(`As revision ${old.number} again: ${why.value.trim()}`)) {
+    restoring.value = null
+    why.value = ''
+    return
+  }
+  // Nothing half restored stays behind.
+  notRestored.value = loop.clash
+    ? `${loop.clash.theirs.by} saved revision ${loop.clash.theirs.number} meanwhile. Look at it, then restore again.`
+    : (loop.problem?.message ?? null)
+  loop.discard()
+}
+const notRestored = ref<string | null>(null)
+const opened = ref(false)
+/** On paper everything is open. */
+async function print(): Promise<void> {
+  opened.value = true
+  await nextTick()
+  window.print()
+}
 </script>
 
 <template>
   <BenchFrame>
-    <BenchSplit work="Record" beside="Drift" fold="Drift over the years" work-first>
+    <BenchSplit work="Record" beside="Drift" fold="Drift over the years" work-first even>
       <template #work>
-        <h2>Record</h2>
+        <div class="row no-print">
+          <v-select v-model="kind" :items="KINDS" label="Show" density="compact" class="filter" />
+          <v-select v-model="person" :items="people" label="By" density="compact" class="filter" />
+          <v-btn variant="text" @click="print">Print</v-btn>
+        </div>
+        <h2 class="print-only">
+          Record of <span class="mono">{{ loop.detail?.tag }}</span>, {{ loop.detail?.service }}
+        </h2>
+        <p v-if="notRestored" role="alert" class="trouble">{{ notRestored }}</p>
+        <p v-if="shown.length === 0 && entries.length > 0" class="quiet">
+          Nothing of that kind is recorded here.
+        </p>
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
         <LongWorkLine :work="packing" doing="Printing its certificates" />
         <ol class="timeline">
-          <li v-for="e in entries" :key="e.title + e.at">
+          <li v-for="e in shown" :key="e.id">
             <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
             <div class="what">
               <h3>
@@ -79,13 +134,59 @@ const entries = computed(() => timeline(revisions.value, runs.value, events.valu
               </p>
               <template v-if="e.revision">
                 <p v-if="e.revision.reason" class="quiet">{{ e.revision.reason }}</p>
-                <ul v-if="e.revision.changes.length > 0" class="changes">
-                  <li v-for="c in e.revision.changes" :key="c.path">
-                    {{ c.name }}: <span class="mono">{{ sayValue(c.before) }}</span> became
-                    <span class="mono">{{ sayValue(c.after) }}</span>
-                  </li>
-                </ul>
+                <template v-for="g in e.revision.changes" :key="g.bench">
+                  <h4 class="small">{{ g.bench }}</h4>
+                  <ul class="changes">
+                    <li v-for="c in g.changes" :key="c.name">
+                      {{ c.name }}: <span class="mono">{{ c.before }}</span> →
+                      <span class="visually-hidden">is now</span> <span class="mono">{{ c.after }}</span>
+                    </li>
+                  </ul>
+                </template>
+                <template v-if="session.mayWrite && e.revision.number !== loop.detail?.revision">
+                  <div v-if="restoring?.number === e.revision.number" class="stack no-print">
+                    <v-text-field
+                      v-model="why"
+                      label="Why it is made the newest again"
+                      maxlength="240"
+                      autofocus
+                      @keydown.enter="restore"
+                    />
+                    <p v-if="loop.dirty" class="trouble">
+                      Changes on this loop are not saved. Save or discard them first.
+                    </p>
+                    <div class="row">
+                      <v-btn
+                        :disabled="why.trim() === '' || loop.dirty"
+                        :loading="loop.saving"
+                        @click="restore"
+                        >Save as the newest revision</v-btn
+                      >
+                      <v-btn variant="text" @click="restoring = null">Leave it</v-btn>
+                    </div>
+                  </div>
+                  <v-btn
+                    v-else
+                    variant="text"
+                    class="no-print"
+                    @click="restoring = { number: e.revision.number, document: e.revision.document }"
+                    >Restore revision {{ e.revision.number }}</v-btn
+                  >
+                </template>
               </template>
+              <details v-if="e.story && e.story.length > 0" :open="opened">
+                <summary>
+                  {{ e.story.length }} {{ e.story.length === 1 ? 'step' : 'steps' }}, with readings, names and
+                  times
+                </summary>
+                <ol class="story small">
+                  <li v-for="s in e.story" :key="s.id">
+                    <span class="quiet">{{ sayInstant(s.at) }}, {{ s.by }}</span>
+                    <strong>{{ s.title }}</strong>
+                    <span v-for="(line, i) in s.says" :key="i" class="line">{{ line }}</span>
+                  </li>
+                </ol>
+              </details>
               <div v-if="e.run?.kind === 'verification'" class="row">
                 <StateMark
                   v-if="e.run.verdict"
@@ -136,6 +237,22 @@ const entries = computed(() => timeline(revisions.value, runs.value, events.valu
 </template>
 
 <style scoped>
+.filter {
+  flex: 0 1 220px;
+}
+.story {
+  padding-left: 20px;
+}
+.story li {
+  padding: 4px 0;
+}
+.story strong {
+  display: block;
+  font-weight: 600;
+}
+.line {
+  display: block;
+}
 .timeline {
   list-style: none;
   padding: 0;

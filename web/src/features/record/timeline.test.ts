@@ -1,10 +1,10 @@
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
 import { describe, expect, test } from 'vitest'
-import { timeline } from './timeline.ts'
+import { peopleIn, shownEntries, timeline } from './timeline.ts'
 
 const ID = '00000000-0000-4000-8000-000000000001'
-const document = (remark: string, tag = 'PT-1') => ({ tag, remark }) as Revision['document']
+const document = (remark: string, tag = 'PT-1') => ({ tag, remark, asTyped: {} }) as Revision['document']
 const revision = (number: number, at: string, remark: string): Revision => ({
   number,
   at,
@@ -59,7 +59,9 @@ describe('the record as one list', () => {
       [],
       [],
     )
-    expect(second?.revision?.changes.map((c) => [c.path, c.before, c.after])).toEqual([['remark', 'a', 'b']])
+    expect(second?.revision?.changes).toEqual([
+      { bench: 'Loop', changes: [{ name: 'Remark', before: 'a', after: 'b' }] },
+    ])
     expect(first?.revision?.changes).toEqual([])
   })
   test('a procedure has its own name; one that this version does not know is a procedure', () => {
@@ -98,7 +100,31 @@ describe('the record as one list', () => {
   })
   test('what this version cannot read is not passed over', () => {
     const all = timeline([], [], [event({ type: 'weather.noted' }), event({ type: 'diagnosis.recorded' })])
-    expect(all.map((e) => e.title)).toEqual(['weather.noted', 'diagnosis.recorded'])
+    expect(all.map((e) => e.title)).toEqual(['Something newer', 'Something newer'])
     expect(all[1]?.says).toEqual(['This version does not know what this says.'])
   })
+})
+
+describe('what is asked for', () => {
+  const all = timeline(
+    [revision(1, '2026-11-01T08:00:00.000Z', 'a')],
+    [run({ startedBy: 'Wren' })],
+    [
+      event({ runId: ID, type: 'signed', byName: 'Heron', payload: { as: 'reviewer', statement: 'seen' } }),
+      event({ id: '00000000-0000-4000-8000-000000000009', type: 'something.new', byName: 'Tern' }),
+    ],
+  )
+  test.each([
+    ['everything', { kind: 'all', by: null }, 3],
+    ['revisions', { kind: 'revision', by: null }, 1],
+    ['verifications', { kind: 'verification', by: null }, 1],
+    ['procedures', { kind: 'procedure', by: null }, 0],
+    ['what one did, inside a run too', { kind: 'all', by: 'Heron' }, 2],
+    ['of a kind by one', { kind: 'verification', by: 'Tern' }, 0],
+  ] as const)('%s', (_what, asked, count) => expect(shownEntries(all, asked)).toHaveLength(count))
+  test('everybody in it, each once', () => expect(peopleIn(all)).toEqual(['Heron', 'Tern', 'Wren']))
+  test('a run opens to what happened in it, with names', () =>
+    expect(all.find((e) => e.kind === 'verification')?.story).toMatchObject([
+      { by: 'Heron', title: 'Signed', says: ['Signed as reviewer: seen'] },
+    ]))
 })

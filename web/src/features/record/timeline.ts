@@ -3,18 +3,25 @@ import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayEvent } from '@calm/core/record/kinds/index'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
-import { differences, type FieldChange } from '@calm/core/record/revision-difference'
+import { sayChanges, type ChangeGroup } from '@calm/core/record/said-changes'
+import { storyOf, type StoryLine } from '@calm/core/record/story'
 
+export type EntryKind = 'revision' | 'verification' | 'procedure' | 'other'
 export interface Entry {
+  readonly id: string
+  readonly kind: EntryKind
   readonly at: string
   readonly by: string
   readonly title: string
   readonly revision?: {
     readonly number: number
     readonly reason: string
-    readonly changes: readonly FieldChange[]
+    readonly changes: readonly ChangeGroup[]
+    readonly document: Revision['document']
   }
   readonly run?: RunInfo & { readonly last: string }
+  /** A run from its first event to its last, in words. */
+  readonly story?: readonly StoryLine[]
   readonly says?: readonly string[]
   /** What must be seen of it: it came with a package, or out of the order of times. */
   readonly marks?: readonly string[]
@@ -43,13 +50,16 @@ export function timeline(
   const ofRevisions = revisions.map((r): Entry => {
     const before = revisions.find((x) => x.number === r.number - 1)
     return {
+      id: `revision-${r.number}`,
+      kind: 'revision',
       at: r.at,
       by: r.by,
       title: `Revision ${r.number}`,
       revision: {
         number: r.number,
         reason: r.reason,
-        changes: before ? differences(before.document, r.document) : [],
+        changes: before ? sayChanges(before.document, r.document) : [],
+        document: r.document,
       },
     }
   })
@@ -58,6 +68,9 @@ export function timeline(
     const last = mine.at(-1)
     const late = mine.filter((e) => e.outOfOrder).length
     return {
+      id: run.id,
+      kind: run.kind,
+      story: storyOf(mine),
       at: run.startedAt,
       by: run.startedBy,
       title:
@@ -78,7 +91,30 @@ export function timeline(
     .map((e): Entry => {
       const told = sayEvent(e.type, e.payload)
       const says = told?.says.split('\n') ?? ['This version does not know what this says.']
-      return { at: e.at, by: e.byName, title: told?.title ?? e.type, says }
+      return {
+        id: e.id,
+        kind: 'other',
+        at: e.at,
+        by: e.byName,
+        title: told?.title ?? 'Something newer',
+        says,
+      }
     })
   return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => b.at.localeCompare(a.at))
 }
+
+export interface Shown {
+  readonly kind: EntryKind | 'all'
+  /** A name as it stands in the record; null: everybody. */
+  readonly by: string | null
+}
+/** What somebody asked to see of the record: an entry with the person in it anywhere counts. */
+export const shownEntries = (all: readonly Entry[], shown: Shown): Entry[] =>
+  all.filter(
+    (e) =>
+      (shown.kind === 'all' || e.kind === shown.kind) &&
+      (shown.by === null || e.by === shown.by || (e.story ?? []).some((s) => s.by === shown.by)),
+  )
+/** Everybody who stands in the record, by name. */
+export const peopleIn = (all: readonly Entry[]): string[] =>
+  [...new Set(all.flatMap((e) => [e.by, ...(e.story ?? []).map((s) => s.by)]))].sort()

@@ -73,7 +73,7 @@ const next = computed(() => {
       <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" />
       <RangeWork v-else :readonly="!session.mayWrite" @taken="take" />
     </div>
-    <BenchSplit v-else work="Ranges" beside="Findings and values" fold="What the ranges tell">
+    <BenchSplit v-else work="Ranges" beside="Findings and values" fold="Findings and pocket card">
       <template #work>
         <p v-if="loop.draft.path.length === 0">
           This loop switches; it has no measuring range and so no signal path to compute.

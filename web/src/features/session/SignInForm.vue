@@ -39,6 +39,13 @@ async function submit(): Promise<void> {
     busy.value = false
   }
 }
+/** One click on a demo plant. */
+async function enter(who: string, its: string): Promise<void> {
+  name.value = who
+  password.value = its
+  await submit()
+}
+defineExpose({ enter })
 </script>
 
 <template>

@@ -1,9 +1,24 @@
 <script setup lang="ts">
+import { session } from '@calm/contract/api/addresses'
+import type { DemoSignIn } from '@calm/contract/people'
+import { onMounted, shallowRef, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { call } from '../../api/call.ts'
+import { beginTour } from '../help/tour.ts'
 import NamePlate from '../../ui/NamePlate.vue'
 import SignInForm from './SignInForm.vue'
 import WaitingForOthers from './WaitingForOthers.vue'
 
+/** Told by the server of a demo plant only. */
+const demo = shallowRef<readonly DemoSignIn[]>([])
+onMounted(async () => {
+  demo.value = await call(session.demo, {}).catch(() => [])
+})
+const form = useTemplateRef('form')
+async function enter(p: DemoSignIn): Promise<void> {
+  beginTour()
+  await form.value?.enter(p.name, p.password)
+}
 const route = useRoute()
 const router = useRouter()
 function onward(): void {
@@ -19,7 +34,14 @@ function onward(): void {
       <h1><NamePlate large /></h1>
       <p class="quiet">From the nameplate to the signed record of a measuring loop.</p>
       <WaitingForOthers />
-      <SignInForm @done="onward" />
+      <SignInForm ref="form" @done="onward" />
+      <section v-if="demo.length > 0" class="stack demo" aria-label="The demo plant">
+        <p>This is the demo plant: an invented works, with nobody’s real data. Sign in with one click:</p>
+        <v-btn v-for="p in demo" :key="p.name" @click="enter(p)">{{ p.shownName }}</v-btn>
+        <p class="quiet small">
+          The password of all of them is <span class="mono">{{ demo[0]?.password }}</span>.
+        </p>
+      </section>
       <p class="quiet small">
         Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.
       </p>
@@ -33,6 +55,10 @@ function onward(): void {
   display: grid;
   place-items: center;
   padding: 24px;
+}
+.demo {
+  border-top: var(--line) solid var(--hair);
+  padding-top: 16px;
 }
 .box {
   width: min(400px, 100%);

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Chart } from '@calm/core/chart'
+import { sayStepDone } from '@calm/core/procedure/say-step'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { readingsOf } from '@calm/core/procedure/run'
 import { UNKNOWN_FAMILY, familyOf } from '@calm/core/family/index'
@@ -198,8 +199,7 @@ const next = computed(() => {
             <ol class="small">
               <li v-for="d in p.run.value.done" :key="d.step.id">
                 {{ d.step.title }}
-                <span class="mono">{{ Object.values(d.values).join(' · ') }}{{ d.choice ?? '' }}</span>
-                <span v-if="d.note" class="quiet"> {{ d.note }}</span>
+                <span class="quiet">{{ sayStepDone(d).join('; ') }}</span>
               </li>
             </ol>
           </details>
@@ -222,7 +222,7 @@ const next = computed(() => {
             :items="tests.instruments.value"
             item-value="id"
             item-title="name"
-            label="Test equipment used, in date"
+            label="Instruments used, in date"
             multiple
             chips
             closable-chips

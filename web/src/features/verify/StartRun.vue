@@ -12,7 +12,7 @@ import BudgetView from './BudgetView.vue'
 import { useBudget } from './use-budget.ts'
 import type { Agreed } from './use-verification.ts'
 
-/** What a verification is begun with: plan, test equipment, how sure the comparison is, and how it is decided. */
+/** What a verification is begun with: plan, instruments, how sure the comparison is, and how it is decided. */
 const { scale, tolerance } = defineProps<{ scale: LoopScale; tolerance: Tolerance }>()
 const emit = defineEmits<{ start: [agreed: Agreed] }>()
 const plan = ref<PlanName>('P5UD')
@@ -85,7 +85,7 @@ defineExpose({ begin })
     <div class="stack">
       <h2>Begin a verification</h2>
       <v-select v-model="plan" :items="plans" label="Test plan" />
-      <v-select v-model="chosen" :items="items" label="Test equipment" multiple chips closable-chips>
+      <v-select v-model="chosen" :items="items" label="Instruments" multiple chips closable-chips>
         <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.subtitle" /></template>
       </v-select>
       <p v-for="e in expired" :key="e.id" class="wrong" role="alert">
@@ -118,7 +118,7 @@ defineExpose({ begin })
         <v-btn variant="text" @click="deviating = true">Judge by another tolerance than recorded</v-btn>
       </div>
       <p v-if="chosen.length === 0" class="quiet small">
-        Without test equipment the readings can be taken, but not signed.
+        Without an instrument the readings can be taken, but not signed.
       </p>
       <p v-if="says" class="wrong" role="alert">{{ says }}</p>
       <div class="caution small">
@@ -141,7 +141,7 @@ defineExpose({ begin })
       :tolerance="tolerance"
       :rule="rule"
     />
-    <p v-else class="quiet">Choose the test equipment: how sure the comparison is follows from it.</p>
+    <p v-else class="quiet">Choose the instruments: how sure the comparison is follows from them.</p>
   </div>
 </template>
 

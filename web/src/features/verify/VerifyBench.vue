@@ -20,6 +20,7 @@ import BenchSplit from '../../loop/BenchSplit.vue'
 import BenchViews from '../../loop/BenchViews.vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import { useView } from '../../loop/use-view.ts'
+import { VERDICT_SHORT } from '../../ui/verdict.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { carriedRow } from './carried-row.ts'
@@ -104,7 +105,7 @@ const chart = computed(() => {
 const spoken = computed(() => {
   const last = judgement.value?.points.filter((p) => p.loop_pct !== null).at(-1)
   return last && judgement.value
-    ? `Point ${last.index + 1} stored: ${sayPct(last.loop_pct)} % of span. ${judgement.value.sentence}`
+    ? `Point ${last.index + 1} stored: ${sayPct(last.loop_pct)} % of span. So far ${VERDICT_SHORT[judgement.value.class]}.`
     : ''
 })
 const parts = computed(() => judgement.value && partsChart(judgement.value))

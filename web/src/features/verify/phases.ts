@@ -52,7 +52,7 @@ export function nextStep(at: VerifyStands): string {
   if (!at.hasTolerance)
     return 'Give the loop a tolerance on the Scale bench first: nothing can be judged without one.'
   if (!at.mayWrite && run === null) return 'Nothing has been verified yet.'
-  if (at.choosing) return 'Choose plan and equipment, then begin.'
+  if (at.choosing) return 'Choose plan and instruments, then begin.'
   if (!run) return ''
   switch (run.state) {
     case 'asFound':

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { loops, urlOf } from '@calm/contract/api/addresses'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import type { Wiring } from '@calm/core/part/wiring'
 import { kitList, powerUpChecklist, terminations } from '@calm/core/wire/lists'
@@ -7,7 +8,13 @@ import { computed, ref } from 'vue'
 import { saveFile } from '../../ui/save-file.ts'
 
 /** What goes to the field: terminations, parts and tools, and the way from dead to running. */
-const { wiring, tag } = defineProps<{ wiring: Wiring; tag: string }>()
+const { wiring, tag, loopId, saved } = defineProps<{
+  wiring: Wiring
+  tag: string
+  loopId: string
+  /** The drawing is of what is saved. */
+  saved: boolean
+}>()
 const rows = computed(() => terminations(wiring))
 const kit = computed(() => kitList(wiring))
 const steps = computed(() => powerUpChecklist(wiring))
@@ -44,8 +51,13 @@ const print = () => window.print()
     <div class="row no-print">
       <v-btn @click="csv">Termination list (CSV)</v-btn>
       <v-btn @click="kitCsv">Parts and tools (CSV)</v-btn>
+      <template v-if="rows.length > 0 && saved">
+        <v-btn :href="urlOf(loops.wiringPaper, { loop: loopId })">Drawing (PDF)</v-btn>
+        <v-btn :href="urlOf(loops.wiring, { loop: loopId })">Drawing (SVG)</v-btn>
+      </template>
       <v-btn variant="text" @click="print">Print this page</v-btn>
     </div>
+    <p v-if="!saved" class="quiet">The drawing to hand over is of the saved revision: save first.</p>
     <h2>
       Power-up checklist of <span class="mono">{{ tag }}</span>
     </h2>

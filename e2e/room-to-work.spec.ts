@@ -1,0 +1,107 @@
+import type { Page } from '@playwright/test'
+import { address, expect, test } from './setup/technician.ts'
+
+const BENCHES: readonly [bench: string, tag: string, least_px: number][] = [
+  ['wire', 'PT-202', 640],
+  ['set-up', 'FT-101', 560],
+  ['scale', 'PT-103', 560],
+  ['trim', 'PT-202', 560],
+  ['verify', 'FT-402', 560],
+  ['record', 'FT-402', 560],
+]
+const path = ([bench, tag]: (typeof BENCHES)[number]) => address(`/loops/${tag}/${bench}`)
+const settled = async (page: Page) => {
+  await expect(page.locator('[data-work-area]')).toBeVisible()
+  await page.waitForLoadState('networkidle')
+}
+
+test('at 1280 by 800 the work has the room, on every bench', async ({ wren }) => {
+  for (const at of BENCHES) {
+    await wren.goto(path(at))
+    await settled(wren)
+    const box = await wren.locator('[data-work-area]').boundingBox()
+    expect(box?.height, at[0]).toBeGreaterThanOrEqual(at[2])
+    const line = await wren.getByRole('region', { name: 'Signal path' }).boundingBox()
+    if (at[0] !== 'scale') expect(line?.height, `${at[0]}: the line`).toBeLessThanOrEqual(76)
+  }
+})
+
+test('the line opens at a touch and at a key, and stays so for the person', async ({ wren }) => {
+  await wren.goto(address('/loops/PT-202/wire'))
+  const slider = wren.getByRole('slider', { name: 'Process level, percent of range' })
+  await expect(wren.getByRole('button', { name: 'Open the signal path' })).toBeVisible()
+  await wren.keyboard.press('o')
+  await expect(slider).toBeVisible()
+  await wren.reload()
+  await expect(slider).toBeVisible()
+  await wren.getByRole('button', { name: 'Make the signal path small' }).click()
+  await expect(slider).toBeHidden()
+  // Where readings are taken it never computes beside them.
+  await wren.goto(address('/loops/FT-402/verify'))
+  await wren.keyboard.press('o')
+  await expect(wren.getByText('Read: as found, point 5.')).toBeVisible()
+  await expect(slider).toHaveCount(0)
+  await expect(wren.getByRole('region', { name: 'Signal path' }).getByRole('textbox')).toHaveCount(0)
+  await wren.keyboard.press('o')
+  // A loop that only switches shows no empty band.
+  await wren.goto(address('/loops/ZS-305/wire'))
+  await settled(wren)
+  await expect(wren.getByRole('region', { name: 'Signal path' })).toHaveCount(0)
+})
+
+/** What lies over the middle of the element that has the focus, where it is not itself or a part of its own field. */
+const covered = (page: Page) =>
+  page.evaluate(() => {
+    const el = document.activeElement
+    if (!el || el === document.body) return null
+    const r = el.getBoundingClientRect()
+    if (r.width === 0 || r.height === 0) return null
+    const [x, y] = [r.left + r.width / 2, r.top + r.height / 2]
+    const name = `${el.tagName} ${el.getAttribute('aria-label') ?? el.textContent.slice(0, 40)}`
+    const top = document.elementFromPoint(x, y)
+    if (!top) return `${name} is outside the screen`
+    const field = el.closest('.v-input, label, [role=button], .v-slider')
+    return el.contains(top) || top.contains(el) || field?.contains(top) === true
+      ? null
+      : `${name} is under ${top.tagName}.${top.getAttribute('class') ?? ''}`
+  })
+const MOST_STEPS = 220
+/** Steps with the Tab key through all of a page; each stop that is covered. */
+async function hidden(page: Page): Promise<string[]> {
+  const found: string[] = []
+  await page.evaluate(() => {
+    ;(document.activeElement as HTMLElement | null)?.blur()
+    window.scrollTo(0, 0)
+  })
+  let first = ''
+  for (let i = 0; i < MOST_STEPS; i++) {
+    await page.keyboard.press('Tab')
+    const at = await page.evaluate(() => {
+      const all = [...document.querySelectorAll('*')]
+      return String(all.indexOf(document.activeElement ?? document.body))
+    })
+    if (at === first) break
+    if (i === 0) first = at
+    const says = await covered(page)
+    if (says) found.push(says)
+  }
+  return found
+}
+const SIZES = [
+  [1280, 800],
+  [800, 1280],
+  [390, 844],
+  [390, 500],
+] as const
+
+test.describe.configure({ mode: 'parallel' })
+for (const [width, height] of SIZES)
+  test(`at ${width} by ${height} nothing that has the focus is under a bar`, async ({ wren }) => {
+    test.setTimeout(180_000)
+    await wren.setViewportSize({ width, height })
+    for (const at of BENCHES) {
+      await wren.goto(path(at))
+      await settled(wren)
+      expect({ bench: at[0], hidden: await hidden(wren) }).toEqual({ bench: at[0], hidden: [] })
+    }
+  })

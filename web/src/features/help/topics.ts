@@ -1,0 +1,176 @@
+import locate from '../../../../docs/screenshots/locate.png'
+import record from '../../../../docs/screenshots/record.png'
+import scale from '../../../../docs/screenshots/scale.png'
+import setUp from '../../../../docs/screenshots/set-up.png'
+import trim from '../../../../docs/screenshots/trim.png'
+import verify from '../../../../docs/screenshots/verify.png'
+import wire from '../../../../docs/screenshots/wire-meter.png'
+
+export interface Topic {
+  readonly id: string
+  readonly title: string
+  /** What it is for, in a sentence. */
+  readonly for: string
+  readonly picture?: { readonly url: string; readonly says: string }
+  readonly steps: readonly string[]
+  /** What it judges, and what each judgement rests on. */
+  readonly judges: readonly { readonly what: string; readonly restsOn: string }[]
+  readonly not: readonly string[]
+}
+
+/** One page for each bench, in the order of work. */
+export const TOPICS: readonly Topic[] = [
+  {
+    id: 'wire',
+    title: 'Wire',
+    for: 'Draw what is wired to what, see whether it works, and know what your meter should read before you touch anything.',
+    picture: { url: wire, says: 'A loop on the drawing board with the meter in series.' },
+    steps: [
+      'Begin with the usual parts, or add them. Drag from ring to ring, or choose one ring and then the other.',
+      'Turn the power on, put the target there, move the process: the circuit is solved each time.',
+      'Put the multimeter in. The reading and its sign are what you should see in the field.',
+      'Take the list of what to read, the terminations and the drawing with you.',
+    ],
+    judges: [
+      {
+        what: 'Whether the wiring works',
+        restsOn: 'the solved circuit, in every state of the loop that can be tried here',
+      },
+      {
+        what: 'Whether the supply is enough',
+        restsOn: 'the volts left at the transmitter from 3.6 to 21 mA, against its label',
+      },
+      { what: 'What blows a fuse', restsOn: 'the jack, the dial and the current through the meter' },
+    ],
+    not: [
+      'It solves the circuit at rest: no inrush, no contact bounce, no fuse time.',
+      'It does not replace proving dead.',
+    ],
+  },
+  {
+    id: 'set-up',
+    title: 'Set up',
+    for: 'Enter what the device has to be told and see at once whether it can be true.',
+    picture: { url: setUp, says: 'A clamp-on meter: entries on the left, the pipe to scale on the right.' },
+    steps: [
+      'Say what kind of meter it is.',
+      'Enter what is on the pipe, the label and the certificate. A unit may be typed behind a number.',
+      'Look at the picture: it is to scale, so a wrong number looks wrong.',
+      'Take the settings sheet to the device and key it in from top to bottom. Store last.',
+    ],
+    judges: [
+      {
+        what: 'Whether the entries fit each other',
+        restsOn: 'the formulas of the family, with their standard beside each',
+      },
+      { what: 'How sure the result is', restsOn: 'how well each entry is known, by formula or by trials' },
+    ],
+    not: ['It does not read the device’s own menus; the sheet is in the usual order.'],
+  },
+  {
+    id: 'scale',
+    title: 'Scale',
+    for: 'Make every receiver understand the transmitter, and find where along the line an error comes in.',
+    picture: { url: scale, says: 'Ranges on the left, what they tell on the right, the line open above.' },
+    steps: [
+      'Type the ranges as they are set, from the transmitter to the display.',
+      'Type a value into any station, or drag the process: all the others follow.',
+      'Mend what the findings name, one touch each.',
+      'To locate an error, type what was really measured at two levels or more.',
+    ],
+    judges: [
+      { what: 'Whether the ranges agree', restsOn: 'range, unit, direction and function of each neighbour' },
+      {
+        what: 'Where an error comes in',
+        restsOn: 'your readings with their uncertainty, against every known mistake',
+      },
+    ],
+    not: ['It cannot see a wrong range that was typed here as it should be.'],
+  },
+  {
+    id: 'trim',
+    title: 'Trim',
+    for: 'Adjust the device step by step, with the cautions in their place and a way back at every step.',
+    picture: { url: trim, says: 'A procedure in its steps beside the stand-in.' },
+    steps: [
+      'Choose what is to be done, and the instruments in your hand.',
+      'Tell the operators, go to manual, read as found before anything moves.',
+      'Apply, wait until it is still, act, read as left.',
+      'Back in service. “Stop here and make it safe” leads back from anywhere.',
+    ],
+    judges: [
+      {
+        what: 'Whether a reading is still',
+        restsOn: 'the last readings against the damping and the tolerance',
+      },
+      {
+        what: 'Whether an adjustment is worth it',
+        restsOn: 'the as-found readings; a range is never moved to hide a zero',
+      },
+    ],
+    not: ['The device beside the steps is a stand-in and says so. Readings of a real one are typed.'],
+  },
+  {
+    id: 'verify',
+    title: 'Verify',
+    for: 'Hold the loop against a standard, point by point, and get a verdict with its uncertainty.',
+    picture: { url: verify, says: 'Readings on the left, errors and verdict on the right.' },
+    steps: [
+      'Choose the plan and the instruments. How sure the comparison is follows from them.',
+      'Read each point. Enter goes to the next; a column can be pasted.',
+      'Close as found, say what was adjusted, read as left.',
+      'Sign. A reviewer countersigns.',
+    ],
+    judges: [
+      {
+        what: 'In tolerance or not',
+        restsOn: 'the worst point, the tolerance, the uncertainty and the decision rule',
+      },
+      { what: 'Which part is off', restsOn: 'sensor, output and receiver, each read on its own' },
+      { what: 'What to do', restsOn: 'zero, span, linearity and hysteresis of the errors' },
+    ],
+    not: ['Without an instrument it can be read and not signed.'],
+  },
+  {
+    id: 'record',
+    title: 'Record',
+    for: 'See everything that was ever done to the loop, and prove that it is complete.',
+    picture: { url: record, says: 'The record of a loop with its drift over the years.' },
+    steps: [
+      'Open a verification or a procedure to see its steps, readings, names and times.',
+      'Restore a revision: it becomes the newest one, with your reason.',
+      'Prove the record, or take the loop along as a package.',
+    ],
+    judges: [
+      {
+        what: 'Whether the record is whole',
+        restsOn: 'the hash of every event, each made with the one before it',
+      },
+      { what: 'When to come back', restsOn: 'the errors of the last years and their scatter' },
+    ],
+    not: ['Nothing in it can be changed or taken out. A mistake is mended by the next event.'],
+  },
+  {
+    id: 'locate',
+    title: 'Locate an error',
+    for: 'The display is wrong: find the part that makes it so, with as few measurements as possible.',
+    picture: { url: locate, says: 'The line steps where the error comes in.' },
+    steps: [
+      'On Scale, choose “Locate an error”.',
+      'Type what you measured at two levels: milliamps in the loop, volts at the shunt, what the controller shows.',
+      'Measure next what it asks for: it tells most.',
+    ],
+    judges: [
+      { what: 'The likely causes, in order', restsOn: 'how well each explains all your readings together' },
+    ],
+    not: ['It does not guess where nothing was read.'],
+  },
+]
+
+/** What the product leaves to others. */
+export const DOES_NOT: readonly string[] = [
+  'It does not replace permits, local codes, the device’s manual or licensed practice. They decide.',
+  'It does not control anything in the plant: it writes to stand-ins only.',
+  'It does not say good where nobody has looked. Then it says “not verified” or “not yet”.',
+  'It does not need the internet, and it sends nothing anywhere.',
+]
