@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { address, expect, test } from './setup/technician.ts'
 
 const VIEWS: readonly [name: string, path: string, ready: string][] = [
-  ['loops', '/loops', 'Export list'],
+  ['loops', '/loops', 'Due in 30 days'],
   ['import', '/loops/import', 'Import a loop list'],
   ['wire', '/loops/PT-202/wire', 'The wiring is right'],
   ['a wrong wiring', '/loops/ZS-307/wire', 'nothing supplies +24 V'],

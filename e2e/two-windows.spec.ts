@@ -50,8 +50,8 @@ test('LI-303: nobody has told what it is; two people do, and one of them is righ
   await expect(heron.getByText(/revision 4, saved/)).toBeVisible()
 
   await wren.getByRole('button', { name: 'Save revision' }).click()
-  await expect(wren.getByRole('heading', { name: 'Kind of meter, with its set-up' })).toBeVisible()
-  await wren.getByLabel('yours: pressure').check()
+  await expect(wren.getByRole('heading', { name: 'This loop is' })).toBeVisible()
+  await wren.getByLabel(/^yours: Pressure/).check()
   await wren.getByRole('button', { name: 'Save the joined version' }).click()
   await expect(wren.getByText(/revision 5, saved/)).toBeVisible()
   await expect(wren.getByLabel('Upper limit of the cell')).toHaveValue('250')

@@ -17,7 +17,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   // Open the loop by the search key.
   await wren.keyboard.press('l')
   await expect(wren).toHaveURL(/\/loops$/)
-  await wren.getByLabel('Find by tag').fill('feed pressure')
+  await wren.getByLabel('Find a loop').fill('feed pressure')
   await wren.getByRole('link', { name: /PT-202/ }).click()
   await expect(wren.getByRole('heading', { name: 'PT-202' })).toBeVisible()
   await wren.keyboard.press('v')

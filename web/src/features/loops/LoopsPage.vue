@@ -94,7 +94,7 @@ const listHeight = computed(() => Math.max(240, height.value - Math.max(0, top.v
 const FILTERS = [
   { id: 'all', title: 'All' },
   { id: 'attention', title: 'Not right' },
-  { id: 'due', title: `Due within ${SOON_DAYS} days` },
+  { id: 'due', title: `Due in ${SOON_DAYS} days` },
 ] as const
 </script>
 
@@ -105,7 +105,7 @@ const FILTERS = [
       <v-text-field
         v-model="find"
         class="find"
-        label="Find by tag, service or area"
+        label="Find a loop"
         :prepend-inner-icon="mdiMagnify"
         type="search"
       />
@@ -123,8 +123,16 @@ const FILTERS = [
       </div>
       <span class="gap" />
       <v-btn v-if="session.mayWrite" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
-      <v-btn v-if="session.mayWrite" to="/loops/import" :prepend-icon="mdiTrayArrowDown">Import list</v-btn>
-      <v-btn :href="urlOf(loopList.export, {})" :prepend-icon="mdiDownload">Export list</v-btn>
+      <v-btn
+        v-if="session.mayWrite"
+        to="/loops/import"
+        :prepend-icon="mdiTrayArrowDown"
+        aria-label="Import list"
+        >Import</v-btn
+      >
+      <v-btn :href="urlOf(loopList.export, {})" :prepend-icon="mdiDownload" aria-label="Export list"
+        >Export</v-btn
+      >
     </header>
     <NewLoop v-if="session.mayWrite" v-model="adding" />
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
@@ -175,7 +183,7 @@ const FILTERS = [
   margin-bottom: 12px;
 }
 .find {
-  flex: 1 1 260px;
+  flex: 1 1 200px;
   max-width: 340px;
 }
 .gap {
@@ -229,6 +237,14 @@ const FILTERS = [
   }
 }
 @media (max-width: 700px) {
+  .filters {
+    flex-wrap: nowrap;
+    overflow-x: auto;
+    max-width: 100%;
+  }
+  .filters > * {
+    flex: none;
+  }
   .columns {
     display: none;
   }

@@ -1,80 +1,136 @@
 <script setup lang="ts">
 import type { Calculation } from '@calm/core/calculation'
+import { answerInSentences } from '@calm/core/sums/say-answer'
+import { mdiContentCopy, mdiPrinter } from '@mdi/js'
 import { computed, ref } from 'vue'
-import { compute, fieldsOf } from './use-calculation.ts'
+import SumField from './SumField.vue'
+import { useCalculation } from './use-calculation.ts'
 
-/** One calculation: its inputs, its answer, and where the formula comes from. */
+/** One calculation: its inputs, its answer in words, and where the formula comes from. */
 const { calculation } = defineProps<{ calculation: Calculation }>()
-const fields = fieldsOf(calculation)
-const typed = ref<Record<string, string>>(Object.fromEntries(fields.map((f) => [f.name, f.start])))
-const result = computed(() => compute(calculation, fields, typed.value))
-const wrongAt = (name: string) => (result.value.kind === 'refused' ? result.value.at.get(name) : undefined)
+const sum = useCalculation(calculation)
+const copied = ref<string | null>(null)
+const sentences = computed(() => (sum.answer.value ? answerInSentences(sum.answer.value) : []))
+async function copy(): Promise<void> {
+  const text = [
+    calculation.title,
+    ...sum.inWords(),
+    ...sentences.value,
+    `Source: ${calculation.source}`,
+  ].join('\n')
+  try {
+    await navigator.clipboard.writeText(text)
+    copied.value = 'Copied.'
+  } catch {
+    copied.value = 'The browser does not let this page copy. Mark the answer and copy it by hand.'
+  }
+}
+const print = () => window.print()
 </script>
 
 <template>
-  <div class="stack">
-    <h2>{{ calculation.title }}</h2>
-    <div class="two-sides">
-      <form class="stack" :aria-label="calculation.title" novalidate @submit.prevent>
-        <template v-for="f in fields" :key="f.name">
-          <v-select
-            v-if="f.kind === 'choice'"
-            v-model="typed[f.name]"
-            :items="f.choices"
-            :label="f.name"
-            :hint="f.says"
-            :error-messages="wrongAt(f.name)"
-          />
-          <v-textarea
-            v-else-if="f.kind === 'data'"
-            v-model="typed[f.name]"
-            :label="f.name"
-            rows="6"
-            auto-grow
-            class="mono-field"
-            :hint="f.says"
-            :error-messages="wrongAt(f.name)"
-          />
-          <v-text-field
-            v-else
-            v-model="typed[f.name]"
-            :label="f.required ? f.name : `${f.name} (may stay empty)`"
-            class="mono-field"
-            :hint="f.says"
-            persistent-hint
-            :inputmode="f.kind === 'number' ? 'decimal' : 'text'"
-            :error-messages="wrongAt(f.name)"
-          />
+  <div class="sum-form">
+    <form class="stack" :aria-label="calculation.title" novalidate @submit.prevent>
+      <h2>{{ calculation.title }}</h2>
+      <SumField
+        v-for="f in sum.fields"
+        :key="f.name"
+        v-model="sum.typed.value[f.name]!"
+        :field="f"
+        :wrong="sum.wrong.value"
+        :at="f.name"
+      />
+    </form>
+    <section class="stack answer" aria-label="Answer">
+      <div aria-live="polite" class="stack">
+        <template v-if="sum.answer.value">
+          <dl>
+            <template v-for="l in sum.answer.value.lines" :key="l.title">
+              <dt>{{ l.title }}</dt>
+              <dd>
+                <span class="mono">{{ l.value }}</span> <span class="quiet">{{ l.unit }}</span>
+              </dd>
+            </template>
+          </dl>
+          <div
+            v-for="(t, i) in sum.answer.value.tables"
+            :key="i"
+            class="scroll"
+            tabindex="0"
+            aria-label="Answer, scrolls sideways"
+          >
+            <table>
+              <thead>
+                <tr>
+                  <th v-for="c in t.columns" :key="c.title" scope="col">
+                    {{ c.title }} <span class="quiet">{{ c.unit }}</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody class="mono">
+                <tr v-for="(row, r) in t.rows" :key="r">
+                  <td v-for="(cell, k) in row" :key="k">{{ cell }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
         </template>
-      </form>
-      <div class="stack" aria-live="polite">
-        <dl v-if="result.kind === 'result'" class="answer">
-          <template v-for="r in result.rows" :key="r.name">
-            <dt class="quiet">{{ r.name || 'result' }}</dt>
-            <dd class="mono">{{ r.value }}</dd>
-          </template>
-        </dl>
-        <p v-for="s in result.kind === 'refused' ? result.says : []" :key="s" class="wrong">{{ s }}</p>
-        <p v-if="result.kind === 'refused' && result.says.length === 0" class="quiet">
+        <p v-for="s in sum.says.value" :key="s" class="wrong">{{ s }}</p>
+        <p v-if="!sum.answer.value && sum.says.value.length === 0" class="quiet">
           The answer comes when every field can be used.
         </p>
-        <p class="small quiet">Source: {{ calculation.source }}</p>
       </div>
-    </div>
+      <p class="small quiet">Source: {{ calculation.source }}</p>
+      <div class="row no-print">
+        <v-btn :prepend-icon="mdiContentCopy" :disabled="!sum.answer.value" @click="copy">Copy</v-btn>
+        <v-btn variant="text" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
+        <slot :sentences="[...sum.inWords(), ...sentences]" :ready="sum.answer.value !== null" />
+      </div>
+      <p v-if="copied" class="small" role="status">{{ copied }}</p>
+    </section>
   </div>
 </template>
 
 <style scoped>
-.answer {
+.sum-form {
   display: grid;
-  grid-template-columns: max-content minmax(0, 1fr);
-  gap: 6px 20px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 28px;
+  align-items: start;
+}
+.answer {
+  position: sticky;
+  top: 20px;
+}
+dl {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, auto);
+  gap: 8px 20px;
   font-size: var(--size-l);
 }
-.answer dd {
+dd {
+  text-align: right;
   overflow-wrap: anywhere;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: right;
+  padding: 6px 8px;
+  border-bottom: var(--line) solid var(--hair);
 }
 .wrong {
   color: var(--stop);
+}
+@media (max-width: 1100px) {
+  .sum-form {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .answer {
+    position: static;
+  }
 }
 </style>

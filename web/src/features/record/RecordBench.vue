@@ -105,8 +105,9 @@ async function print(): Promise<void> {
 
 <template>
   <BenchFrame>
-    <BenchSplit work="Record" beside="Drift" fold="Drift over the years" work-first even>
+    <BenchSplit work="Record" beside="Over the years" fold="Drift over the years" work-first even>
       <template #work>
+        <h2 class="visually-hidden">What was done</h2>
         <div class="row no-print">
           <v-select v-model="kind" :items="KINDS" label="Show" density="compact" class="filter" />
           <v-select v-model="person" :items="people" label="By" density="compact" class="filter" />

@@ -152,7 +152,7 @@ const next = computed(() => {
 
 <template>
   <BenchFrame>
-    <BenchSplit work="Procedure" beside="Device" fold="Device and history" work-first>
+    <BenchSplit work="Procedure" beside="Device and history" fold="Device and history" work-first>
       <template #work>
         <p v-if="p.trouble.value" role="alert" class="trouble">{{ p.trouble.value }}</p>
         <template v-if="p.run.value && p.step.value">
