@@ -32,6 +32,8 @@ const SIZES = [
   ['tablet upright', 800, 1280],
   ['tablet on its side', 1280, 800],
   ['phone', 390, 844],
+  ['narrow phone', 360, 740],
+  ['400 % of 1280', 320, 640],
 ] as const
 /** Another theme without another visit: as when it was changed in another window. */
 const wear = (page: Page, theme: string) =>

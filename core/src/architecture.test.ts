@@ -44,6 +44,7 @@ const AREAS = [
   'scale',
   'record',
   'loop-list',
+  'sums',
 ]
 /** What every area may import, and what imports them all. */
 const AT_THE_ROOT = [
@@ -53,6 +54,8 @@ const AT_THE_ROOT = [
   'calculation.ts',
   'chart.ts',
   'catalogue.ts',
+  'paper.ts',
+  'plain-issues.ts',
 ]
 /**
  * Where a list of all families is asked for from below it: the stand-in and the engine know none by name. And

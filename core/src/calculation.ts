@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import './plain-issues.ts'
 import { isRefused, refused, type Refused } from './refused.ts'
 
 /** One calculation as the catalogue knows it: schema in, schema out, function, source. */

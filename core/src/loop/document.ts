@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import '../plain-issues.ts'
 import { familyOf } from '../family/index.ts'
 import { SetUp, setUpProblems } from '../family/set-up.ts'
 import { Wiring } from '../part/wiring.ts'

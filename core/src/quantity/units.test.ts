@@ -90,7 +90,7 @@ test('units are printed as people write them', () => {
     'm³/h',
     'bar g',
     '°C',
-    'inH2O@conv',
+    'inH2O (conventional)',
     'μS/cm',
   ])
 })

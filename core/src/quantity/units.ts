@@ -87,18 +87,14 @@ function fold(text: string): string {
 }
 
 const byFolded = new Map<string, Unit | 'ambiguous'>()
-for (const u of UNITS) {
-  const key = fold(u.symbol)
-  // mS and MS, mPa and MPa differ only by case: such spellings must be typed exactly.
-  byFolded.set(key, byFolded.has(key) ? 'ambiguous' : u)
-}
+const byPrinted = new Map<string, Unit>()
 
 /**
  * Finds a unit by its symbol or by a common spelling ("bar g", "m³/h", "°C").
  * @returns the unit, or null when unknown or when only its case would decide (mPa.s is not MPa.s).
  */
 export function findUnit(text: string): Unit | null {
-  const exact = bySymbol.get(text.trim())
+  const exact = bySymbol.get(text.trim()) ?? byPrinted.get(text.trim())
   if (exact) return exact
   const folded = fold(text)
   const spelled =
@@ -193,6 +189,17 @@ export function differenceIn(value: number, from: string, to: string): number | 
 
 const say = (d: Dimension) => d.replace(/_/g, ' ').replace('abs', '(absolute)').replace('gauge', '(gauge)')
 
+/** The state that a unit is reckoned for: its reference temperature, and its pressure where that is not usual. */
+const REFERENCES: Readonly<Record<string, string>> = {
+  conv: 'conventional',
+  '4C': '4 °C',
+  '20C': '20 °C',
+  '60F': '60 °F',
+  '68F': '68 °F',
+  '0C100kPa': '0 °C, 100 kPa',
+  '14.73psi': '14.73 psi',
+}
+
 const PRINTED: Readonly<Record<string, string>> = {
   degC: '°C',
   degF: '°F',
@@ -201,10 +208,17 @@ const PRINTED: Readonly<Record<string, string>> = {
   'kg/m3': 'kg/m³',
   ohm: 'Ω',
   kohm: 'kΩ',
+  Mohm: 'MΩ',
+  degR: '°R',
+  dK: 'K (difference)',
+  ddegR: '°R (difference)',
 }
 
 /** How a unit is written for people: m³/h for m3/h, °C for degC, bar g for bar(g). */
 export function printedUnit(symbol: string): string {
+  const [, head, at, tail] = /^([^@]+)@([^/]+)(.*)$/.exec(symbol) ?? []
+  if (head !== undefined && at !== undefined)
+    return `${printedUnit(`${head}${tail ?? ''}`)} (${REFERENCES[at] ?? at})`
   return (
     PRINTED[symbol] ??
     symbol
@@ -213,4 +227,12 @@ export function printedUnit(symbol: string): string {
       .replace(/(?<=m|ft|in|cm)2(?!O)/g, '²')
       .replace(/^u(?=[SVAm])/, 'μ')
   )
+}
+
+for (const u of UNITS) {
+  const key = fold(u.symbol)
+  // mS and MS, mPa and MPa differ only by case: such spellings must be typed exactly.
+  byFolded.set(key, byFolded.has(key) ? 'ambiguous' : u)
+  // A temperature before its difference: both are written °C.
+  if (!byPrinted.has(printedUnit(u.symbol))) byPrinted.set(printedUnit(u.symbol), u)
 }

@@ -21,6 +21,7 @@ import TourCard from '../features/help/TourCard.vue'
 import SignOutDialog from '../features/session/SignOutDialog.vue'
 import WaitingForOthers from '../features/session/WaitingForOthers.vue'
 import NamePlate from '../ui/NamePlate.vue'
+import { stalePage } from '../ui/stale-page.ts'
 import { activeShortcuts, handleKey, useShortcut, useSingleKeys } from '../ui/shortcuts.ts'
 import { THEME_NAMES, type ThemeName } from './tokens.ts'
 
@@ -64,6 +65,7 @@ watch(
   },
 )
 
+const reload = () => window.location.reload()
 /** Past the rail and the head, to where the work is. */
 function toTheWork(): void {
   document.querySelector<HTMLElement>('#work, #content')?.focus()
@@ -166,10 +168,15 @@ useEventListener(document, 'visibilitychange', () => {
       </nav>
       <main id="content" class="place-content" tabindex="-1">
         <div
-          v-if="outbox.trouble || outbox.refused.length > 0 || outbox.others.length > 0"
+          v-if="stalePage || outbox.trouble || outbox.refused.length > 0 || outbox.others.length > 0"
           class="banner"
           role="status"
         >
+          <p v-if="stalePage">
+            <strong>This part of the page could not be fetched.</strong> The server cannot be reached, or it
+            was renewed since this page was opened. What was typed is kept here.
+            <v-btn variant="text" @click="reload">Reload the page</v-btn>
+          </p>
           <p v-if="outbox.trouble">
             <strong>{{ outbox.count }} kept here, not stored yet.</strong> {{ outbox.trouble }} Sent as soon
             as it answers.

@@ -3,8 +3,8 @@ import { equipment, loops } from '@calm/contract/api/addresses'
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { useLive } from '../api/live-cache.ts'
-import { ENTRIES } from '../features/search/entries.ts'
-import { finder, type Entry } from '../features/search/finder.ts'
+import { ENTRIES } from './search/entries.ts'
+import { finder, type Entry } from './search/finder.ts'
 import { BENCHES } from './benches.ts'
 
 /** Reaches every loop, bench, procedure, calculation, place, part, instrument, word and action by typing. */

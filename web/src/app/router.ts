@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory, type RouteLocationNormalized, type RouteRecordRaw } from 'vue-router'
 import { useSession } from '../api/session-store.ts'
+import { noteIfStale } from '../ui/stale-page.ts'
 import { BENCHES } from './benches.ts'
 
 const routes: RouteRecordRaw[] = [
@@ -87,6 +88,11 @@ function titleOf(to: RouteLocationNormalized): string {
   const bench = BENCHES.find((b) => b.id === to.name)?.title
   return [bench, to.params['tag']].filter(Boolean).join(' ')
 }
+
+// A bench whose script cannot be fetched would be a dead click.
+router.onError((error: unknown) => {
+  noteIfStale(error)
+})
 
 router.afterEach((to) => {
   document.title = [titleOf(to), 'Calm Loop'].filter(Boolean).join(' · ')

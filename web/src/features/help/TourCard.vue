@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { TOUR, useTour } from './tour.ts'
+import { TOUR, useTour } from '../../ui/tour.ts'
 
 /** The tour, in a corner: it covers nothing that is needed and can be left at any step. */
 const { step, leave, next } = useTour()

@@ -30,7 +30,7 @@ const stages = computed((previous?: ReturnType<typeof defaultPath>) => {
     <div class="field-grid four">
       <NumberField v-model="low" label="4 mA point" :unit="unit" />
       <NumberField v-model="high" label="20 mA point" :unit="unit" :error="wrong" />
-      <UnitPicker v-model="unit" />
+      <UnitPicker v-model="unit" any />
       <v-checkbox v-model="root" label="square root in the transmitter" />
     </div>
     <SignalPath :stages="stages" />

@@ -131,7 +131,7 @@ legend {
 }
 .line {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(96px, 1fr)) 48px;
+  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr)) 48px;
   gap: 8px;
   align-items: start;
 }

@@ -167,7 +167,7 @@ const next = computed(() => {
           <summary>A switch point, ramped to</summary>
           <div class="stack">
             <div class="field-grid">
-              <UnitPicker v-model="unit" label="Unit of the point" />
+              <UnitPicker v-model="unit" label="Unit of the point" any />
               <NumberField v-model="point.setpoint" label="Setpoint" :unit="unit" />
               <NumberField v-model="point.T" label="Allowed ±" :unit="unit" />
               <NumberField v-model="point.rate" label="Ramp a second, signed towards the trip" :unit="null" />

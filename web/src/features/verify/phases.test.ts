@@ -68,7 +68,7 @@ describe('the next step is told', () => {
       /tolerance on the Scale/,
     ],
     ['who may only look', { mayWrite: false }, /Nothing has been verified/],
-    ['a new one', { choosing: true, run: run('countersigned') }, /Choose plan and equipment/],
+    ['a new one', { choosing: true, run: run('countersigned') }, /Choose plan and instruments/],
     ['points to read', { run: run('asFound'), missing: 4 }, /^As found: 4 of 9 points/],
     ['all read', { run: run('asFound') }, /Close it before anything is adjusted/],
     ['closed', { run: run('adjust') }, /Say what was adjusted/],

@@ -1,8 +1,8 @@
 import { CATALOGUE } from '@calm/core/catalogue'
 import { PART_KINDS } from '@calm/core/part/index'
 import { PROCEDURES } from '@calm/core/procedure/catalogue'
-import { TOPICS } from '../help/topics.ts'
-import { WORDS } from '../help/words.ts'
+import { TOPICS } from '../../features/help/topics.ts'
+import { WORDS } from '../../features/help/words.ts'
 import type { Entry } from './finder.ts'
 
 const PLACES: readonly Entry[] = [

@@ -1,0 +1,63 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { testApp } from '../test/app.ts'
+
+let app: Awaited<ReturnType<typeof testApp>>
+let american: typeof app
+beforeAll(async () => {
+  app = await testApp()
+  american = await testApp({ settings: { paper: 'letter' } })
+})
+afterAll(async () => {
+  await app.stop()
+  await american.stop()
+})
+const pageBox = (pdf: Buffer) => /\/MediaBox \[([^\]]+)\]/.exec(pdf.toString('latin1'))?.[1]?.trim()
+
+describe('the wiring as a drawing to hand over', () => {
+  test('as SVG: tag, revision and every wire on it', async () => {
+    const wren = await app.as('wren')
+    const res = await wren.get('/api/loops/PT-202/wiring.svg').expect(200)
+    expect(res.headers['content-type']).toMatch('image/svg+xml')
+    const svg = String(res.body instanceof Buffer ? res.body : (res.text ?? ''))
+    expect(svg).toContain('>PT-202</text>')
+    expect(svg).toMatch(/revision \d+, 20\d\d-\d\d-\d\d, /)
+    expect(svg.match(/<path /g)?.length).toBeGreaterThan(5)
+  })
+  test.each([
+    ['A4', () => app, '0 0 841.89 595.28'],
+    ['letter', () => american, '0 0 792 612'],
+  ] as const)('as PDF on %s, lying on its side', async (_paper, on, box) => {
+    const wren = await on().as('wren')
+    const pdf = await wren.get('/api/loops/PT-202/wiring.pdf').buffer(true).parse(asBuffer).expect(200)
+    expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
+    expect(pageBox(pdf.body as Buffer)).toBe(box)
+  })
+  test('a loop that nobody has wired says so', async () => {
+    const wren = await app.as('wren')
+    const res = await wren.get('/api/loops/TT-407/wiring.svg').expect(409)
+    expect(JSON.stringify(res.body)).toContain('Nothing is wired')
+  })
+})
+
+describe('sign-ins on the page', () => {
+  test('nobody is named outside the demo plant', async () => {
+    expect((await app.anyone().get('/api/session/demo').expect(200)).body).toEqual([])
+  })
+  test('the demo plant names its own', async () => {
+    const demo = await testApp({
+      settings: { demo: [{ name: 'wren', shownName: 'Wren', role: 'technician', password: 'x' }] },
+    })
+    const res = await demo.anyone().get('/api/session/demo').expect(200)
+    expect(res.body).toMatchObject([{ name: 'wren', password: 'x' }])
+    await demo.stop()
+  })
+})
+
+function asBuffer(
+  res: { on: (event: 'data' | 'end', then: (chunk: Buffer) => void) => unknown },
+  done: (error: Error | null, body: Buffer) => void,
+): void {
+  const parts: Buffer[] = []
+  res.on('data', (chunk) => parts.push(chunk))
+  res.on('end', () => done(null, Buffer.concat(parts)))
+}
