@@ -180,7 +180,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
     case 'markAsFound':
       return say(d, t_s, 'As found kept.', { asFound: { ...d.transmitter.state, fixed_mA: null } })
     case 'cancel':
-      return busy ? say(d, t_s, 'Given up.', { task: null }) : refuse(d, 'Nothing is going on.')
+      return busy ? say(d, t_s, 'Given up.', { task: null }) : refuse(d, 'Nothing is under way.')
     case 'readAll':
       return busy
         ? refuse(d, 'It is busy; wait, or give that up.')

@@ -82,7 +82,7 @@ const proved = (findings: readonly Finding[], facts: LoopFacts): readonly Findin
           code: 'NOT_JUDGED',
           severity: 'note',
           where: ['setUp'],
-          says: 'Nothing is entered yet: what follows are usual values, and they are not judged.',
+          says: 'Nothing is entered yet. These are typical values; they are not judged.',
         },
       ]
 

@@ -1,3 +1,4 @@
+import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
@@ -17,11 +18,6 @@ import { energise } from '../part/energise.ts'
 import type { Wiring } from '../part/wiring.ts'
 
 /** State of one part of the work, always shown as shape, word and colour. */
-export type PartState = 'notYet' | 'good' | 'look' | 'stop'
-
-export const PARTS = ['wire', 'setUp', 'scale', 'trim', 'verify'] as const
-export type Part = (typeof PARTS)[number]
-
 /** What a list row and a header show of a loop; always computed, never typed. */
 export interface LoopSummary {
   /** What kind of meter it is, by the family's title; null where nobody has told. */

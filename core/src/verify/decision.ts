@@ -46,9 +46,9 @@ export function riskOf(rule: DecisionRule, T: number, U: number): GlobalRisk | n
   const A = rule === 'guarded' ? Math.max(0, T - U) : T
   return globalRisk(T, A, U / 2, spreadOfPopulation(T, USUALLY_IN))
 }
-/** Both risks in a sentence. */
+/** Both risks in a sentence, for loops of which 95 in 100 are in tolerance. */
 export const sayRisk = (r: GlobalRisk): string =>
-  `Of all devices, with 95 in 100 in tolerance, ${sayProbability(r.falseAccept)} would be accepted though out, ${sayProbability(r.falseReject)} rejected though in.`
+  `Risk of a wrong decision: ${sayProbability(r.falseAccept)} pass but are bad; ${sayProbability(r.falseReject)} fail but are good.`
 
 /** A probability as people say it: never 0 or 100 where it is neither. */
 export function sayProbability(p: number): string {

@@ -366,7 +366,7 @@ export const judgementCalculations = [
     }),
     run: ({ planned, down, ideal, total, good }) => {
       if (down >= planned) return refused('The downtime is as long as the planned time.', 'down')
-      if (good > total) return refused('More good pieces than pieces.', 'good')
+      if (good > total) return refused('More good ones than were made.', 'good')
       return effectiveness(planned, down, ideal, total, good)
     },
     example: { planned: 28_800, down: 1800, ideal: 12, total: 2140, good: 2097 },

@@ -48,7 +48,7 @@ export function plausibility(scale: LoopScale, r: Reading): Finding[] {
         'loopCurrent_mA',
         r.loopCurrent_mA < 0
           ? `A loop current of ${sayNumber(r.loopCurrent_mA)} mA has a minus sign: the meter's leads are swapped.`
-          : `${sayNumber(r.loopCurrent_mA)} mA is more than a loop carries. Is the decimal right?`,
+          : `${sayNumber(r.loopCurrent_mA)} mA is more than a loop carries. Is the decimal point right?`,
       ),
     )
   if (r.controller !== null && outside(output, r.controller))

@@ -24,7 +24,7 @@ const Cable = z.strictObject({
 /** A cable says how thick it is. */
 const ThickCable = Cable.refine((c) => ohmPerKm(c) !== null, {
   path: ['mm2'],
-  message: 'Give the cable’s mm2, its awg or its ohmPerKm.',
+  message: 'Give the cable’s cross-section, its gauge or the resistance of a core.',
 })
 
 /** What an input needs, by its type or by its own numbers. */
@@ -38,7 +38,10 @@ function inputNeeds(p: {
   const t = p.iecType === undefined ? null : INPUT_TYPES[p.iecType]
   const [rIn, iMax, UH, IH] = [p.r ?? t?.r, p.iMax ?? t?.iMax, p.UH ?? t?.on.v, p.IH ?? t?.on.i]
   return rIn === undefined || iMax === undefined || UH === undefined || IH === undefined
-    ? refused('Give iecType, or all of r, iMax, UH and IH.', 'iecType')
+    ? refused(
+        'Give the type of the input, or the resistor with the most the input takes and the volts and current at which it is on.',
+        'iecType',
+      )
     : { rIn, iMax, UH, IH }
 }
 
@@ -202,7 +205,7 @@ export const wireCalculations = [
           ctx.addIssue({
             code: 'custom',
             path: [points ? 'from' : 'onAt'],
-            message: 'Give either onAt and offAt, or from and to.',
+            message: 'Give the points at which it goes on and off, or the band from and to.',
           })
         else if (band && (t.from ?? 0) > (t.to ?? 0))
           ctx.addIssue({ code: 'custom', path: ['to'], message: 'A band ends above where it begins.' })

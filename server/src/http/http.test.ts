@@ -26,8 +26,8 @@ describe('nothing is open by default', () => {
     const open = ALL.filter((e) => e.allow === 'anyone').map((e) => `${e.method} ${e.path}`)
     expect(open).toEqual([
       'get /api/session',
-      'get /api/session/demo',
       'post /api/session',
+      'get /api/session/demo',
       'delete /api/session',
       'get /api/health',
       'get /api/openapi.json',

@@ -330,6 +330,7 @@ useEventListener(document, 'visibilitychange', () => {
     border-right: 0;
     border-top: var(--line) solid var(--hair);
     justify-content: space-around;
+    overflow-x: auto;
   }
   .plate,
   .gap,

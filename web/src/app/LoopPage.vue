@@ -171,8 +171,10 @@ h1 {
   padding: 0 16px;
   border-bottom: var(--line) solid var(--hair);
 }
+/* Its hidden words must not widen the page. */
 nav,
 #bench-views {
+  position: relative;
   display: flex;
   min-width: 0;
   max-width: 100%;

@@ -1,4 +1,4 @@
-import type { Part } from '@calm/core/loop/summary'
+import type { Part } from '@calm/core/loop/parts'
 import type { Component } from 'vue'
 
 /** One bench of a loop. A new bench is one entry here and its feature folder. */

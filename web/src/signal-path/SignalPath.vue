@@ -239,6 +239,7 @@ const read = (id: string) => carried?.values[id] ?? null
 }
 .levels {
   display: flex;
+  flex-wrap: wrap;
 }
 .trouble {
   color: var(--stop);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { PartState } from '@calm/core/loop/summary'
+import type { PartState } from '@calm/core/loop/parts'
 
 /** State by shape, word and colour together: circle, triangle, square, dash. */
 const WORDS: Readonly<Record<PartState, string>> = {

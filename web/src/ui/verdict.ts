@@ -1,4 +1,5 @@
-import type { LoopSummary, PartState } from '@calm/core/loop/summary'
+import type { LoopSummary } from '@calm/core/loop/summary'
+import type { PartState } from '@calm/core/loop/parts'
 import type { VerdictClass } from '@calm/core/verify/verdict'
 
 /** How a verdict is shown: never a bare light. */

@@ -69,7 +69,7 @@ export const PH_BUFFERS: Procedure = {
         gate: bufferProblem,
         kind: 'read',
         title: `Buffer ${n}`,
-        says: 'Immerse glass and junction, wait until it stands still, then type the buffer on the bottle and the reading.',
+        says: 'Immerse glass and junction, wait until the reading is steady, then type the buffer on the bottle and the reading.',
         fields: [
           { name: 'buffer', label: 'Buffer on the bottle, pH at 25 °C', unit: null },
           { name: 'mV', label: 'Stable reading', unit: 'mV', readsFrom: { signal: 'electrode_mV' } },

@@ -39,7 +39,8 @@ export function flowAdvice(run: ProcedureRun): Advice {
 export const FLOW_ZERO: Procedure = {
   id: 'flow-zero',
   title: 'Flow zero',
-  purpose: 'Only stopped, full and stable, and only if the residual is larger than its noise.',
+  purpose:
+    'Zero only with the flow stopped, the pipe full and the reading steady, and only if the residual is larger than its noise.',
   minutes: 25,
   tools: ['both valves tight', 'five minutes of patience'],
   permissions: ['flow stopped by the operators', 'loop in manual'],

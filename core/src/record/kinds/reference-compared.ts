@@ -16,7 +16,7 @@ export const ComparisonTaskSchema = z.strictObject({
   runs: z
     .array(
       z.strictObject({
-        reference: z.number().refine((x) => x !== 0, 'A reference of 0 tells nothing.'),
+        reference: z.number().refine((x) => x !== 0, 'A reference of 0 says nothing.'),
         indicated: z.number(),
         path: z.union([z.literal(1), z.literal(2)]).nullable(),
       }),

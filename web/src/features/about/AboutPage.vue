@@ -35,22 +35,24 @@ const parts = computed(() => {
     </p>
     <section class="stack" aria-label="What it runs on">
       <h2>What it runs on</h2>
-      <table>
-        <tbody>
-          <tr v-for="p in parts" :key="p.title">
-            <th scope="row">{{ p.title }}</th>
-            <td><StateMark :state="p.ok ? 'good' : 'stop'" :word="p.ok ? 'well' : 'not well'" /></td>
-            <td>{{ p.says }}</td>
-          </tr>
-          <tr v-if="about.data.value">
-            <th scope="row">Versions</th>
-            <td></td>
-            <td class="mono">
-              PostgreSQL {{ about.data.value.database }}, Node.js {{ about.data.value.node }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll" tabindex="0" aria-label="What it runs on, scrolls sideways">
+        <table>
+          <tbody>
+            <tr v-for="p in parts" :key="p.title">
+              <th scope="row">{{ p.title }}</th>
+              <td><StateMark :state="p.ok ? 'good' : 'stop'" :word="p.ok ? 'well' : 'not well'" /></td>
+              <td>{{ p.says }}</td>
+            </tr>
+            <tr v-if="about.data.value">
+              <th scope="row">Versions</th>
+              <td></td>
+              <td class="mono">
+                PostgreSQL {{ about.data.value.database }}, Node.js {{ about.data.value.node }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </section>
     <section class="stack" aria-label="For programs">
       <h2>For programs</h2>

@@ -117,7 +117,7 @@ const KEYS = [
         <dt>12.000 mA</dt>
         <dd>Computed: it follows from what was entered.</dd>
         <dt class="typed">12.000 mA</dt>
-        <dd>Typed by a person. Hollow: a usual value that nobody has confirmed.</dd>
+        <dd>Typed by a person. Outlined: a typical value that nobody has confirmed.</dd>
         <dt class="measured">12.000 mA</dt>
         <dd>Measured in the world.</dd>
         <dt class="simulated">12.000 mA</dt>

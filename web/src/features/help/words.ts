@@ -27,7 +27,7 @@ export const WORDS: readonly Word[] = [
     word: 'As found, as left',
     means: 'What a loop read before anybody touched it, and what it read when it was left.',
   },
-  { word: 'Assumed', means: 'A usual value that nobody has confirmed. It is drawn hollow.', also: 'default' },
+  { word: 'Assumed', means: 'A typical value that nobody has confirmed. It is outlined.', also: 'default' },
   {
     word: 'Audit',
     means: 'Ranges, units and functions along the line held against each other, without a reading.',

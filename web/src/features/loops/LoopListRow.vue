@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { LoopRow } from '@calm/contract/loops'
-import { PARTS } from '@calm/core/loop/summary'
+import { PARTS } from '@calm/core/loop/parts'
 import { computed } from 'vue'
 import CalmLine from '../../ui/CalmLine.vue'
 import { daysUntil, sayDay } from '../../ui/dates.ts'

@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { loopList, loops as at, urlOf } from '@calm/contract/api/addresses'
 import type { LoopRow } from '@calm/contract/loops'
-import { PARTS } from '@calm/core/loop/summary'
+import { PARTS } from '@calm/core/loop/parts'
 import { mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { useElementBounding, useWindowSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { daysUntil } from '../../ui/dates.ts'
 import { useKeptScroll } from '../../ui/kept-scroll.ts'
 import LoopListRow from './LoopListRow.vue'
-import NewLoop from './NewLoop.vue'
+
+// Fetched when somebody adds one: it knows every kind of meter.
+const NewLoop = defineAsyncComponent(() => import('./NewLoop.vue'))
 
 /** As many as a large screen shows: they are there before the whole of a long list is. */
 const FIRST = 60
@@ -134,7 +136,7 @@ const FILTERS = [
         >Export</v-btn
       >
     </header>
-    <NewLoop v-if="session.mayWrite" v-model="adding" />
+    <NewLoop v-if="session.mayWrite && adding" v-model="adding" />
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
     <div class="columns small quiet" aria-hidden="true">
       <span>Tag</span><span>Service</span><span class="c-line">Line</span>

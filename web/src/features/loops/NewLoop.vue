@@ -66,7 +66,7 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <v-dialog v-model="open" aria-labelledby="new-loop">
+  <v-dialog v-model="open" persistent aria-labelledby="new-loop">
     <v-card>
       <form class="stack" novalidate @submit.prevent="add">
         <h2 id="new-loop">A new loop</h2>

@@ -61,7 +61,8 @@ const next = computed(() => {
   if (findings.value.some((f) => f.severity === 'stop'))
     return 'The ranges disagree. Take the fix beside the finding, or change the range.'
   const assumed = loop.draft.unconfirmed.filter((f) => f.startsWith('path.')).length
-  if (assumed > 0) return `${assumed} values are assumed. Confirm or change the ones drawn hollow.`
+  if (assumed > 0)
+    return `${assumed} ${assumed === 1 ? 'value is' : 'values are'} assumed. Confirm or change the outlined ones.`
   return 'Ranges agree along the whole line. Verify is next.'
 })
 </script>

@@ -76,7 +76,7 @@ const signed = (x: number) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), 3)
     <section class="stack" aria-label="How well it is known">
       <h2>How well each entry is known</h2>
       <p class="small quiet">
-        Half widths: the value lies within ± this. Hollow figures are usual ones; type what you know better.
+        Half widths: the value lies within ± this. Outlined numbers are typical; type what you know better.
       </p>
       <div class="field-grid">
         <NumberField

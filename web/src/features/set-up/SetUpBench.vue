@@ -203,8 +203,8 @@ const next = computed(() => {
           </div>
         </fieldset>
         <p class="small quiet">
-          Hollow figures are usual values nobody has confirmed. A unit may be typed behind a number: 2 in,
-          14,5 psi.
+          Outlined numbers are typical values. Confirm each one. A unit can be typed after the number: 2 in,
+          14.5 psi.
         </p>
       </template>
       <template v-if="result" #beside>

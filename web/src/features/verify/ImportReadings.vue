@@ -36,7 +36,12 @@ const usable = () => read.value !== null && read.value.plan !== null && says.val
 </script>
 
 <template>
-  <v-dialog :model-value="true" aria-labelledby="readings-title" @update:model-value="emit('close')">
+  <v-dialog
+    :model-value="true"
+    persistent
+    aria-labelledby="readings-title"
+    @update:model-value="emit('close')"
+  >
     <v-card class="stack">
       <h2 id="readings-title">Import readings</h2>
       <v-file-input

@@ -104,7 +104,9 @@ describe('readings at the keyboard', () => {
   test('a doubt is shown at its row; who read it may say that it was read so', async () => {
     const t = table({
       doubts: {
-        1: [{ code: 'IMPLAUSIBLE', severity: 'warn', where: ['applied'], says: 'Is the decimal right?' }],
+        1: [
+          { code: 'IMPLAUSIBLE', severity: 'warn', where: ['applied'], says: 'Is the decimal point right?' },
+        ],
       },
     })
     expect(t.wrapper.get('[role=status]').text()).toMatch(/^Is the decimal right\?/)

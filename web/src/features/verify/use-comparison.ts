@@ -125,7 +125,7 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
         ? 'Type what the reference and the meter read. The first comparison becomes the baseline.'
         : 'Type what the reference and the meter read, at the flows of the baseline.'
       : zero.value
-        ? 'A reference of 0 tells nothing: type another run.'
+        ? 'A reference of 0 says nothing: type another run.'
         : 'Record the comparison.',
   )
   return {
