@@ -6,6 +6,7 @@ const wires = (page: Page) => page.locator('[data-wire]')
 test('by keys alone: found, opened, a wire drawn, taken back and drawn again', async ({ wren }) => {
   await expect(wren.getByRole('link', { name: /^PT-202/ })).toBeVisible()
   await wren.keyboard.press('/')
+  await expect(wren.getByLabel(/^A tag/)).toBeFocused()
   await wren.keyboard.type('tt407 wir')
   await expect(wren.getByRole('option', { name: /TT-407 Wire/ })).toBeVisible()
   await wren.keyboard.press('Enter')

@@ -3,7 +3,7 @@ import { address, expect, test } from './setup/technician.ts'
 /** What one visit asked for and how much of it came over the wire, apart from the stream of news. */
 const PAGES: readonly [name: string, path: string, ready: string, most?: number][] = [
   ['the sign-in page', '/sign-in', 'Password'],
-  ['the list of loops', '/loops', 'PT-202'],
+  ['the list of loops', '/loops', 'Due in 30 days'],
   ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells'],
   ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it'],
   ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell'],

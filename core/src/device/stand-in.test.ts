@@ -121,7 +121,7 @@ describe('a stand-in device', () => {
     expect(refused(d, 12, { kind: 'readAll' })).toMatch(/busy/)
     const given = go(d, 12, { kind: 'cancel' })
     expect(taskAt(given, 13)).toBeNull()
-    expect(refused(given, 14, { kind: 'cancel' })).toMatch(/Nothing is going on/)
+    expect(refused(given, 14, { kind: 'cancel' })).toMatch(/Nothing is under way/)
   })
   test('an address that another device has is refused and free ones are named', () => {
     const d = go(make(), 10, ...OPEN)

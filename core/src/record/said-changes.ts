@@ -128,7 +128,7 @@ function plainChange(c: FieldChange, before: Document, after: Document): SaidCha
 function saySetting(setting: Setting | undefined, doc: Document, path: string, value: unknown): string {
   if (value === undefined) return NOTHING
   if (setting?.kind === 'choice')
-    return setting.options.find((o) => o.value === value)?.title ?? String(value)
+    return setting.options.find((o) => o.value === value)?.title ?? sayValue(doc, path, value)
   return sayValue(doc, path, value, setting?.kind === 'number' ? setting.unit : '')
 }
 function setUpChange(c: FieldChange, before: Document, after: Document): SaidChange {

@@ -110,7 +110,7 @@ describe('accepted by a rule', () => {
     const guarded = riskOf('guarded', 0.2, 0.05)
     expect(guarded?.falseAccept ?? 1).toBeLessThan(0.2 * (simple?.falseAccept ?? 0))
     expect(guarded?.falseReject ?? 0).toBeGreaterThan(simple?.falseReject ?? 1)
-    expect(simple && sayRisk(simple)).toMatch(/accepted though out, .* rejected though in/)
+    expect(simple && sayRisk(simple)).toMatch(/% pass but are bad; .* % fail but are good/)
     expect([riskOf('simple', 0.2, 0), riskOf('simple', 0, 0.1)]).toEqual([null, null])
   })
   test('on the limit it is as likely out as in', () => {

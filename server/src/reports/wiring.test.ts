@@ -18,7 +18,7 @@ describe('the wiring as a drawing to hand over', () => {
     const wren = await app.as('wren')
     const res = await wren.get('/api/loops/PT-202/wiring.svg').expect(200)
     expect(res.headers['content-type']).toMatch('image/svg+xml')
-    const svg = String(res.body instanceof Buffer ? res.body : (res.text ?? ''))
+    const svg = String(res.body instanceof Buffer ? res.body : res.text)
     expect(svg).toContain('>PT-202</text>')
     expect(svg).toMatch(/revision \d+, 20\d\d-\d\d-\d\d, /)
     expect(svg.match(/<path /g)?.length).toBeGreaterThan(5)

@@ -21,11 +21,15 @@ import TourCard from '../features/help/TourCard.vue'
 import SignOutDialog from '../features/session/SignOutDialog.vue'
 import WaitingForOthers from '../features/session/WaitingForOthers.vue'
 import NamePlate from '../ui/NamePlate.vue'
-import { stalePage } from '../ui/stale-page.ts'
+import { noteIfStale, stalePage } from '../ui/stale-page.ts'
 import { activeShortcuts, handleKey, useShortcut, useSingleKeys } from '../ui/shortcuts.ts'
 import { THEME_NAMES, type ThemeName } from './tokens.ts'
 
-const SearchDialog = defineAsyncComponent(() => import('./SearchDialog.vue'))
+const search = () => import('./SearchDialog.vue')
+const SearchDialog = defineAsyncComponent(search)
+/** The search is there before anybody presses its key; after the page itself. */
+const AHEAD_MS = 4000
+setTimeout(() => void search().catch(noteIfStale), AHEAD_MS)
 
 const session = useSession()
 const outbox = useOutbox()

@@ -62,6 +62,11 @@ const steps = computed(() => {
 const soundPath = computed((previous?: typeof loop.path) =>
   loop.wrong.size === 0 || !previous ? loop.path : previous,
 )
+/** A tab that is half out of its row comes in whole when it gets the focus. */
+function wholly(event: FocusEvent): void {
+  if (event.target instanceof HTMLElement)
+    event.target.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+}
 const due = computed(() => {
   const d = detail.value?.due
   if (!d) return null
@@ -90,7 +95,7 @@ const due = computed(() => {
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due" class="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
     </header>
-    <div class="benches no-print">
+    <div class="benches no-print" @focusin="wholly">
       <nav aria-label="Benches">
         <router-link
           v-for="b in BENCHES"

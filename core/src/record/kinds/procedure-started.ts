@@ -7,5 +7,6 @@ export const procedureStarted = defineKind({
   of: 'procedure',
   payload: Started.shape.payload,
   title: 'Procedure begun',
-  says: (p) => `${procedureOf(p.procedure)?.title ?? 'A procedure'} was begun on revision ${p.revision}.`,
+  says: (p) =>
+    `${procedureOf(p.procedure)?.title ?? 'A procedure'} was begun on revision ${p.revision}${p.withDevice ? ', with the stand-in: its readings are simulated' : ''}.`,
 })

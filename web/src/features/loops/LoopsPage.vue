@@ -2,13 +2,13 @@
 import { loopList, loops as at, urlOf } from '@calm/contract/api/addresses'
 import type { LoopRow } from '@calm/contract/loops'
 import { PARTS } from '@calm/core/loop/parts'
-import { mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
-import { useElementBounding, useWindowSize } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
+import { mdiDownload, mdiMagnify, mdiPlus, mdiPrinter, mdiTrayArrowDown } from '@mdi/js'
+import { useElementBounding, useEventListener, useWindowSize } from '@vueuse/core'
+import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
 import { useLive } from '../../api/live-cache.ts'
-import { daysUntil } from '../../ui/dates.ts'
+import { daysUntil, sayInstant } from '../../ui/dates.ts'
 import { useKeptScroll } from '../../ui/kept-scroll.ts'
 import LoopListRow from './LoopListRow.vue'
 
@@ -93,6 +93,26 @@ useKeptScroll(
 )
 const { height } = useWindowSize()
 const listHeight = computed(() => Math.max(240, height.value - Math.max(0, top.value) - 12))
+const onPaper = ref(false)
+useEventListener(window, 'beforeprint', () => (onPaper.value = true))
+useEventListener(window, 'afterprint', () => (onPaper.value = false))
+/** What the list on paper is of: its filters in words, and the day. */
+const heading = computed(() =>
+  [
+    { all: 'All loops', attention: 'Loops that are not right', due: `Loops due in ${SOON_DAYS} days` }[
+      only.value
+    ],
+    find.value.trim() === '' ? null : `with “${find.value.trim()}”`,
+    `${found.value.length} of ${rows.value.length}, ${sayInstant(now.toISOString())}`,
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
+async function print(): Promise<void> {
+  onPaper.value = true
+  await nextTick()
+  window.print()
+}
 const FILTERS = [
   { id: 'all', title: 'All' },
   { id: 'attention', title: 'Not right' },
@@ -102,7 +122,8 @@ const FILTERS = [
 
 <template>
   <div class="page loops">
-    <header class="row head">
+    <p class="print-only">{{ heading }}</p>
+    <header class="row head no-print">
       <h1>Loops</h1>
       <v-text-field
         v-model="find"
@@ -132,6 +153,13 @@ const FILTERS = [
         aria-label="Import list"
         >Import</v-btn
       >
+      <v-btn
+        variant="text"
+        :icon="mdiPrinter"
+        aria-label="Print the list"
+        title="Print the list"
+        @click="print"
+      />
       <v-btn :href="urlOf(loopList.export, {})" :prepend-icon="mdiDownload" aria-label="Export list"
         >Export</v-btn
       >
@@ -146,12 +174,19 @@ const FILTERS = [
       <span>Last verdict</span><span>Due</span>
     </div>
     <div ref="list">
+      <!-- On paper every row is there, not only those in view. -->
+      <div v-if="onPaper" class="print-only">
+        <template v-for="item in items" :key="item.key">
+          <h2 v-if="'area' in item" class="area">{{ item.area }} ({{ item.count }})</h2>
+          <LoopListRow v-else :loop="item.loop" :now="now" />
+        </template>
+      </div>
       <v-virtual-scroll
         v-if="items.length > 0"
         :items="items"
         :item-height="44"
         :height="listHeight"
-        class="list"
+        class="list no-print"
         tabindex="0"
         aria-label="Loops by area"
       >

@@ -266,7 +266,18 @@ const next = computed(() => {
         :tag="loop.draft.tag"
       />
       <ManifoldPanel v-else-if="view === 'manifold' && manifold" :key="manifold" :kind="manifold" />
-      <SettingsSheet v-else-if="result" :family="family" :result="result" :tag="loop.draft.tag" />
+      <SettingsSheet
+        v-else-if="result"
+        :family="family"
+        :result="result"
+        :tag="loop.draft.tag"
+        :service="loop.draft.service"
+        :saved="
+          loop.dirty
+            ? null
+            : { revision: loop.detail.revision, at: loop.detail.revisedAt, by: loop.detail.revisedBy }
+        "
+      />
     </div>
     <template #foot><SaveBar v-model="reason" :next="next" /></template>
   </BenchFrame>

@@ -2,10 +2,19 @@
 import type { Family, SetUpResult } from '@calm/core/family/family'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import Papa from 'papaparse'
+import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
 
 /** The values in the order they are keyed in, the store step last; and what to bring. */
-const { family, result, tag } = defineProps<{ family: Family; result: SetUpResult; tag: string }>()
+const { family, result, tag, service, saved } = defineProps<{
+  family: Family
+  result: SetUpResult
+  tag: string
+  service: string
+  /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
+  saved: { readonly revision: number; readonly at: string; readonly by: string } | null
+}>()
+const printedAt = sayInstant(new Date().toISOString())
 const STORE = 'Store the settings: what is not stored is lost at the next power cycle.'
 function csv(): void {
   const rows = [
@@ -27,14 +36,44 @@ const print = () => window.print()
       <v-btn class="no-print" @click="csv">Settings (CSV)</v-btn>
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
     </div>
-    <ol class="sheet">
-      <li v-for="l in result.sheet" :key="l.says">
-        <span>{{ l.says }}</span> <span class="mono">{{ l.value }}</span>
-      </li>
-      <li>
-        <strong>{{ STORE }}</strong>
-      </li>
-    </ol>
+    <p>{{ service }}</p>
+    <p v-if="saved" class="small quiet">
+      Revision {{ saved.revision }}, {{ sayInstant(saved.at) }}, {{ saved.by }}. Printed {{ printedAt }}.
+    </p>
+    <p v-else class="not-saved">
+      Not saved: these values are on no revision. Save before you take the sheet along.
+    </p>
+    <div class="scroll" tabindex="0" aria-label="Settings, scrolls sideways">
+      <table class="sheet">
+        <thead>
+          <tr>
+            <th scope="col">Step</th>
+            <th scope="col">Setting</th>
+            <th scope="col" class="value">Value</th>
+            <th scope="col" class="blank">Keyed in</th>
+            <th scope="col" class="blank">Read back</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(l, i) in result.sheet" :key="l.says">
+            <td class="mono">{{ i + 1 }}</td>
+            <th scope="row">{{ l.says }}</th>
+            <td class="mono value">{{ l.value }}</td>
+            <td class="blank"></td>
+            <td class="blank"></td>
+          </tr>
+          <tr>
+            <td class="mono">{{ result.sheet.length + 1 }}</td>
+            <th scope="row" colspan="2">{{ STORE }}</th>
+            <td class="blank"></td>
+            <td class="blank"></td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="print-only">
+      Keyed in by: ____________________ &nbsp; Read back by: ____________________ &nbsp; Date: ____________
+    </p>
     <h3>To bring</h3>
     <ul>
       <li v-for="k in family.needs.kit" :key="k">{{ k }}</li>
@@ -49,13 +88,28 @@ const print = () => window.print()
 
 <style scoped>
 .sheet {
-  padding-left: 28px;
+  border-collapse: collapse;
+  width: 100%;
+  max-width: 900px;
 }
-.sheet li {
-  padding: 6px 0;
+.sheet th,
+.sheet td {
+  text-align: left;
+  font-weight: 400;
+  padding: 8px;
   border-bottom: var(--line) solid var(--hair);
 }
-.sheet .mono {
-  float: right;
+.sheet .value {
+  text-align: right;
+  white-space: nowrap;
+}
+.sheet .blank {
+  min-width: 90px;
+  border-left: var(--line) solid var(--hair);
+}
+.not-saved {
+  padding: 8px 12px;
+  background: var(--look-surface);
+  border-radius: var(--corner);
 }
 </style>

@@ -109,7 +109,7 @@ describe('readings at the keyboard', () => {
         ],
       },
     })
-    expect(t.wrapper.get('[role=status]').text()).toMatch(/^Is the decimal right\?/)
+    expect(t.wrapper.get('[role=status]').text()).toMatch(/^Is the decimal point right\?/)
     await t.wrapper.get('[aria-label="Point 2: it was read so"]').trigger('click')
     expect(t.wrapper.emitted('confirm')).toEqual([[1, ['applied']]])
     await t.wrapper.setProps({ mayConfirm: false })

@@ -90,7 +90,8 @@ const doubts = computed(() => {
 })
 /** The rows on screen: as left may be as found, by reference. */
 const shownPhase = computed((): Phase => (v.run.value?.leftAsFound ? 'asFound' : phase.value))
-watchEffect(() => (loop.carried = carriedRow(v.run.value, shownPhase.value)))
+/** While a new verification is being agreed, the last one's readings are not on the line. */
+watchEffect(() => (loop.carried = showStart.value ? null : carriedRow(v.run.value, shownPhase.value)))
 onScopeDispose(() => (loop.carried = null))
 const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages.value))
 function confirm(index: number, columns: Column[]): void {

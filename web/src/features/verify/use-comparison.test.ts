@@ -54,7 +54,7 @@ describe('a meter held against a reference', () => {
   test('a reference of nothing is told and never recorded', async () => {
     const b = bench()
     b.change(1, { reference: 0, indicated: 0.1 })
-    expect(b.next.value).toMatch(/reference of 0 tells nothing/)
+    expect(b.next.value).toMatch(/reference of 0 says nothing/)
     await b.record()
     expect(sent).toEqual([])
   })

@@ -223,6 +223,9 @@ const next = computed(() => {
   gap: 20px;
   scroll-padding: 24px;
 }
+.panel :deep(.field-grid) {
+  grid-template-columns: minmax(0, 1fr);
+}
 .empty {
   max-width: 640px;
 }
