@@ -36,7 +36,8 @@ const loopEntry = (l: SearchedLoop): Entry => ({
   sort: 'loop',
   title: `${l.tag}  ${l.service}`,
   hint: l.area,
-  also: squeezed(l.tag),
+  // Without its dashes, and its number alone: “ft101” and “ft 101” are ways of typing FT-101.
+  also: `${squeezed(l.tag)} ${/\d+/.exec(l.tag)?.[0] ?? ''}`,
   to: loopPath(l.tag),
 })
 const benchEntry = (tag: string, b: BenchName): Entry => ({
@@ -51,6 +52,8 @@ function indexOf(entries: readonly Entry[]): (query: string) => Entry[] {
   const byId = new Map(entries.map((e) => [e.id, e]))
   const index = new MiniSearch<Entry>({
     fields: ['title', 'also', 'hint'],
+    // A tag is one word: its letters alone are those of half the plant.
+    tokenize: (text) => text.split(/[\s,.;:()“”"']+/u).filter(Boolean),
     searchOptions: {
       boost: { title: 4, also: 3 },
       prefix: (term) => term.length > 1,
