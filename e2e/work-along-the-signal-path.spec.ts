@@ -47,5 +47,13 @@ test('the receiver left behind on PDT-201 is found, mended with one key and save
   await wren.getByRole('button', { name: 'Save revision' }).dblclick()
   await expect(wren.getByText(/revision 4, saved/)).toBeVisible()
   await wren.keyboard.press('r')
-  await expect(wren.getByText('Controller at 0 %: 0 became -15')).toBeVisible()
+  await expect(wren.getByText(/Controller at 0 %: 0 mbar .*-15 mbar/)).toBeVisible()
+
+  // What was there before can be the newest again, with its reason and under this name.
+  await wren.getByRole('button', { name: 'Restore revision 3' }).click()
+  await wren.getByLabel('Why it is made the newest again').fill('tried only')
+  await wren.getByRole('button', { name: 'Save as the newest revision' }).click()
+  await expect(wren.getByRole('heading', { name: 'Revision 5' })).toBeVisible()
+  await expect(wren.getByText('As revision 3 again: tried only')).toBeVisible()
+  await expect(wren.getByText(/Controller at 0 %: -15 mbar .*0 mbar/)).toBeVisible()
 })
