@@ -25,6 +25,7 @@ export default defineConfig({
               priority: 40,
               test: /core\/src\/(family|media|tank|calculation|quantity\/(described|condition|setting)|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up)|numeric\/fit|statistics\/(student|budget))/,
             },
+            { name: 'parts', priority: 15, test: /core\/src\/part\// },
             { name: 'checks', priority: 40, test: /node_modules\/zod\// },
             {
               name: 'frame',
@@ -34,7 +35,7 @@ export default defineConfig({
             {
               name: 'loop',
               priority: 20,
-              test: /web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|PlainTable)|api\/(run-log|equipment|long-work))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations)|statistics\/normal|signal\/(?!schema|calculations)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict)|loop\/(field|line-steps|default-path|parts)|scale\/audit|record\/(revision-difference|canonical))/,
+              test: /web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|PlainTable)|api\/(run-log|equipment|long-work))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations)|statistics\/normal|signal\/(?!schema|calculations)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path|parts)|scale\/audit|record\/(revision-difference|canonical|authors))/,
             },
           ],
         },
