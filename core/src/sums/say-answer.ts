@@ -18,7 +18,7 @@ export interface SaidAnswer {
 }
 
 /** More digits than anybody can measure are noise. */
-const DIGITS = 5
+const DIGITS = 6
 const MOST_ROWS = 100
 
 /** “Bore | mm” as title and unit. */

@@ -5,7 +5,7 @@ import { session } from '@calm/contract/api/addresses'
 import type { DemoSignIn } from '@calm/contract/people'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { personWithHash } from '../people/store.ts'
+import { allPeople, personWithHash } from '../people/store.ts'
 import { noteTry, takeTry } from './limits.ts'
 import { beginSession, endSession, endSessionsOf } from './session.ts'
 
@@ -17,7 +17,11 @@ let unknownHash: Promise<string> | null = null
 const COOKIE = 'calm.sid'
 
 export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoSignIn[]): Bound[] => [
-  bind(session.demo, () => [...demo]),
+  // Only who is here: a plant of one's own in the same database is no demo.
+  bind(session.demo, async () => {
+    const here = new Set((await allPeople(db)).map((p) => p.name))
+    return demo.filter((p) => here.has(p.name))
+  }),
   bind(session.one, ({ person }) => ({ person: person.id === '' ? null : person })),
   bind(session.signIn, async ({ body, req }) => {
     const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }

@@ -37,6 +37,7 @@ const LEVELS = [0, 25, 50, 75, 100]
 const path = useSignalPath(() => stages)
 watch(path.current_mA, (mA) => emit('current', mA), { immediate: true })
 
+/** What it computes of the slider is for the screen only, never for paper. */
 const computes = computed(() => carried === undefined)
 LEVELS.forEach((level, i) =>
   useShortcut(String(i), `Process to ${level} %`, () => computes.value && path.setLevel(level)),
@@ -50,7 +51,7 @@ const read = (id: string) => carried?.values[id] ?? null
 </script>
 
 <template>
-  <section class="strip" :class="{ small, folds }" aria-label="Signal path">
+  <section class="strip" :class="{ small, folds, 'no-print': computes }" aria-label="Signal path">
     <div class="scroll" tabindex="-1">
       <div
         class="stations"
@@ -69,11 +70,11 @@ const read = (id: string) => carried?.values[id] ?? null
             <StationValue v-if="computes" :path="path" :shown="s" :at="i" />
             <template v-else>
               <span v-if="read(s.station.id)" class="mono read" :class="carried?.ink">{{
-                read(s.station.id)
+                read(s.station.id)?.text
               }}</span>
               <span v-else class="mono quiet" aria-label="not read">–</span>
             </template>
-            <span class="unit mono small">{{ unitOf(s.station.unit) }}</span>
+            <span class="unit mono small">{{ unitOf(read(s.station.id)?.unit ?? s.station.unit) }}</span>
           </span>
         </component>
         <PathLine

@@ -2,8 +2,8 @@
 export interface CarriedReadings {
   /** Read from the world, or from a stand-in. */
   readonly ink: 'measured' | 'simulated'
-  /** The value as it was read, by the station's name on the line. */
-  readonly values: Readonly<Record<string, string>>
+  /** The value in the unit it was read in, by the station's name on the line: the range may have another unit since. */
+  readonly values: Readonly<Record<string, { readonly text: string; readonly unit: string }>>
   /** Where it comes from, in words: "as found, point 3" or "simulated device, 10:42:07". */
   readonly from: string
 }

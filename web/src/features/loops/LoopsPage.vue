@@ -301,4 +301,10 @@ const FILTERS = [
     clip-path: inset(50%);
   }
 }
+/* On paper the five marks keep their headings. */
+@media print {
+  .columns .parts {
+    font-size: 9px;
+  }
+}
 </style>

@@ -74,8 +74,11 @@ watchEffect(() => {
       ? {
           ink: 'simulated',
           values: {
-            [STATION_IDS.sensor]: roundText(sample.PV, stationDecimals(c.range)),
-            [STATION_IDS.output]: roundText(sample.mA, 3),
+            [STATION_IDS.sensor]: {
+              text: roundText(sample.PV, stationDecimals(c.range)),
+              unit: c.range.unit,
+            },
+            [STATION_IDS.output]: { text: roundText(sample.mA, 3), unit: 'mA' },
           },
           from: 'Simulated: what the stand-in shows now.',
         }

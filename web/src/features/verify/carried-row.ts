@@ -12,9 +12,15 @@ const STATION: Readonly<Record<Column, string>> = {
   controller: STATION_IDS.controller,
 }
 
+/** The unit in which a column is read: that of the range as the run was begun. */
+function unitOf({ inputRange, outputRange }: Run['started'], column: Column): string {
+  if (column === 'loopCurrent_mA') return 'mA'
+  return column === 'controller' ? outputRange.unit : inputRange.unit
+}
+
 /** The last row that was read in a phase, as the line carries it; null before the first. */
 export function carriedRow(
-  run: Pick<Run, 'plan' | 'asFound' | 'asLeft'> | null,
+  run: Pick<Run, 'plan' | 'asFound' | 'asLeft' | 'started'> | null,
   phase: Phase,
 ): CarriedReadings | null {
   const point = run?.plan.findLast((p) => Object.keys(run[phase][p.index] ?? {}).length > 0)
@@ -22,7 +28,7 @@ export function carriedRow(
   const values = Object.fromEntries(
     Object.entries(run[phase][point.index] ?? {}).map(([column, read]) => [
       STATION[column as Column],
-      sayNumber(read.value, 7),
+      { text: sayNumber(read.value, 7), unit: unitOf(run.started, column as Column) },
     ]),
   )
   return { ink: 'measured', values, from: `Read: ${PHASE_WORDS[phase]}, point ${point.index + 1}.` }
