@@ -50,7 +50,7 @@ export default defineConfig({
         test: {
           name: 'web',
           root: './web',
-          include: ['src/**/*.test.ts'],
+          include: ['{src,building}/**/*.test.ts'],
           environment: 'happy-dom',
           server: { deps: { inline: ['vuetify'] } },
         },

@@ -1,21 +1,23 @@
 import { address, expect, test } from './setup/technician.ts'
 
-/** What one visit asked for and how much of it came over the wire, apart from the stream of news. */
-const PAGES: readonly [name: string, path: string, ready: string, most?: number][] = [
-  ['the sign-in page', '/sign-in', 'Password'],
-  ['the list of loops', '/loops', 'Due in 30 days'],
-  ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells'],
-  ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it'],
-  ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell'],
-  ['the Trim bench', '/loops/PT-405/trim', 'What is to be done', 36],
-  ['the Verify bench', '/loops/FT-402/verify', 'Out of tolerance as found'],
-  ['the record', '/loops/FT-402/record', 'Prove the record', 42],
+/** The most that one visit asks for and that comes over the wire, apart from the stream of news. */
+const PAGES: readonly [name: string, path: string, ready: string, mostKilobytes: number][] = [
+  ['the sign-in page', '/sign-in', 'Password', 250],
+  ['the list of loops', '/loops', 'Due in 30 days', 250],
+  ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells', 480],
+  ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it', 480],
+  ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell', 430],
+  ['the Trim bench', '/loops/PT-405/trim', 'What is to be done', 470],
+  ['the Verify bench', '/loops/FT-402/verify', 'Out of tolerance as found', 380],
+  ['the record', '/loops/FT-402/record', 'Prove the record', 490],
 ]
 const MOST_REQUESTS = 30
 
 test.describe.configure({ mode: 'parallel' })
-for (const [name, path, ready, most = MOST_REQUESTS] of PAGES)
-  test(`${name}, opened for the first time, asks for at most ${most} things`, async ({ wren }) => {
+for (const [name, path, ready, mostKilobytes] of PAGES)
+  test(`${name}, opened for the first time, asks for at most ${MOST_REQUESTS} things and ${mostKilobytes} KB`, async ({
+    wren,
+  }) => {
     await wren.goto('about:blank')
     const asked: string[] = []
     wren.on('request', (r) => {
@@ -23,5 +25,14 @@ for (const [name, path, ready, most = MOST_REQUESTS] of PAGES)
     })
     await wren.goto(address(path))
     await expect(wren.getByText(ready).first()).toBeVisible()
-    expect(asked.length, asked.join('\n')).toBeLessThanOrEqual(most)
+    expect(asked.length, asked.join('\n')).toBeLessThanOrEqual(MOST_REQUESTS)
+    const parts = await wren.evaluate(() =>
+      performance
+        .getEntries()
+        .filter((e) => e instanceof PerformanceResourceTiming)
+        .map((e) => [e.name, e.encodedBodySize] as const),
+    )
+    const bytes = parts.reduce((sum, [, size]) => sum + size, 0)
+    expect(bytes, 'the sizes are told').toBeGreaterThan(10_000)
+    expect(bytes / 1024, parts.map((p) => p.join(' ')).join('\n')).toBeLessThanOrEqual(mostKilobytes)
   })

@@ -1,10 +1,20 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { compression, defineAlgorithm } from 'vite-plugin-compression2'
 import vuetify, { transformAssetUrls } from 'vite-plugin-vuetify'
+import { noCircles } from './building/no-circles.ts'
+import { signsOnly } from './building/signs-only.ts'
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [vue({ template: { transformAssetUrls } }), vuetify({ autoImport: true })],
+  plugins: [
+    vue({ template: { transformAssetUrls } }),
+    vuetify({ autoImport: true }),
+    noCircles(),
+    signsOnly(),
+    // Made small once, as small as it goes, instead of at each visit.
+    compression({ algorithms: [defineAlgorithm('brotliCompress')], include: /\.(js|css|svg)$/ }),
+  ],
   worker: { format: 'es' },
   build: {
     outDir: 'dist',
@@ -25,17 +35,22 @@ export default defineConfig({
               priority: 40,
               test: /core\/src\/(family|media|tank|calculation|quantity\/(described|condition|setting)|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up)|numeric\/fit|statistics\/(student|budget))/,
             },
+            {
+              name: 'work',
+              priority: 30,
+              test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|procedure\/(events|way-back|engine|say-step|catalogue)|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/(generator|monte-carlo))/,
+            },
             { name: 'parts', priority: 15, test: /core\/src\/part\// },
             { name: 'checks', priority: 40, test: /node_modules\/zod\// },
             {
               name: 'frame',
               priority: 20,
-              test: /node_modules\/(vue|@vue|vue-router|pinia|@vueuse|vuetify|@mdi|date-fns)\/|plugin-vue|vite\/preload|contract\/src\/api\/(addresses|news|page)|web\/src\/(app\/benches|api\/(call|clock|live|live-cache|session-store|outbox|one-at-a-time|window)|ui\/(shortcuts|NamePlate|tour|stale-page|StateMark|dates|verdict|save-file|say-value))/,
+              test: /node_modules\/(vue|@vue|vue-router|pinia|@vueuse|vuetify|@vuetify|@mdi|date-fns)\/|plugin-vue|vite\/preload|contract\/src\/api\/(addresses|news|page)|core\/src\/(loop\/parts|signal\/calm-line)|web\/src\/(app\/benches|api\/(call|clock|live|live-cache|session-store|outbox|one-at-a-time|window)|ui\/(CalmLine|kept-scroll|shortcuts|NamePlate|tour|stale-page|StateMark|dates|verdict|save-file|say-value))/,
             },
             {
               name: 'loop',
               priority: 20,
-              test: /web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|PlainTable)|api\/(run-log|equipment|long-work))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations)|statistics\/normal|signal\/(?!schema|calculations)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path|parts)|scale\/audit|record\/(revision-difference|canonical|authors))/,
+              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|PlainTable)|api\/(run-log|equipment|long-work))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations)|statistics\/normal|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/audit|record\/(revision-difference|canonical|authors))/,
             },
           ],
         },

@@ -5,7 +5,15 @@ import { join } from 'node:path'
 import { ROOT } from './install.mjs'
 import { giveUp, say } from './say.mjs'
 
-const SOURCES = ['core/src', 'contract/src', 'server/src', 'server/migrations', 'web/src', 'web/public']
+const SOURCES = [
+  'core/src',
+  'contract/src',
+  'server/src',
+  'server/migrations',
+  'web/src',
+  'web/building',
+  'web/public',
+]
 const FILES = [
   'package-lock.json',
   'web/index.html',

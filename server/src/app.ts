@@ -7,6 +7,7 @@ import type { Person } from '@calm/contract/people'
 import compression from 'compression'
 import express, { type Express, type Request } from 'express'
 import type { Logger } from 'pino'
+import expressStaticGzip from 'express-static-gzip'
 import { pinoHttp } from 'pino-http'
 import { calcHandlers } from './calc/handlers.ts'
 import type { Clock } from './clock.ts'
@@ -146,7 +147,11 @@ export async function createApp(parts: Parts): Promise<Express> {
   if (webFolder !== null && existsSync(webFolder)) {
     app.use(
       '/assets',
-      express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '365d', fallthrough: false }),
+      expressStaticGzip(join(webFolder, 'assets'), {
+        enableBrotli: true,
+        index: false,
+        serveStatic: { immutable: true, maxAge: '365d', fallthrough: false },
+      }),
     )
     app.use(express.static(webFolder, { index: false, maxAge: 0 }))
   }

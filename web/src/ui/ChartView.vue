@@ -1,65 +1,18 @@
 <script setup lang="ts">
 import type { Chart as ChartSpec } from '@calm/core/chart'
-import {
-  BarController,
-  BarElement,
-  Chart,
-  Filler,
-  Legend,
-  LinearScale,
-  LineController,
-  LineElement,
-  PointElement,
-  ScatterController,
-  Tooltip,
-} from 'chart.js'
-import { computed, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
-import { useTheme } from 'vuetify'
-import { chartData, chartOptions } from './chart-config.ts'
+import { defineAsyncComponent } from 'vue'
 
-Chart.register(
-  BarController,
-  BarElement,
-  Filler,
-  ScatterController,
-  LineController,
-  LinearScale,
-  PointElement,
-  LineElement,
-  Legend,
-  Tooltip,
-)
+const ChartCanvas = defineAsyncComponent(() => import('./ChartCanvas.vue'))
 
-/** Any chart of the core on screen. */
+/** Any chart of the core on screen. Its place is kept from the first moment; nothing jumps when it is drawn. */
 const { chart, height = 260 } = defineProps<{ chart: ChartSpec; height?: number }>()
-const theme = useTheme()
-const colour = (name: string) => {
-  const c = theme.current.value.colors[name]
-  return typeof c === 'string' ? c : ''
-}
-const data = computed(() => chartData(chart, colour))
-const options = computed(() => chartOptions(chart, colour))
-
-const canvas = useTemplateRef('canvas')
-const drawn = shallowRef<Chart<'scatter'> | null>(null)
-onMounted(() => {
-  if (canvas.value)
-    drawn.value = new Chart(canvas.value, { type: 'scatter', data: data.value, options: options.value })
-})
-watch([data, options], () => {
-  if (!drawn.value) return
-  drawn.value.data = data.value
-  drawn.value.options = options.value
-  drawn.value.update()
-})
-onBeforeUnmount(() => drawn.value?.destroy())
 </script>
 
 <template>
   <figure>
     <figcaption>{{ chart.title }}</figcaption>
     <div class="drawing" :style="{ height: `${height}px` }">
-      <canvas ref="canvas" role="img" :aria-label="chart.says" />
+      <ChartCanvas :chart="chart" />
     </div>
   </figure>
 </template>
