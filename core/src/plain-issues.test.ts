@@ -21,7 +21,12 @@ test.each([
   ['another word', z.enum(['a', 'b']), 'c', 'This must be one of “a”, “b”.'],
   ['a strange name', z.strictObject({}), { b: 1 }, 'This does not belong here: “b”.'],
   ['no date', z.iso.date(), 'x', 'This must be a date, as 2026-11-23.'],
-  ['none of them', z.union([z.literal(1), z.literal(2)]), 5, 'This is none of what is possible here.'],
+  [
+    'none of them',
+    z.union([z.literal(1), z.literal(2)]),
+    5,
+    'This is not one of the values that are possible here.',
+  ],
   ['its own words', z.number('Type a number.'), 'x', 'Type a number.'],
 ] as const)('%s is told in plain words', (_what, schema, value, says) =>
   expect(said(schema, value)).toEqual([says]),

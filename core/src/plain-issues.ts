@@ -23,8 +23,8 @@ const FORMATS: Readonly<Record<string, string>> = {
   uuid: 'This must be an identifier (UUID).',
   date: 'This must be a date, as 2026-11-23.',
   datetime: 'This must be a time, as 2026-11-23T08:30:00Z.',
-  email: 'This must be an address of e-mail.',
-  url: 'This must be an address of the web.',
+  email: 'This must be an e-mail address.',
+  url: 'This must be a web address.',
 }
 
 /** A sentence for what a schema refused. */
@@ -66,7 +66,7 @@ export function sayIssue(issue: Issue): string {
     case 'invalid_union':
     case 'invalid_element':
     case 'custom':
-      return 'This is none of what is possible here.'
+      return 'This is not one of the values that are possible here.'
   }
 }
 

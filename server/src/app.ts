@@ -109,7 +109,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, paper),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
-    ...calcHandlers(pool),
+    ...calcHandlers(db, pool, clock),
   ]
 }
 

@@ -37,6 +37,7 @@ export const loops = {
   pocketCardTable: 'GET /api/loops/:loop/pocket-card.csv',
   drift: 'GET /api/loops/:loop/drift',
   diagnose: 'POST /api/loops/:loop/diagnoses',
+  keepSum: 'POST /api/loops/:loop/sums',
 } as const
 
 export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const

@@ -1,6 +1,7 @@
 import { QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import { z } from 'zod'
 import { NewDiagnosis } from '../diagnoses.ts'
+import { KeepSum } from '../sums.ts'
 import { LoopHistory } from '../drift.ts'
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
 import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '../loops.ts'
@@ -136,6 +137,15 @@ export const loopsApi = {
     allow: WORKERS,
     params: ofLoop,
     body: NewDiagnosis,
+    answer: z.object({ stored: z.boolean() }),
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.keepSum]: {
+    says: 'Do a quick sum and keep it in the record; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: KeepSum,
     answer: z.object({ stored: z.boolean() }),
     status: 201,
     problems: ['not-found', 'conflict'],

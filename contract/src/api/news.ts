@@ -58,6 +58,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.save]: 'revision',
   [loops.record]: 'events',
   [loops.diagnose]: 'events',
+  [loops.keepSum]: 'events',
   [comparisons.keep]: 'events',
   [devices.keep]: 'events',
   [packages.take]: 'list',

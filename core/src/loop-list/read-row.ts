@@ -81,7 +81,7 @@ class RowReader {
         'UNKNOWN_UNIT',
         column,
         /H2O/i.test(bare)
-          ? `${titleOf(column)}: “${typed}” does not say at which temperature. Write ${bare.trim()}@conv, @4C, @60F or @68F.`
+          ? `${titleOf(column)}: “${typed}” does not say at which temperature. Write ${waterOf(bare)} (4 °C), (60 °F), (68 °F) or (conventional).`
           : `${titleOf(column)}: “${typed}” is not a unit this program knows. Pick one from the list.`,
       )
     this.asTyped[path] = typed
@@ -109,6 +109,10 @@ class RowReader {
     return u === null ? null : { low: l, high: h, unit: u }
   }
 }
+
+/** A water column as this program writes it, without its temperature. */
+const waterOf = (typed: string): string =>
+  /(mm|cm|m|in|ft)\s*H2O/i.exec(typed)?.[0].replace(/\s/g, '') ?? typed
 
 const isoDate = z.iso.date()
 

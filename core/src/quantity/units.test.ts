@@ -94,3 +94,10 @@ test('units are printed as people write them', () => {
     'μS/cm',
   ])
 })
+
+test.each(['mmH2O (4 °C)', 'inH2O (60 °F)', 'inH2O (68 °F)', 'mmH2O (conventional)'])(
+  '%s is taken as it is proposed',
+  (text) => {
+    expect(findUnit(text)?.dimension).toBe('pressure')
+  },
+)

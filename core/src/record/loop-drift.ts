@@ -137,7 +137,7 @@ const YEAR_DAYS = 365.25
 const months = (n: number) => `${n} month${n === 1 ? '' : 's'}`
 /** Drift and interval in sentences. */
 export function sayDrift(d: LoopDrift): string[] {
-  const stairs = `By how much was used as found (${sayNumber(100 * d.used, 2)} % of the tolerance): ${months(d.staircase_months)}.`
+  const stairs = `As found it had used ${sayNumber(100 * d.used, 2)} % of its tolerance: that asks for ${months(d.staircase_months)}.`
   if (!d.drift.enough)
     return [`Too little history for a drift: ${d.drift.periods} of 3 periods between verifications.`, stairs]
   const rate = `${sayNumber(d.drift.rate * YEAR_DAYS, 2)} % of span a year at ${sayNumber(d.level_pct ?? 0, 3)} %`
@@ -193,7 +193,8 @@ export function driftChart(past: readonly PastErrors[], d: LoopDrift): Chart | n
   return {
     title: `Error at ${sayNumber(level, 3)} % over the years`,
     says: sayDrift(d).join(' '),
-    x: { label: 'Year', unit: '' },
+    // Whole years: nobody says 2024.5.
+    x: { label: 'Year', unit: '', from: Math.floor(from), to: Math.ceil(to), step: to - from > 8 ? 2 : 1 },
     y: { label: 'Error', unit: '%' },
     series: [
       { name: 'as found', kind: 'points', points: points('found') },

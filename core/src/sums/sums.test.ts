@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { answer, type Calculation } from '../calculation.ts'
 import { CATALOGUE, calculationNamed } from '../catalogue.ts'
 import { sumFields, type SumField } from './fields.ts'
+import { sumInWords } from './in-words.ts'
 import { answerInSentences, sayAnswer } from './say-answer.ts'
 import { inputOf, typedFields, type Typed, type Wrong } from './typed.ts'
 import { ANSWER_WORDS, SUMS } from './words.ts'
@@ -137,4 +138,21 @@ describe('what is typed into a form', () => {
 
 test('no word of an answer is shouted', () => {
   expect(Object.values(ANSWER_WORDS).filter((w) => /[A-Z]{3,}/.test(w))).toEqual([])
+})
+
+/** More than eight digits that mean something, in one number with a point. */
+const isNoisy = (line: string) =>
+  [...line.matchAll(/\d+\.\d+/g)].some(([n]) => n.replace('.', '').replace(/^0+/, '').length > 8)
+
+describe('a sum as a record keeps it', () => {
+  test.each(all)('%s: what went in and what came out, in words without noise', (_, c) => {
+    const result = answer(c, c.example)
+    if (result.kind !== 'result') throw new Error('the example has an answer')
+    const { asked, answer: found } = sumInWords(c, c.example, result.result)
+    const text = [...asked, ...found]
+    expect(asked.length).toBeGreaterThan(0)
+    expect(found.length).toBeGreaterThan(0)
+    expect(text.filter((line) => /undefined|null|NaN|\[object|[{}]/.test(line) || isNoisy(line))).toEqual([])
+    expect(text.filter((line) => !line.endsWith('.'))).toEqual([])
+  })
 })

@@ -283,7 +283,7 @@ export const judgementCalculations = [
       if (t.N === 0) return refused('The counter did not move.', 'end')
       if (!t.plausible)
         return refused(
-          'So many pulses do not fit into this time: the counter has turned more than once, or it was reset.',
+          'So many pulses do not fit into this time: the counter went round more than once, or it was reset.',
           'end',
         )
       const need = pulsesNeeded(tolerance, t.f_Hz ?? 1)
@@ -366,7 +366,7 @@ export const judgementCalculations = [
     }),
     run: ({ planned, down, ideal, total, good }) => {
       if (down >= planned) return refused('The downtime is as long as the planned time.', 'down')
-      if (good > total) return refused('More good ones than were made.', 'good')
+      if (good > total) return refused('More good parts than were made.', 'good')
       return effectiveness(planned, down, ideal, total, good)
     },
     example: { planned: 28_800, down: 1800, ideal: 12, total: 2140, good: 2097 },

@@ -39,7 +39,7 @@ export function plausibility(scale: LoopScale, r: Reading): Finding[] {
     out.push(
       ask(
         'pv',
-        `The transmitter's ${sayNumber(r.pv)} is far from the applied ${sayNumber(r.applied)} ${printedUnit(input.unit)}. Are decimal, unit and column right?`,
+        `The transmitter’s ${sayNumber(r.pv)} is far from the applied ${sayNumber(r.applied)} ${printedUnit(input.unit)}. Are decimal, unit and column right?`,
       ),
     )
   if (r.loopCurrent_mA !== null && (r.loopCurrent_mA < 0 || r.loopCurrent_mA > LARGEST_LOOP_MA))
@@ -47,7 +47,7 @@ export function plausibility(scale: LoopScale, r: Reading): Finding[] {
       ask(
         'loopCurrent_mA',
         r.loopCurrent_mA < 0
-          ? `A loop current of ${sayNumber(r.loopCurrent_mA)} mA has a minus sign: the meter's leads are swapped.`
+          ? `A loop current of ${sayNumber(r.loopCurrent_mA)} mA has a minus sign: the meter’s leads are swapped.`
           : `${sayNumber(r.loopCurrent_mA)} mA is more than a loop carries. Is the decimal point right?`,
       ),
     )

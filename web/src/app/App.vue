@@ -302,13 +302,15 @@ useEventListener(document, 'visibilitychange', () => {
 .skip:focus {
   top: 8px;
 }
-/* A loop fills the screen: its work scrolls, its frame stays. */
+/* A loop fills the screen, its foot at the foot; where there is room its work scrolls and its frame stays. */
+.place-content:has(> .loop) {
+  display: flex;
+  flex-direction: column;
+}
 @media (min-width: 641px) and (min-height: 561px) {
   .place-content:has(> .loop) {
     height: 100vh;
     height: 100dvh;
-    display: flex;
-    flex-direction: column;
   }
 }
 .banner {

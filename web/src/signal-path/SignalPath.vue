@@ -11,6 +11,7 @@ import type { CarriedReadings } from './carried.ts'
 import PathLine from './PathLine.vue'
 import StationValue from './StationValue.vue'
 import { useSignalPath } from './use-signal-path.ts'
+import { vKeyScroll } from '../ui/key-scroll.ts'
 
 /**
  * The line itself: every station's value, driven from any of them; or, where readings are taken, what was read and
@@ -52,7 +53,7 @@ const read = (id: string) => carried?.values[id] ?? null
 
 <template>
   <section class="strip" :class="{ small, folds, 'no-print': computes }" aria-label="Signal path">
-    <div class="scroll" tabindex="-1">
+    <div v-key-scroll class="scroll">
       <div
         class="stations"
         :style="{

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import type { Table } from '@calm/core/chart'
+import { vKeyScroll } from './key-scroll.ts'
 
 /** Any table of the core, for reading and printing. */
 const { table } = defineProps<{ table: Table }>()
 </script>
 
 <template>
-  <div class="scroll">
+  <div v-key-scroll class="scroll">
     <table>
       <caption>
         {{

@@ -28,14 +28,14 @@ export function plausible(c: Characterization): Finding[] {
       'PERIODS_SWAPPED',
       'stop',
       'lightPeriod_certificate',
-      `tauL ${sayNumber(tauL, 9)} µs is not below tauH ${sayNumber(tauH, 9)} µs: the two are exchanged. Density would read rhoL + rhoH minus the true value.`,
+      `The period of the light point, ${sayNumber(tauL, 9)} µs, is not below that of the heavy point, ${sayNumber(tauH, 9)} µs: the two are exchanged. The density would be mirrored.`,
     )
   if (rhoL !== null && rhoH !== null && rhoL >= rhoH)
     say(
       'DENSITIES_SWAPPED',
       'stop',
       'lightDensity_certificate',
-      `rhoL ${sayNumber(rhoL)} is not below rhoH ${sayNumber(rhoH)}: the two are exchanged, the density is mirrored.`,
+      `The density of the light point, ${sayNumber(rhoL)}, is not below that of the heavy point, ${sayNumber(rhoH)}: the two are exchanged, the density is mirrored.`,
     )
   const units = rhoH !== null && (c.densityUnit === 'g/cm3' ? rhoH > 10 : rhoH < 10)
   if (units)
@@ -43,7 +43,7 @@ export function plausible(c: Characterization): Finding[] {
       'DENSITY_UNITS',
       'stop',
       'heavyDensity_certificate',
-      `rhoH is ${sayNumber(rhoH)} with ${c.densityUnit} selected: that is the other unit, a factor of 1000.`,
+      `The density of the heavy point is ${sayNumber(rhoH)} with ${c.densityUnit} chosen: that is the other unit, a factor of 1000.`,
     )
   else {
     const g = (d: number) => (c.densityUnit === 'g/cm3' ? d : d / 1000)
@@ -55,7 +55,7 @@ export function plausible(c: Characterization): Finding[] {
         'DENSITY_RANGE',
         'warn',
         'lightDensity_certificate',
-        'rhoL is the density of air (0 to 0.01 g/cm³) and rhoH that of water (0.9 to 1.1): these look like other fluids.',
+        'The light point is usually air (0 to 0.01 g/cm³) and the heavy one water (0.9 to 1.1): these look like other fluids.',
       )
   }
   if (tauL !== null && tauH !== null && tauL > 0) {
@@ -65,7 +65,7 @@ export function plausible(c: Characterization): Finding[] {
         'PERIOD_RATIO',
         'warn',
         'heavyPeriod_certificate',
-        `tauH/tauL is ${sayNumber(ratio, 4)}; 1.02 to 1.8 is usual. A digit has slipped in one period.`,
+        `The heavy period is ${sayNumber(ratio, 4)} times the light one; 1.02 to 1.8 is usual. A digit has slipped in one of them.`,
       )
   }
   for (const [code, value, where] of [

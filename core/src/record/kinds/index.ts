@@ -9,6 +9,7 @@ import { procedureStep } from './procedure-step.ts'
 import { procedureTakenOver } from './procedure-taken-over.ts'
 import { referenceCompared } from './reference-compared.ts'
 import { revisionSaved } from './revision-saved.ts'
+import { sumKept } from './sum-kept.ts'
 import { VERIFICATION_KINDS } from './verification.ts'
 
 /** Every kind of event that a record may hold. */
@@ -17,6 +18,7 @@ const ALL = [
   packageTaken,
   configurationKept,
   diagnosisRecorded,
+  sumKept,
   referenceCompared,
   inputVerified,
   ...VERIFICATION_KINDS,

@@ -170,7 +170,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
   'flow.soundSpeed': {
     topic: 'Flow meters',
     asks: { ...BEAM, tMean: 'Mean time that was measured | µs' },
-    gives: { c: 'Sound speed | m/s', deviation: 'From the expected one | %', verdict: 'It says' },
+    gives: { c: 'Sound speed | m/s', deviation: 'From the expected one | %', verdict: 'Verdict' },
   },
   'flow.profile': {
     topic: 'Flow meters',

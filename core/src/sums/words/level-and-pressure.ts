@@ -3,7 +3,7 @@ import type { SumWords } from '../words.ts'
 const G = 'Gravity | m/s²'
 const headWords = (side: string, title: string) => ({
   [`tank.${side}`]: title,
-  [`tank.${side}.kind`]: 'It is',
+  [`tank.${side}.kind`]: 'Kind',
   [`tank.${side}.a`]: 'Depth; empty for a quarter of the diameter | m',
   [`tank.${side}.f`]: 'Dish radius, as a share of the diameter',
   [`tank.${side}.k`]: 'Knuckle radius, as a share of the diameter',

@@ -14,7 +14,7 @@ export const NUMBERS: Readonly<Record<string, SumWords>> = {
   'signal.currentState': {
     topic: 'Signal and current',
     asks: { mA: 'Loop current | mA' },
-    gives: { state: 'It is', says: 'It says' },
+    gives: { state: 'State', says: 'What to make of it' },
   },
   'signal.codeFormats': {
     topic: 'Signal and current',
@@ -59,7 +59,7 @@ export const NUMBERS: Readonly<Record<string, SumWords>> = {
       lines: 'What contributes',
       'lines.name': 'What',
       'lines.value': '±',
-      'lines.distribution': 'It is',
+      'lines.distribution': 'Shape',
       'lines.c': 'Counts',
       'lines.nu': 'Degrees of freedom',
       correlations: 'Lines that move together',
@@ -82,7 +82,7 @@ export const NUMBERS: Readonly<Record<string, SumWords>> = {
       lines: 'What contributes',
       'lines.name': 'What',
       'lines.value': '±',
-      'lines.distribution': 'It is',
+      'lines.distribution': 'Shape',
       'lines.c': 'Counts',
       'lines.nu': 'Degrees of freedom',
       seed: 'Seed of the trials',

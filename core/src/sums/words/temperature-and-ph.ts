@@ -77,7 +77,7 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
   'ph.recognise': {
     topic: 'pH',
     asks: { set: 'Buffers at hand', mV: 'Electrode | mV', t: T },
-    gives: { state: 'It is', candidates: 'It could be', nearest: 'Nearest' },
+    gives: { state: 'State', candidates: 'It could be', nearest: 'Nearest' },
   },
   'ph.stability': {
     topic: 'pH',

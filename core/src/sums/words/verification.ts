@@ -43,7 +43,7 @@ export const VERIFICATION: Readonly<Record<string, SumWords>> = {
   'verify.classify': {
     topic: 'Verification',
     asks: { e: 'Error', T: 'Tolerance, ±', U: 'Uncertainty, k = 2' },
-    gives: { class: 'It is', says: 'It says', TUR: 'Tolerance against uncertainty' },
+    gives: { class: 'Class', says: 'What to make of it', TUR: 'Tolerance against uncertainty' },
   },
   'verify.dwell': {
     topic: 'Verification',

@@ -211,7 +211,7 @@ describe('sensors', () => {
       chosen({ 'ZS-1': ['dry-contact'], 'K-1': ['relay', { coil_V: 12 }], ...PS, ...card('sink') }),
     )
     expect(c.kind === 'cannot' ? c.says : '').toBe(
-      "K-1 has a 12 V coil and the supply gives 24 V. Take one whose coil voltage is the supply's.",
+      'K-1 has a 12 V coil and the supply gives 24 V. Take one whose coil voltage is the supply’s.',
     )
   })
 })

@@ -75,7 +75,7 @@ export function checkCoil(b: Builder, part: KnownPart, volts: number): void {
   const supply = b.supplyFeed(part.id)?.nominal_V
   if (supply !== undefined && (supply < 0.75 * volts || supply > 1.25 * volts))
     b.refuse(
-      `${part.id} has a ${volts} V coil and the supply gives ${supply} V. Take one whose coil voltage is the supply's.`,
+      `${part.id} has a ${volts} V coil and the supply gives ${supply} V. Take one whose coil voltage is the supply’s.`,
     )
 }
 

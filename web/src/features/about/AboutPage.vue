@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { version } from './version.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** Which version this is, on what it runs, and whether that is well. */
 const about = useLive(system.about, {})
@@ -35,7 +36,7 @@ const parts = computed(() => {
     </p>
     <section class="stack" aria-label="What it runs on">
       <h2>What it runs on</h2>
-      <div class="scroll" tabindex="0" aria-label="What it runs on, scrolls sideways">
+      <div v-key-scroll class="scroll" aria-label="What it runs on, scrolls sideways">
         <table>
           <tbody>
             <tr v-for="p in parts" :key="p.title">

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
 import { daysUntil, sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The whole plant by drift: who leaves the tolerance first, and when each should be seen again. */
 const { data, state, says: trouble } = useLive(plant.drift, {})
@@ -51,7 +52,7 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
       {{ drifting }} of {{ rows.length }} loops with a history drift. Those that may leave their tolerance
       first stand at the top.
     </p>
-    <div class="scroll" tabindex="0" aria-label="Drift of the loops, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="Drift of the loops, scrolls sideways">
       <table>
         <thead>
           <tr>

@@ -6,6 +6,7 @@ import { ApiProblem, call } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 const session = useSession()
 const { all, trouble: says } = useEquipment()
@@ -73,7 +74,7 @@ const FIELDS = [
         <v-btn variant="text" @click="adding = false">Not now</v-btn>
       </div>
     </form>
-    <v-table class="table">
+    <v-table v-key-scroll class="table">
       <thead>
         <tr>
           <th scope="col">Instrument</th>

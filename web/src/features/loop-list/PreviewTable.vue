@@ -2,6 +2,7 @@
 import type { ListRowTold } from '@calm/contract/loop-list'
 import { sayValue } from '../../ui/say-value.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** Every row of a list with what is wrong with it; worst first. */
 const { rows } = defineProps<{ rows: readonly ListRowTold[] }>()
@@ -14,7 +15,7 @@ const sorted = () =>
 </script>
 
 <template>
-  <v-table class="table">
+  <v-table v-key-scroll class="table">
     <thead>
       <tr>
         <th scope="col">Row</th>

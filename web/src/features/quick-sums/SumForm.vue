@@ -1,15 +1,24 @@
 <script setup lang="ts">
 import type { Calculation } from '@calm/core/calculation'
 import { answerInSentences } from '@calm/core/sums/say-answer'
-import { mdiContentCopy, mdiPrinter } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { mdiContentCopy, mdiNotePlusOutline, mdiPrinter } from '@mdi/js'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useSession } from '../../api/session-store.ts'
 import SumField from './SumField.vue'
 import { useCalculation } from './use-calculation.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
+
+const PutOnLoop = defineAsyncComponent(() => import('./PutOnLoop.vue'))
 
 /** One calculation: its inputs, its answer in words, and where the formula comes from. */
 const { calculation } = defineProps<{ calculation: Calculation }>()
 const sum = useCalculation(calculation)
+const session = useSession()
 const copied = ref<string | null>(null)
+const putting = ref(false)
+const keptOn = ref<string | null>(null)
+// What was kept is what was on the screen then.
+watch(sum.answer, () => (keptOn.value = null))
 const sentences = computed(() => (sum.answer.value ? answerInSentences(sum.answer.value) : []))
 async function copy(): Promise<void> {
   const text = [
@@ -26,6 +35,8 @@ async function copy(): Promise<void> {
   }
 }
 const print = () => window.print()
+/** Numbers stand in a column at the right; a sentence takes the line for itself. */
+const isMeasured = (value: string) => /^[−\-+]?\d/.test(value) || value.length < 16
 </script>
 
 <template>
@@ -47,16 +58,17 @@ const print = () => window.print()
           <dl>
             <template v-for="l in sum.answer.value.lines" :key="l.title">
               <dt>{{ l.title }}</dt>
-              <dd>
+              <dd v-if="isMeasured(l.value)">
                 <span class="mono">{{ l.value }}</span> <span class="quiet">{{ l.unit }}</span>
               </dd>
+              <dd v-else class="words">{{ l.value }}</dd>
             </template>
           </dl>
           <div
             v-for="(t, i) in sum.answer.value.tables"
             :key="i"
+            v-key-scroll
             class="scroll"
-            tabindex="0"
             aria-label="Answer, scrolls sideways"
           >
             <table>
@@ -84,9 +96,26 @@ const print = () => window.print()
       <div class="row no-print">
         <v-btn :prepend-icon="mdiContentCopy" :disabled="!sum.answer.value" @click="copy">Copy</v-btn>
         <v-btn variant="text" :prepend-icon="mdiPrinter" @click="print">Print</v-btn>
-        <slot :sentences="[...sum.inWords(), ...sentences]" :ready="sum.answer.value !== null" />
+        <v-btn
+          v-if="session.mayWrite"
+          :prepend-icon="mdiNotePlusOutline"
+          :disabled="!sum.answer.value"
+          @click="putting = true"
+          >Put on a loop</v-btn
+        >
       </div>
       <p v-if="copied" class="small" role="status">{{ copied }}</p>
+      <p v-if="keptOn" class="small" role="status">
+        The sum stands in the record of
+        <router-link :to="{ name: 'record', params: { tag: keptOn } }">{{ keptOn }}</router-link>.
+      </p>
+      <PutOnLoop
+        v-if="putting"
+        v-model="putting"
+        :calculation="calculation.name"
+        :input="sum.input.value"
+        @kept="(tag) => (keptOn = tag)"
+      />
     </section>
   </div>
 </template>
@@ -111,6 +140,12 @@ dl {
 dd {
   text-align: right;
   overflow-wrap: anywhere;
+}
+.words {
+  grid-column: 1 / -1;
+  margin-top: -6px;
+  text-align: left;
+  font-size: var(--size-m);
 }
 table {
   border-collapse: collapse;

@@ -11,6 +11,7 @@ import { useLoop } from '../../loop/loop-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { useEquipment } from '../../api/equipment.ts'
 import { useLocate } from './use-locate.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What was really measured, station by station; the line steps where the error comes in. */
 const { readonly } = defineProps<{ readonly: boolean }>()
@@ -78,7 +79,7 @@ async function record(): Promise<void> {
 
 <template>
   <div class="stack">
-    <div class="scroll" tabindex="0" aria-label="Measured values, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="Measured values, scrolls sideways">
       <table>
         <thead>
           <tr>

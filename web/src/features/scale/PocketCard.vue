@@ -6,6 +6,7 @@ import { pocketCard, QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import type { Stage } from '@calm/core/signal/stage'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
 import { computed, ref } from 'vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What every station reads at the quarter points, or at any others. */
 const { stages, loopId } = defineProps<{ stages: readonly Stage[]; loopId: string }>()
@@ -38,7 +39,7 @@ const file = (address: typeof loops.pocketCard | typeof loops.pocketCardTable) =
       :error-messages="typeof read === 'string' ? read : undefined"
       autocomplete="off"
     />
-    <div class="scroll" tabindex="0" aria-label="Pocket card, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="Pocket card, scrolls sideways">
       <table>
         <thead>
           <tr>

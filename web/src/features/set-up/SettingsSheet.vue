@@ -4,6 +4,7 @@ import { harmlessCell } from '@calm/core/harmless-cell'
 import Papa from 'papaparse'
 import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The values in the order they are keyed in, the store step last; and what to bring. */
 const { family, result, tag, service, saved } = defineProps<{
@@ -43,7 +44,7 @@ const print = () => window.print()
     <p v-else class="not-saved">
       Not saved: these values are on no revision. Save before you take the sheet along.
     </p>
-    <div class="scroll" tabindex="0" aria-label="Settings, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="Settings, scrolls sideways">
       <table class="sheet">
         <thead>
           <tr>

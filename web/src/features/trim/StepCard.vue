@@ -8,7 +8,7 @@ import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { commandOf } from '@calm/core/procedure/command'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Stability } from '@calm/core/verify/stability'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 import type { StepAnswer } from './use-procedure.ts'
@@ -51,6 +51,11 @@ function kept(): Draft {
     return empty
   }
 }
+const card = useTemplateRef('card')
+// The next step is where the work goes on; a second press of the same button would do it unread.
+onMounted(() => {
+  if (run.done.length > 0) card.value?.focus({ preventScroll: true })
+})
 const draft = ref<Draft>(kept())
 const sent = ref(false)
 const says = ref<string | null>(null)
@@ -204,7 +209,7 @@ defineExpose({ done, label, open, waiting })
 </script>
 
 <template>
-  <article class="card" :class="step.kind" :aria-label="step.title">
+  <article ref="card" class="card" :class="step.kind" :aria-label="step.title" tabindex="-1">
     <p class="quiet small">Step {{ run.done.length + 1 }} of {{ run.done.length + run.left.length }}</p>
     <h2>{{ step.title }}</h2>
     <p class="says">{{ step.says }}</p>

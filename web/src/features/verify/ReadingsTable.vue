@@ -13,6 +13,7 @@ import type { ReadingColumn } from './phases.ts'
 import ReadingCell from './ReadingCell.vue'
 import ReadNow from './ReadNow.vue'
 import { useCells } from './use-cells.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /**
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. On a small screen the
@@ -127,7 +128,7 @@ const errorAt = (index: number) => judgement?.points.find((p) => p.index === ind
 <template>
   <div ref="root" class="stack" @input="told = null" @focusout="onLeave" @keydown="onKey" @paste="onPaste">
     <ReadNow v-if="narrow" :cells="cells" :plan="plan" :columns="columns" :applied="applied" :label="label" />
-    <div class="scroll">
+    <div v-key-scroll class="scroll">
       <table :aria-label="label">
         <thead>
           <tr>

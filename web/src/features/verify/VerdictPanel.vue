@@ -4,6 +4,7 @@ import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { VERDICT_STATE } from '../../ui/verdict.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The verdict in a sentence, and where the error comes from. */
 const {
@@ -20,7 +21,7 @@ const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNu
     <p class="sentence">{{ judgement.sentence }}</p>
     <p class="decision">{{ sayDecision(judgement.decision) }}</p>
     <p v-for="line in advice" :key="line" class="advice">{{ line }}</p>
-    <div class="scroll" tabindex="0" :aria-label="`${title}: parts of the error`">
+    <div v-key-scroll class="scroll" :aria-label="`${title}: parts of the error`">
       <table class="small">
         <thead>
           <tr>

@@ -3,6 +3,7 @@ import { sayTerminal, withoutWire } from '@calm/core/part/wiring'
 import { computed, ref } from 'vue'
 import ConnectionRow from './ConnectionRow.vue'
 import type { WiringBench } from './use-wiring-bench.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The same connections as a list: for small screens, for readers, and for typing fast. */
 const { bench, readonly = false } = defineProps<{ bench: WiringBench; readonly?: boolean }>()
@@ -43,7 +44,7 @@ function join(): void {
 <template>
   <section class="stack" aria-label="Connections">
     <h2>Connections</h2>
-    <div class="scroll" tabindex="0" aria-label="List of wires, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="List of wires, scrolls sideways">
       <table>
         <thead>
           <tr>

@@ -10,6 +10,7 @@ import FindingRow from '../../ui/FindingRow.vue'
 import NumberField from '../../ui/NumberField.vue'
 import ChartView from '../../ui/ChartView.vue'
 import { budgetFinding } from './budget-words.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** Volts left at the transmitter over the whole current range, and what would change it. */
 const { wiring } = defineProps<{ wiring: Wiring }>()
@@ -86,7 +87,7 @@ const HART: Readonly<Record<string, string>> = {
     <div class="stack">
       <FindingRow v-if="finding" :finding="finding" />
       <ChartView :chart="budgetChart(wired, budget)" :height="320" />
-      <div class="scroll" tabindex="0" aria-label="Budget at each current, scrolls sideways">
+      <div v-key-scroll class="scroll" aria-label="Budget at each current, scrolls sideways">
         <table>
           <thead>
             <tr>

@@ -2,6 +2,7 @@
 import type { Wiring } from '@calm/core/part/wiring'
 import { testPoints } from '@calm/core/wire/test-points'
 import { computed } from 'vue'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What every test point of the healthy circuit should read; goes to the field on paper. */
 const { wiring, tag } = defineProps<{ wiring: Wiring; tag: string }>()
@@ -18,7 +19,7 @@ const print = () => window.print()
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
     </div>
     <p v-if="table.points.length === 0" class="quiet">Wire the loop first; then this table fills itself.</p>
-    <div v-else class="scroll" tabindex="0" aria-label="Test points, scrolls sideways">
+    <div v-else v-key-scroll class="scroll" aria-label="Test points, scrolls sideways">
       <table>
         <thead>
           <tr>

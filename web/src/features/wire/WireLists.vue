@@ -6,6 +6,7 @@ import { kitList, powerUpChecklist, terminations } from '@calm/core/wire/lists'
 import Papa from 'papaparse'
 import { computed, ref } from 'vue'
 import { saveFile } from '../../ui/save-file.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What goes to the field: terminations, parts and tools, and the way from dead to running. */
 const { wiring, tag, loopId, saved } = defineProps<{
@@ -72,7 +73,7 @@ const print = () => window.print()
       </li>
     </ol>
     <h2>Terminations</h2>
-    <div class="scroll" tabindex="0" aria-label="Terminations, scrolls sideways">
+    <div v-key-scroll class="scroll" aria-label="Terminations, scrolls sideways">
       <table>
         <thead>
           <tr>
