@@ -14,6 +14,7 @@ import { judgementCalculations } from './verify/judgement-calculations.ts'
 import { flowCheckCalculations } from './verify/flow-check-calculations.ts'
 import { verifyCalculations } from './verify/calculations.ts'
 import { wireCalculations } from './wire/calculations.ts'
+import { proofCalculations } from './wire/proof/calculations.ts'
 
 /** Every calculation of the product. The HTTP calculator, its documentation and Quick sums come from here. */
 export const CATALOGUE: readonly Calculation[] = [
@@ -21,6 +22,7 @@ export const CATALOGUE: readonly Calculation[] = [
   ...signalCalculations,
   ...circuitCalculations,
   ...wireCalculations,
+  ...proofCalculations,
   ...mediaCalculations,
   ...flowCheckCalculations,
   ...FAMILIES.flatMap((f) => f.calculations),

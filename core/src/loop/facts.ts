@@ -1,3 +1,4 @@
+import type { Senses } from '../wire/proof/rule.ts'
 import { familyOf } from '../family/index.ts'
 import type { AtWork, DiscreteInput, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
 import type { FluidState } from '../media/fluid.ts'
@@ -56,6 +57,8 @@ export interface LoopFacts {
   readonly damping_s: number
   /** The discrete input, for a loop that switches; null for a family without one. */
   readonly input: DiscreteInput | null
+  /** Whether the loop’s signal is 1 while it senses, or while it does not; null where nobody has told. */
+  readonly senses: Senses | null
   /** What stands at the sensor without process and standard: legs, seals and elevation included. */
   readonly zeroInput: ZeroInput | null
   /** From where a residual flow is worth a new zero, and above which it is none; unit of the range. */
@@ -147,6 +150,10 @@ function lazily<T>(work: () => T): () => T {
  * What a loop is, whatever the signal path stands at just now. What needs physics (fluid, zero, vessel) is worked
  * out when somebody asks for it.
  */
+/** By the contact that somebody named, or the plant’s list; a default says nothing. */
+const sensesOf = (values: Typed): Senses | null =>
+  values['contact'] === 'nc' ? 'breaks' : values['contact'] === 'no' ? 'makes' : null
+
 export function factsOf(d: FactsOf): LoopFacts {
   const family = familyOf(d.family)
   const values = d.setUp?.values ?? {}
@@ -177,6 +184,7 @@ export function factsOf(d: FactsOf): LoopFacts {
     manifold: family?.manifold?.(values) ?? null,
     damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,
     input: family?.input?.(values) ?? null,
+    senses: sensesOf(values),
     get zeroInput() {
       return zeroInput()
     },

@@ -12,9 +12,8 @@ import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
-import { testStates } from '../wire/test-points.ts'
-import { explain } from '../wire/explain.ts'
-import { energise } from '../part/energise.ts'
+import { judgeWiring, type WiringVerdict } from '../wire/proof/judge.ts'
+import type { Senses } from '../wire/proof/rule.ts'
 import type { Wiring } from '../part/wiring.ts'
 
 /** State of one part of the work, always shown as shape, word and colour. */
@@ -60,11 +59,15 @@ function setUpState(facts: LoopFacts): PartState {
   return state === 'good' && !findings.some((f) => f.severity === 'good') ? 'notYet' : state
 }
 
-/** Worst of what the solved circuit tells, in every state it is looked at. */
-function wireState(wiring: Wiring | null): PartState {
+const WIRING_STATE: Readonly<Record<WiringVerdict, PartState>> = {
+  proved: 'good',
+  'not proved': 'look',
+  wrong: 'stop',
+}
+/** A mark for good stands for a proof: every statement of every part, in every state. */
+function wireState(wiring: Wiring | null, senses: Senses | null): PartState {
   if (!wiring || Object.keys(wiring.wires).length === 0) return 'notYet'
-  const findings = testStates(wiring).flatMap(({ state }) => explain(wiring, state, energise(wiring, state)))
-  return SEVERITY_STATE[worstOf(findings)]
+  return WIRING_STATE[judgeWiring(wiring, senses).verdict]
 }
 
 /** A run's judgement of one phase, by the stages of the revision it was started on. */
@@ -121,7 +124,7 @@ export function summarise(
   return {
     kind: facts.family?.title ?? null,
     parts: {
-      wire: wireState(doc.wiring),
+      wire: wireState(doc.wiring, facts.senses),
       setUp: setUpState(facts),
       scale: scaleState(doc, audit),
       trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,

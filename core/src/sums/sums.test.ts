@@ -16,6 +16,8 @@ const NOT_HERE = [
   'signal.forward',
   'signal.inverse',
   'circuit.solve',
+  'wire.connect',
+  'wire.judge',
   'electrical.ne43',
   'electrical.tripRelay',
   'pressure.manifold',

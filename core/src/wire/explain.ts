@@ -32,7 +32,7 @@ const milliamps = (a: number): Evidence => ({ label: 'current', value: a * 1000,
 const volts = (label: string, v: number): Evidence => ({ label, value: v, unit: 'V' })
 
 /** Evidence at a part: its first voltage, and the current through it. */
-function evidenceAt(part: KnownPart | undefined, e: Energised): Evidence[] {
+export function evidenceAt(part: KnownPart | undefined, e: Energised): Evidence[] {
   if (!part) return []
   const out: Evidence[] = []
   const pair = part.kind.testPoints?.(part.s)[0]
@@ -61,7 +61,7 @@ function inPrintedNames(w: Wiring, says: string): string {
   return out.replace(/~\S+/g, '')
 }
 
-/** Loops of which nothing is known to be wrong have no finding worse than a note. */
+/** What the solved circuit complains of in one state. Whether a wiring is right is proved elsewhere, never by silence. */
 export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
   const parts = knownParts(w)
   const byId = new Map(parts.map((p) => [p.id, p]))
@@ -112,32 +112,7 @@ export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
       where: [],
       says: 'The power is off: every reading is zero, and leads can be moved.',
     })
-  const bad = out.some((f) => f.severity === 'stop' || f.severity === 'warn')
-  if (!bad && state.power && Object.keys(w.wires).length > 0 && state.faults.length === 0)
-    out.unshift(worksFinding(parts, e))
   return out
-}
-
-function worksFinding(parts: readonly KnownPart[], e: Energised): Finding {
-  const tx = parts.find((p) => p.kind.duty === 'transmitter')
-  const receivers = parts.filter((p) => typeof e.values[`pct(${p.id})`] === 'number')
-  const inputs = parts.filter((p) => p.kind.duty === 'input')
-  const says =
-    receivers.length > 0 && tx
-      ? `The wiring is right: ${tx.id} holds ${sayNumber(e.live.get(tx.id)?.current_mA ?? 0, 4)} mA and ${receivers
-          .map((r) => `${r.id} reads ${sayNumber(Number(e.values[`pct(${r.id})`]), 4)} %`)
-          .join(', ')}.`
-      : inputs.length > 0
-        ? `The wiring is right: ${inputs.map((i) => `${i.id} is ${String(e.values[`bit(${i.id})`])}`).join(', ')}.`
-        : 'The wiring is right: nothing in the circuit contradicts it.'
-  return {
-    code: 'WIRING_RIGHT',
-    severity: 'good',
-    where: [],
-    says,
-    evidence: [tx, ...receivers, ...inputs].flatMap((p) => evidenceAt(p, e)),
-    rule: RULE,
-  }
 }
 
 function mainsFindings(w: Wiring, e: Energised): Finding[] {

@@ -155,12 +155,8 @@ describe('explanations name the cause in words', () => {
     parts: Object.fromEntries(Object.entries(loop().parts).filter(([id]) => id !== 'DMM')),
   })
   const good = bare.kind === 'wired' ? bare.wiring : NOTHING_WIRED
-  test('a right loop says so, with its numbers', () => {
-    expect(tell(good)[0]).toMatchObject({
-      code: 'WIRING_RIGHT',
-      severity: 'good',
-      says: 'The wiring is right: PT-1 holds 12 mA and AI-1 reads 50 %.',
-    })
+  test('of a right loop the circuit complains of nothing', () => {
+    expect(tell(good)).toEqual([])
   })
   const rows: readonly [why: string, state: Partial<BenchState>, codes: string[], says: RegExp][] = [
     [

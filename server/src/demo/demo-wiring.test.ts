@@ -1,9 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { energise } from '@calm/core/part/energise'
 import { Wiring } from '@calm/core/part/wiring'
-import { explain } from '@calm/core/wire/explain'
-import { testStates } from '@calm/core/wire/test-points'
+import { judgeWiring } from '@calm/core/wire/proof/judge'
 import { describe, expect, test } from 'vitest'
 import { DemoWiring } from './demo-files.ts'
 import { demoWiring } from './demo-wiring.ts'
@@ -11,10 +9,10 @@ import { demoWiring } from './demo-wiring.ts'
 const all = DemoWiring.parse(
   JSON.parse(readFileSync(join(import.meta.dirname, '../../../demo/wiring.json'), 'utf8')),
 )
-const stops = (w: Wiring) =>
-  testStates(w).flatMap(({ state }) =>
-    explain(w, state, energise(w, state)).filter((f) => f.severity === 'stop' || f.severity === 'warn'),
-  )
+const stops = (w: Wiring) => {
+  const { verdict, complaints, statements } = judgeWiring(w)
+  return verdict === 'proved' ? [] : [...complaints, ...statements.filter((s) => !s.held)]
+}
 
 describe('wiring of the demo plant', () => {
   test.each(all.filter((w) => Object.keys(w.parts).length > 0).map((w) => [w.tag, w] as const))(

@@ -32,6 +32,7 @@ const evidence = computed(() =>
       <v-btn v-if="finding.fix" variant="text" class="fix" @click="emit('fix', finding)">{{
         finding.fix.label
       }}</v-btn>
+      <slot />
     </div>
   </div>
 </template>

@@ -1,5 +1,5 @@
 import { element, term, definePart } from '../part-kind.ts'
-import { number } from '../../quantity/setting.ts'
+import { flag, number } from '../../quantity/setting.ts'
 
 /** A power contactor; its coil takes far more than a sensor gives. */
 export const contactor = definePart({
@@ -11,6 +11,7 @@ export const contactor = definePart({
   settings: [
     number('coil_V', 'Coil voltage', 'V', 24, 3, 230),
     number('coil_ohm', 'Coil resistance', 'Ω', 120, 5, 50_000),
+    flag('suppressed', 'Suppression built in', false),
   ],
   terminals: () => [term('a1', 'A1', 'signal', 'left'), term('a2', 'A2', 'signal', 'left')],
   label: (s) => `coil ${s.coil_V} V, ${Math.round((s.coil_V / s.coil_ohm) * 1000)} mA`,

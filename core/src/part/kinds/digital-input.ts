@@ -1,6 +1,6 @@
 import { INPUT_TYPES } from '../../circuit/elements/discrete.ts'
 import { element, term, definePart } from '../part-kind.ts'
-import { choice } from '../../quantity/setting.ts'
+import { choice, flag } from '../../quantity/setting.ts'
 
 const TYPES = { '1': 1, '2': 2, '3': 3 } as const
 
@@ -25,6 +25,7 @@ export const digitalInput = definePart({
       '2': 'type 2, heavy',
       '3': 'type 3, 2-wire and 3-wire',
     }),
+    flag('inverts', 'Turned round in the program', false),
   ],
   terminals: () => [term('in', 'in', 'signal', 'left'), term('com', 'com', 'signal', 'left')],
   label: (s) =>

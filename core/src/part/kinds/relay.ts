@@ -1,5 +1,5 @@
 import { element, term, definePart } from '../part-kind.ts'
-import { choice, number } from '../../quantity/setting.ts'
+import { choice, flag, number } from '../../quantity/setting.ts'
 
 /** An interposing relay with one change-over contact, or two. */
 export const relay = definePart({
@@ -11,6 +11,7 @@ export const relay = definePart({
   settings: [
     number('coil_V', 'Coil voltage', 'V', 24, 3, 230),
     number('coil_ohm', 'Coil resistance', 'Ω', 1100, 5, 50_000),
+    flag('suppressed', 'Suppression built in', false),
     choice('contacts', 'Contacts', '1', { '1': 'one change-over', '2': 'two change-overs' }),
   ],
   terminals: (s) => [

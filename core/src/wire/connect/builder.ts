@@ -62,6 +62,16 @@ export class Builder {
     return id
   }
 
+  /** A setting that goes with this wiring; what is so by itself stays unsaid. */
+  set(id: string, name: string, value: boolean): void {
+    const part = this.wiring.parts[id]
+    if (this.refusal || !part || (part.settings[name] ?? false) === value) return
+    this.wiring = {
+      ...this.wiring,
+      parts: { ...this.wiring.parts, [id]: { ...part, settings: { ...part.settings, [name]: value } } },
+    }
+  }
+
   wire(from: string, to: string): void {
     if (this.refusal) return
     this.wiring = withWire(this.wiring, from, to, { colour: usualColour(this.wiring, from, to) })

@@ -132,6 +132,7 @@ export function connectByResistor(b: Builder, sensor: KnownPart, r: KnownPart, i
   b.wire(way === 'sink' ? b.plus(r.id) : b.minus(r.id), address(r.id, 'b'))
   b.wire(address(r.id, 'a'), address(input.id, 'in'))
   landCommon(b, input, way)
+  b.set(input.id, 'inverts', true)
   return `${r.id} ${way === 'sink' ? 'pulls the input up' : 'pulls the input down'} and ${sensor.id} takes it away: the bit is inverted.`
 }
 
@@ -188,6 +189,7 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
   }
   landCommon(b, input, way)
   const inverted = switching === 'pp' && way === 'source'
+  b.set(input.id, 'inverts', inverted)
   return inverted
     ? `${sensor.id} works on this card, but a push-pull output on a sourcing input reads inverted.`
     : `Current flows ${way === 'sink' ? `into ${input.id}, its common is at 0 V` : `out of ${input.id}, its common is at +24 V`}.`

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { factsOf } from '@calm/core/loop/facts'
 import { NOTHING_WIRED } from '@calm/core/part/wiring'
 import { suggestParts } from '@calm/core/wire/suggest'
 import { mdiRedo, mdiUndo } from '@mdi/js'
@@ -33,6 +34,7 @@ const bench = useWiringBench(
   () => loop.draft?.wiring ?? null,
   () => loop.current_mA,
   (wiring) => loop.setField('wiring', wiring),
+  () => (loop.draft ? factsOf(loop.draft).senses : null),
 )
 const { power, actuated, movable, findings, canUndo, canRedo, blown } = bench
 const mayWrite = computed(() => session.mayWrite)
@@ -79,7 +81,9 @@ const next = computed(() => {
     findings.value.find((f) => f.severity === 'stop') ?? findings.value.find((f) => f.severity === 'warn')
   if (worst) return worst.says
   if (loop.dirty) return 'The wiring has changed and is not saved yet.'
-  return 'The wiring is right. Take the list of what to read to the field.'
+  return bench.judgement.value.verdict === 'proved'
+    ? 'The wiring is proved right. Take the list of what to read to the field.'
+    : 'Not proved: nothing reads here yet. Add what takes the signal.'
 })
 </script>
 
@@ -126,7 +130,7 @@ const next = computed(() => {
       <div class="side">
         <div class="panel stack">
           <SelectedPanel :bench="bench" :readonly="!mayWrite" />
-          <CircuitFindings :bench="bench" />
+          <CircuitFindings :bench="bench" :readonly="!mayWrite" />
           <MeterPanel :bench="bench" :readonly="!mayWrite" />
           <PartsPanel :bench="bench" :number="number" :readonly="!mayWrite" />
           <v-select

@@ -1,6 +1,5 @@
 import type { Memory } from '@calm/core/circuit/element'
 import type { Finding } from '@calm/core/finding'
-import { worstFirst } from '@calm/core/finding'
 import { AT_REST, energise, type BenchState, type Energised } from '@calm/core/part/energise'
 import type { Fault } from '@calm/core/part/fault'
 import { partKind } from '@calm/core/part/index'
@@ -18,7 +17,12 @@ import {
 import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
 import { meterHint } from '@calm/core/wire/meter'
-import { testStates } from '@calm/core/wire/test-points'
+import type { Change } from '@calm/core/wire/proof/changes'
+import { culprits } from '@calm/core/wire/proof/culprit'
+import { judgeWiring } from '@calm/core/wire/proof/judge'
+import type { Senses } from '@calm/core/wire/proof/rule'
+import { tellJudgement } from '@calm/core/wire/proof/told'
+import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 
 export interface Selection {
@@ -27,6 +31,7 @@ export interface Selection {
 }
 
 const MOST_STEPS_BACK = 100
+const SEARCH_AFTER_MS = 250
 
 /**
  * The Wire bench: a wiring that is changed step by step with a way back, and its circuit, solved anew
@@ -36,6 +41,7 @@ export function useWiringBench(
   stored: MaybeRefOrGetter<Wiring | null>,
   current_mA: MaybeRefOrGetter<number | null>,
   keep: (wiring: Wiring) => void,
+  senses: MaybeRefOrGetter<Senses | null> = null,
 ) {
   const wiring = computed(() => toValue(stored) ?? NOTHING_WIRED)
   const past = shallowRef<readonly Wiring[]>([])
@@ -72,24 +78,35 @@ export function useWiringBench(
   }
   watch([sound, state], solve, { immediate: true })
 
-  /** What goes wrong in another state of the loop than the one on the bench: at 20 mA, with the target there. */
-  const elsewhere = computed((): Finding | null => {
-    if (faults.value.length > 0) return null
-    for (const { title, state: other } of testStates(sound.value)) {
-      const bad = explain(sound.value, other, energise(sound.value, other)).find(
-        (f) => f.severity === 'stop' || f.severity === 'warn',
-      )
-      if (bad) return { ...bad, says: `At ${title}: ${bad.says}` }
-    }
-    return null
-  })
-  const findings = computed((): Finding[] => {
-    const here = explain(sound.value, state.value, solved.value)
-    const other = elsewhere.value
-    if (!other || here.some((f) => f.code === other.code)) return worstFirst(here)
-    // What is right now only is not right.
-    return worstFirst([other, ...here.filter((f) => f.code !== 'WIRING_RIGHT')])
-  })
+  /** Of the wiring alone: whatever is done on the bench, right stays right and wrong stays wrong. */
+  const judgement = computed(() => judgeWiring(sound.value, toValue(senses)))
+  const isWrong = computed(() => judgement.value.verdict === 'wrong' && faults.value.length === 0)
+  /** What would put it right; searched when the hand rests, for it takes many solutions. */
+  const culprit = shallowRef<Change | null>(null)
+  const search = useDebounceFn(() => {
+    culprit.value = isWrong.value ? (culprits(sound.value, toValue(senses))[0] ?? null) : null
+  }, SEARCH_AFTER_MS)
+  watch(
+    judgement,
+    () => {
+      culprit.value = null
+      if (isWrong.value) void search()
+    },
+    { immediate: true },
+  )
+  const findings = computed((): Finding[] =>
+    tellJudgement(
+      sound.value,
+      state.value,
+      solved.value,
+      judgement.value,
+      explain(sound.value, state.value, solved.value),
+      culprit.value,
+    ),
+  )
+  function putRight(): void {
+    if (culprit.value) change(culprit.value.wiring)
+  }
   const blown = computed(() =>
     Object.entries(solved.value.values).some(([name, v]) => name.startsWith('state(') && v === 'blown'),
   )
@@ -193,6 +210,9 @@ export function useWiringBench(
     state,
     solved,
     findings,
+    judgement,
+    culprit,
+    putRight,
     blown,
     power,
     actuated,

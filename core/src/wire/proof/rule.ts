@@ -1,0 +1,35 @@
+import type { KnownPart, Wiring } from '../../part/wiring.ts'
+import type { SolvedState } from './states.ts'
+
+/** Whether a loop's signal is 1 when what it looks for is there, or when it is not. */
+export type Senses = 'makes' | 'breaks'
+
+/** What a rule is made from. */
+export interface Proving {
+  readonly w: Wiring
+  readonly parts: readonly KnownPart[]
+  /** Of the loop's own signal; null where nobody said: then the sensor's label decides. */
+  readonly senses: Senses | null
+  /** Terminals that wires, cables and strips make one. */
+  readonly nets: (without?: string) => (at: string) => string
+}
+
+/**
+ * What must hold for a part to do its work. `look` is for what does not change what the circuit does today: a missing
+ * suppressor, a meter left in.
+ */
+export interface Rule {
+  readonly part: string
+  readonly code: string
+  /** What must hold, in a sentence. */
+  readonly says: string
+  readonly weight: 'stop' | 'look'
+  /** Terminals that it is about; where the culprit is looked for first. */
+  readonly at?: readonly string[]
+  /** In one state; null where it says nothing about that state. */
+  readonly holds?: (s: SolvedState) => boolean | null
+  /** Over all states together. */
+  readonly holdsAcross?: (all: readonly SolvedState[]) => boolean
+  /** What is there instead, in words. */
+  readonly instead?: (s: SolvedState) => string
+}

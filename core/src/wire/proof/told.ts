@@ -1,0 +1,104 @@
+import type { Evidence, Finding } from '../../finding.ts'
+import { sayNumber } from '../../quantity/round.ts'
+import type { BenchState, Energised } from '../../part/energise.ts'
+import { knownParts, type Wiring } from '../../part/wiring.ts'
+import { evidenceAt } from '../explain.ts'
+import type { Change } from './changes.ts'
+import type { Statement, WiringJudgement } from './judge.ts'
+
+const RULE = 'every part’s own statement, held against the solved circuit in every state'
+
+const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
+const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`
+
+/** What is proved, and by how much. */
+function proved(w: Wiring, e: Energised, j: WiringJudgement): Finding {
+  const parts = knownParts(w)
+  const tx = parts.find((p) => p.kind.duty === 'transmitter')
+  const receivers = parts.filter((p) => typeof e.values[`pct(${p.id})`] === 'number')
+  const inputs = parts.filter((p) => p.kind.duty === 'input')
+  const says =
+    receivers.length > 0 && tx
+      ? `The wiring is right: ${tx.id} holds ${sayNumber(e.live.get(tx.id)?.current_mA ?? 0, 4)} mA and ${receivers
+          .map((r) => `${r.id} reads ${sayNumber(Number(e.values[`pct(${r.id})`]), 4)} %`)
+          .join(', ')}.`
+      : inputs.length > 0
+        ? `The wiring is right: ${inputs.map((i) => `${i.id} is ${String(e.values[`bit(${i.id})`])}`).join(', ')}.`
+        : 'The wiring is right: every part does its work.'
+  const evidence: Evidence[] = [
+    {
+      label: 'proved',
+      value: `${count(j.statements.length, 'statement', 'statements')} in ${count(j.states.length, 'state', 'states')}`,
+    },
+    ...[tx, ...receivers, ...inputs].flatMap((p) => evidenceAt(p, e)),
+  ]
+  return { code: 'WIRING_RIGHT', severity: 'good', where: [], says, evidence, rule: RULE }
+}
+
+/** A statement that does not hold: what should be, and what is there instead. */
+function unheld(s: Statement): Finding {
+  const found: Evidence[] =
+    s.failed === null
+      ? []
+      : [
+          { label: 'state', value: s.failed.state },
+          ...(s.failed.instead === null ? [] : [{ label: 'there is', value: s.failed.instead }]),
+        ]
+  return {
+    code: s.code,
+    severity: s.weight === 'stop' ? 'stop' : 'warn',
+    where: [s.part],
+    says: `Not so: ${s.says}.`,
+    evidence: found,
+    rule: RULE,
+  }
+}
+
+/** The one thing that, put right, makes everything hold. */
+function culprit(c: Change, j: WiringJudgement): Finding {
+  const first = j.statements.find((s) => !s.held)
+  return {
+    code: 'CULPRIT',
+    severity: 'stop',
+    where: [...(c.wire === undefined ? [] : [c.wire]), ...(c.part === undefined ? [] : [c.part])],
+    says: c.says,
+    evidence: first
+      ? [
+          { label: 'it explains', value: sentence(first.says).slice(0, -1) },
+          ...(first.failed?.instead == null ? [] : [{ label: 'there is', value: first.failed.instead }]),
+        ]
+      : [],
+    rule: 'of all single changes the one after which every statement holds in every state',
+  }
+}
+
+/**
+ * The judgement in findings, beside what the circuit tells in the state on the bench.
+ * @param here - what `explain` says of that state
+ * @param found - the culprit, where one was searched for and found
+ */
+export function tellJudgement(
+  w: Wiring,
+  state: BenchState,
+  e: Energised,
+  j: WiringJudgement,
+  here: readonly Finding[],
+  found: Change | null,
+): Finding[] {
+  if (Object.keys(w.wires).length === 0 || state.faults.length > 0) return [...here]
+  const rest = here.filter((f) => f.severity === 'note' || !state.power)
+  if (j.verdict === 'proved') return state.power ? [proved(w, e, j), ...here] : [...here]
+  const told = state.power ? here.filter((f) => f.severity !== 'note') : []
+  const elsewhere = j.complaints.filter((f) => !told.some((h) => h.code === f.code))
+  const complained = new Set([...told, ...elsewhere].flatMap((f) => f.where))
+  const failed = j.statements.filter((s) => !s.held && !complained.has(s.part))
+  const out: Finding[] = [...(found ? [culprit(found, j)] : []), ...told, ...elsewhere, ...failed.map(unheld)]
+  if (out.length === 0)
+    out.push({
+      code: 'NOTHING_ARRIVES',
+      severity: 'note',
+      where: [],
+      says: 'Not proved: nothing here reads a current, a bit or a line, so nothing can be held against it.',
+    })
+  return [...out, ...rest]
+}
