@@ -26,6 +26,7 @@ const enter = async (page: Page, there: Locator) => {
 test('by keys alone: a quick sum is found, done, and put on a loop', async ({ wren }) => {
   await expect(wren.getByRole('heading', { name: 'Loops', exact: true })).toBeVisible()
   await wren.keyboard.press('/')
+  await expect(wren.getByLabel(/^A tag/)).toBeFocused()
   await wren.keyboard.type('loop current says')
   await expect(wren.getByRole('option', { name: /What a loop current says/ })).toBeVisible()
   await wren.keyboard.press('Enter')

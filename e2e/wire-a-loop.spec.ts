@@ -237,3 +237,32 @@ test('impossible label data are told at the field and lose nothing', async ({ wr
   await wren.getByRole('button', { name: 'Discard' }).click()
   await expect(lift).toHaveValue('10.5')
 })
+
+test('a wire at the wrong terminal is named, and moved by one act; then the wiring is proved', async ({
+  wren,
+}) => {
+  await newLoop(wren, {
+    Tag: 'PT-911',
+    Type: 'pressure',
+    Signal: '4-20 mA',
+    LRV: '0',
+    URV: '10',
+    Unit: 'bar g',
+  })
+  for (const part of ['2-wire transmitter', 'DC supply', '4-20 mA input']) await addPart(wren, part)
+  await join(wren, 'TX-911:plus', 'PS-911:plus')
+  await join(wren, 'TX-911:minus', 'AI-911:com')
+  await join(wren, 'AI-911:in', 'PS-911:minus')
+  // Swapped at the card: it reads below its range, and the wires are named.
+  await tells(wren, /Wires 2 and 3 are exchanged/)
+  await expect(wren.getByText(/What has to hold: \d of \d do/)).toBeVisible()
+  await wren.getByRole('button', { name: /^Exchange the wires at/ }).click()
+  await tells(wren, 'The wiring is right: TX-911 holds 12 mA and AI-911 reads 50 %.')
+  await wren.getByText(/What has to hold/).click()
+  await expect(wren.getByText('AI-911 reads the current that is sent')).toBeVisible()
+
+  // A wire that is missing.
+  await wren.keyboard.press('Control+z')
+  await wren.keyboard.press('Control+z')
+  await tells(wren, /a wire is missing or open/)
+})

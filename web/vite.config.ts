@@ -40,7 +40,7 @@ export default defineConfig({
               priority: 30,
               test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|procedure\/(events|way-back|engine|say-step|catalogue)|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/(generator|monte-carlo))/,
             },
-            { name: 'parts', priority: 15, test: /core\/src\/part\// },
+            { name: 'parts', priority: 15, test: /core\/src\/(part|circuit)\/(?!calculations)/ },
             { name: 'checks', priority: 40, test: /node_modules\/zod\// },
             {
               name: 'frame',

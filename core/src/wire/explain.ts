@@ -61,6 +61,16 @@ function inPrintedNames(w: Wiring, says: string): string {
   return out.replace(/~\S+/g, '')
 }
 
+/** What feeds an output that only controls a current: both ways, with their terminals. */
+function unfed(w: Wiring, part: KnownPart): string {
+  if (part.kind.wiredAs !== 'passive') return ''
+  const at = (t: string) => sayTerminal(w, address(part.id, t))
+  const outside = `a supply or a card that feeds, its plus at ${at('plus')} and its minus behind the receiver`
+  return part.kind.ownFeed?.(part.s) === 'none'
+    ? ` Its output is passive: it needs ${outside}.`
+    : ` Its output is passive. Either feed it from itself: set the jumper, join ${at('auxP')} to ${at('plus')} and lead the return to ${at('auxN')}; or from outside: ${outside}.`
+}
+
 /** What the solved circuit complains of in one state. Whether a wiring is right is proved elsewhere, never by silence. */
 export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
   const parts = knownParts(w)
@@ -85,7 +95,7 @@ export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
       code: f.code,
       severity: SEVERITY[f.code] ?? 'stop',
       where: [owner],
-      says: `${inPrintedNames(w, f.says)}${remedy ? ` ${remedy}` : ''}`,
+      says: `${inPrintedNames(w, f.says)}${remedy ? ` ${remedy}` : ''}${part && f.code === 'NO_LOOP_CURRENT' ? unfed(w, part) : ''}`,
       evidence: evidenceAt(part, e),
       rule: RULE,
     })

@@ -8,11 +8,13 @@ import StateMark from './StateMark.vue'
 const { finding } = defineProps<{ finding: Finding }>()
 const emit = defineEmits<{ fix: [finding: Finding] }>()
 const STATE = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
+/** A solver’s residue is no reading. */
+const NOTHING = 5e-4
 const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
 const evidence = computed(() =>
   (finding.evidence ?? []).map((e) => ({
     label: e.label,
-    value: `${typeof e.value === 'number' ? sayNumber(e.value, 4) : e.value}${e.unit ? ` ${e.unit}` : ''}`,
+    value: `${typeof e.value === 'number' ? sayNumber(Math.abs(e.value) < NOTHING ? 0 : e.value, 4) : e.value}${e.unit ? ` ${e.unit}` : ''}`,
   })),
 )
 </script>

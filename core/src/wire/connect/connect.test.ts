@@ -261,3 +261,31 @@ describe('colours', () => {
     ])
   })
 })
+
+describe('too few volts are told before anything is drawn', () => {
+  const behindBarrier = (card: Record<string, number>, lift_V = 12): Parts => ({
+    'PT-1': ['two-wire-transmitter', { lift_V }],
+    'BR-1': ['barrier'],
+    ...PS,
+    'AI-1': ['analogue-input', card],
+  })
+  const short = (parts: Parts) => {
+    const c = connect(chosen(parts))
+    return c.kind === 'wired' ? c.short : c.says
+  }
+  // 24 - 0.9 - 0.021 (306 + 20 + 250) = 11.0 V; 12 V are needed, so 46 ohm less or 1 V more.
+  test('a barrier with the usual 250 Ω: how many are missing, and what fits', () => {
+    const says = short(behindBarrier({ shunt_ohm: 250, scaled_ohm: 250 }))
+    expect(says).toMatch(/PT-1 would have 11 V left at 21 mA and needs 12 V/)
+    const ohm = Number(/fits: (\d+) Ω or less at AI-1/.exec(says ?? '')?.[1])
+    expect(ohm).toBeGreaterThan(195)
+    expect(short(behindBarrier({ shunt_ohm: ohm, scaled_ohm: ohm }))).toBeNull()
+    expect(short(behindBarrier({ shunt_ohm: ohm + 5, scaled_ohm: ohm + 5 }))).not.toBeNull()
+    const lift = Number(/needs ([\d.]+) V or less/.exec(says ?? '')?.[1])
+    expect(short(behindBarrier({ shunt_ohm: 250, scaled_ohm: 250 }, lift))).toBeNull()
+  })
+  test('where there is enough nothing is said', () => {
+    expect(short({ ...TX2, ...PS, ...AI })).toBeNull()
+    expect(short({ 'FT-1': ['four-wire-active'], ...PS, ...AI })).toBeNull()
+  })
+})

@@ -1,5 +1,6 @@
 import { AT_REST, energise } from '../../part/energise.ts'
 import type { KnownPart, Wiring } from '../../part/wiring.ts'
+import { tooFewVolts } from './too-few-volts.ts'
 import { connectAnalogue } from './analogue.ts'
 import { Builder } from './builder.ts'
 import { connectByRelay, connectByResistor, connectDiscrete, outputOf } from './discrete.ts'
@@ -14,7 +15,13 @@ import {
 } from './remedies.ts'
 
 export type Connected =
-  | { readonly kind: 'wired'; readonly wiring: Wiring; readonly says: string }
+  | {
+      readonly kind: 'wired'
+      readonly wiring: Wiring
+      readonly says: string
+      /** Wired as it must be, the loop still has too few volts: how many, and what would fit. */
+      readonly short: string | null
+    }
   | { readonly kind: 'cannot'; readonly says: string; readonly remedies: readonly Remedy[] }
 
 /**
@@ -31,7 +38,7 @@ export function connect(chosen: Wiring): Connected {
     const trouble = leakTrouble(b.wiring, sensor.id)
     if (trouble) return { kind: 'cannot', says: trouble, remedies: leakRemedies(chosen, sensor, input) }
   }
-  return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says }
+  return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says, short: tooFewVolts(b.wiring) }
 }
 
 /** Wires by what is in the field, and says what was done. */

@@ -71,7 +71,7 @@ export const proofCalculations = [
       if ('kind' in sound) return sound
       const c = connect(sound)
       return c.kind === 'wired'
-        ? { wiring: c.wiring, says: c.says, remedies: [] }
+        ? { wiring: c.wiring, says: c.short === null ? c.says : `${c.says} ${c.short}`, remedies: [] }
         : { wiring: null, says: c.says, remedies: [...c.remedies] }
     },
     example: EXAMPLE,

@@ -1,21 +1,37 @@
-import type { Wiring } from '../../part/wiring.ts'
+import { knownParts, type Wiring } from '../../part/wiring.ts'
+import { connect } from '../connect/index.ts'
 import { singleChanges, type Change } from './changes.ts'
-import { works } from './judge.ts'
+import { unheldIn, works } from './judge.ts'
 import type { Senses } from './rule.ts'
 
 /** More would keep a page waiting. */
 const MOST_TRIED = 3_000
+/** Of two mistakes one is looked for among those that lead towards the usual wiring. */
+const MOST_WEIGHED = 60
 
 /**
  * The single things that, put right, make everything hold; the most telling first. Searched, not guessed: each is
- * solved in every state.
+ * solved in every state. Where two things are wrong, the one after which the fewest statements fail.
  * @param most - how many are wanted
+ * @returns none where the parts themselves do not go together: no wire is to blame for that
  */
 export function culprits(w: Wiring, senses: Senses | null = null, most = 1): Change[] {
+  const inField = knownParts(w).filter((p) => ['transmitter', 'sensor'].includes(p.kind.duty)).length
+  if (inField === 1 && connect(w).kind === 'cannot') return []
+  const changes = singleChanges(w).slice(0, MOST_TRIED)
   const out: Change[] = []
-  for (const change of singleChanges(w).slice(0, MOST_TRIED)) {
+  for (const change of changes) {
     if (out.length >= most) break
     if (works(change.wiring, senses)) out.push(change)
   }
-  return out
+  if (out.length > 0) return out
+  const now = unheldIn(w, senses)
+  const weighed = changes
+    .slice(0, MOST_WEIGHED)
+    .map((change, i) => ({ change, left: unheldIn(change.wiring, senses), i }))
+    .sort((a, b) => a.left - b.left || a.i - b.i)
+  return weighed
+    .filter((x) => x.left <= now)
+    .slice(0, most)
+    .map((x) => x.change)
 }

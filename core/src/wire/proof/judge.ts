@@ -102,3 +102,9 @@ export function works(w: Wiring, senses: Senses | null): boolean {
   }
   return rules.every((r) => r.holdsAcross?.(states) !== false)
 }
+
+/** How many statements do not hold: the fewer, the nearer to right. */
+export function unheldIn(w: Wiring, senses: Senses | null): number {
+  const states = judgedStates(knownParts(w)).map((s) => solveState(w, s))
+  return rulesOf(w, senses).filter((r) => !statementOf(r, states).held).length
+}

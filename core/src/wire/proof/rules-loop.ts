@@ -8,8 +8,6 @@ import type { SolvedState } from './states.ts'
 const SAME_A = 2e-5
 /** What counts as no current, A. */
 const NONE_A = 1e-4
-/** What counts as the same reading, % of range. */
-const SAME_PCT = 0.2
 /** Least voltage that tells A from B on a line at rest. @see TIA-485 */
 const REST_V = 0.2
 
@@ -83,22 +81,6 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         },
         instead: (s) => sayAmps(mine(s).find(([el]) => isUsed(el))?.[1] ?? null),
       })
-      out.push({
-        part: p.id,
-        code: 'SCALED',
-        weight: 'stop',
-        says: `${p.id} turns its current into the right percent: it is fitted with what it is scaled for`,
-        holds: (s) => {
-          const asked = s.asked_mA
-          const pct = Object.entries(s.e.values).find(
-            ([name]) =>
-              name.startsWith('pct(') && ownerOf(name.slice(4, -1)) === p.id && isUsed(name.slice(4, -1)),
-          )?.[1]
-          return asked === null || typeof pct !== 'number'
-            ? null
-            : Math.abs(pct - ((asked - 4) / 16) * 100) < SAME_PCT
-        },
-      })
     }
     if (p.kind.duty === 'inLoop')
       out.push({
@@ -124,23 +106,19 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
       })
     }
     if (p.kind.duty === 'repeater') out.push(isolates(p, nets()))
-    const feed = p.kind.ownFeed?.(p.s) ?? 'none'
-    if (feed !== 'none') {
+    if ((p.kind.ownFeed?.(p.s) ?? 'none') !== 'none') {
       const own = ['auxP', 'auxN'].map((t) => address(p.id, t))
       const net = nets()
+      const isUsed = own.some((t) => wires.some(([, x]) => x.from === t || x.to === t))
+      const isElsewhere = own.some((t) => ['V+', 'V-'].some((v) => net(t) === net(address(p.id, v))))
       out.push({
         part: p.id,
         code: 'OWN_FEED',
         weight: 'stop',
         at: own,
-        says:
-          feed === 'jumpered'
-            ? `the 24 V of ${p.id} feeds its own output only`
-            : `the 24 V of ${p.id} is left free`,
+        says: `the 24 V of ${p.id} feeds its own output, or is left free`,
         holdsAcross: () =>
-          feed === 'jumpered'
-            ? own.every((t) => ['V+', 'V-'].every((v) => net(t) !== net(address(p.id, v))))
-            : own.every((t) => !wires.some(([, x]) => x.from === t || x.to === t)),
+          !isUsed || (!isElsewhere && net(address(p.id, 'auxP')) === net(address(p.id, 'plus'))),
       })
     }
     if (p.kind.guards === true)

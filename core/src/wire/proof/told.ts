@@ -6,6 +6,8 @@ import { evidenceAt } from '../explain.ts'
 import type { Change } from './changes.ts'
 import type { Statement, WiringJudgement } from './judge.ts'
 
+/** More rows of one trouble tell no more. */
+const MOST_ROWS = 3
 const RULE = 'every part’s own statement, held against the solved circuit in every state'
 
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
@@ -91,8 +93,17 @@ export function tellJudgement(
   const told = state.power ? here.filter((f) => f.severity !== 'note') : []
   const elsewhere = j.complaints.filter((f) => !told.some((h) => h.code === f.code))
   const complained = new Set([...told, ...elsewhere].flatMap((f) => f.where))
-  const failed = j.statements.filter((s) => !s.held && !complained.has(s.part))
-  const out: Finding[] = [...(found ? [culprit(found, j)] : []), ...told, ...elsewhere, ...failed.map(unheld)]
+  // One cause, one row: the whole list of what does not hold stands below.
+  const isTold = found !== null || [...told, ...elsewhere].some((f) => f.severity === 'stop')
+  const failed = j.statements.filter(
+    (s) => !s.held && !complained.has(s.part) && (s.weight === 'look' || !isTold),
+  )
+  const out: Finding[] = [
+    ...(found ? [culprit(found, j)] : []),
+    ...told,
+    ...elsewhere,
+    ...failed.slice(0, MOST_ROWS).map(unheld),
+  ]
   if (out.length === 0)
     out.push({
       code: 'NOTHING_ARRIVES',

@@ -2,6 +2,7 @@
 import { connect } from '@calm/core/wire/connect/index'
 import type { Wiring } from '@calm/core/part/wiring'
 import { computed } from 'vue'
+import StateMark from '../../ui/StateMark.vue'
 import type { WiringBench } from './use-wiring-bench.ts'
 
 /** The correct wiring of these parts, or why there is none and what would mend it. */
@@ -23,6 +24,10 @@ function take(wiring: Wiring): void {
           {{ told.kind === 'wired' ? 'Correct wiring of these parts' : 'These parts cannot work together' }}
         </h2>
         <p>{{ told.says }}</p>
+        <p v-if="told.kind === 'wired' && told.short" role="alert">
+          <StateMark state="look" word="Too few volts" />
+          {{ told.short }}
+        </p>
         <template v-if="told.kind === 'wired'">
           <p v-if="hasWires" class="quiet">The wires drawn so far are replaced; undo brings them back.</p>
           <div class="row">

@@ -17,13 +17,12 @@ import {
 import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
 import { meterHint } from '@calm/core/wire/meter'
-import type { Change } from '@calm/core/wire/proof/changes'
-import { culprits } from '@calm/core/wire/proof/culprit'
 import { judgeWiring } from '@calm/core/wire/proof/judge'
 import type { Senses } from '@calm/core/wire/proof/rule'
 import { tellJudgement } from '@calm/core/wire/proof/told'
-import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+
+import { useCulprit } from './use-culprit.ts'
 
 export interface Selection {
   readonly kind: 'part' | 'wire' | 'terminal'
@@ -31,7 +30,6 @@ export interface Selection {
 }
 
 const MOST_STEPS_BACK = 100
-const SEARCH_AFTER_MS = 250
 
 /**
  * The Wire bench: a wiring that is changed step by step with a way back, and its circuit, solved anew
@@ -80,19 +78,10 @@ export function useWiringBench(
 
   /** Of the wiring alone: whatever is done on the bench, right stays right and wrong stays wrong. */
   const judgement = computed(() => judgeWiring(sound.value, toValue(senses)))
-  const isWrong = computed(() => judgement.value.verdict === 'wrong' && faults.value.length === 0)
-  /** What would put it right; searched when the hand rests, for it takes many solutions. */
-  const culprit = shallowRef<Change | null>(null)
-  const search = useDebounceFn(() => {
-    culprit.value = isWrong.value ? (culprits(sound.value, toValue(senses))[0] ?? null) : null
-  }, SEARCH_AFTER_MS)
-  watch(
-    judgement,
-    () => {
-      culprit.value = null
-      if (isWrong.value) void search()
-    },
-    { immediate: true },
+  const culprit = useCulprit(() =>
+    judgement.value.verdict === 'wrong' && faults.value.length === 0
+      ? { wiring: sound.value, senses: toValue(senses) }
+      : null,
   )
   const findings = computed((): Finding[] =>
     tellJudgement(

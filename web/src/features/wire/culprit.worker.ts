@@ -1,0 +1,15 @@
+import type { Wiring } from '@calm/core/part/wiring'
+import type { Change } from '@calm/core/wire/proof/changes'
+import { culprits } from '@calm/core/wire/proof/culprit'
+import type { Senses } from '@calm/core/wire/proof/rule'
+
+export interface CulpritOrder {
+  readonly wiring: Wiring
+  readonly senses: Senses | null
+}
+export type CulpritReport = Change | null
+
+self.onmessage = ({ data }: MessageEvent<CulpritOrder>) => {
+  const found: CulpritReport = culprits(data.wiring, data.senses)[0] ?? null
+  self.postMessage(found)
+}
