@@ -254,7 +254,7 @@ test('a wire at the wrong terminal is named, and moved by one act; then the wiri
   await join(wren, 'TX-911:minus', 'AI-911:com')
   await join(wren, 'AI-911:in', 'PS-911:minus')
   // Swapped at the card: it reads below its range, and the wires are named.
-  await tells(wren, /Wires 2 and 3 are exchanged/)
+  await tells(wren, /Wires 3 and 2 are exchanged, at AI-911/)
   await expect(wren.getByText(/What has to hold: \d of \d do/)).toBeVisible()
   await wren.getByRole('button', { name: /^Exchange the wires at/ }).click()
   await tells(wren, 'The wiring is right: TX-911 holds 12 mA and AI-911 reads 50 %.')

@@ -107,6 +107,9 @@ export interface SensorLimits {
   readonly rests: readonly string[]
 }
 
+/** Whether a loop’s signal is 1 while it senses, or while it does not. */
+export type Senses = 'makes' | 'breaks'
+
 /** A discrete input by its set-up: the contact, what delays it, and the cycle it counts. */
 export interface DiscreteInput {
   /** Its tag in the controller; empty where nobody entered one. */

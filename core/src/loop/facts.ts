@@ -1,4 +1,4 @@
-import type { Senses } from '../wire/proof/rule.ts'
+import type { Senses } from '../family/family.ts'
 import { familyOf } from '../family/index.ts'
 import type { AtWork, DiscreteInput, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
 import type { FluidState } from '../media/fluid.ts'

@@ -13,7 +13,7 @@ import { factsOf, type LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
 import { judgeWiring, type WiringVerdict } from '../wire/proof/judge.ts'
-import type { Senses } from '../wire/proof/rule.ts'
+import type { Senses } from '../family/family.ts'
 import type { Wiring } from '../part/wiring.ts'
 
 /** State of one part of the work, always shown as shape, word and colour. */

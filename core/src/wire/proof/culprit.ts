@@ -2,7 +2,7 @@ import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
 import { singleChanges, type Change } from './changes.ts'
 import { unheldIn, works } from './judge.ts'
-import type { Senses } from './rule.ts'
+import type { Senses } from '../../family/family.ts'
 
 /** More would keep a page waiting. */
 const MOST_TRIED = 3_000

@@ -1,8 +1,6 @@
+import type { Senses } from '../../family/family.ts'
 import type { KnownPart, Wiring } from '../../part/wiring.ts'
 import type { SolvedState } from './states.ts'
-
-/** Whether a loop's signal is 1 when what it looks for is there, or when it is not. */
-export type Senses = 'makes' | 'breaks'
 
 /** What a rule is made from. */
 export interface Proving {

@@ -1,7 +1,7 @@
 import type { Wiring } from '@calm/core/part/wiring'
 import type { Change } from '@calm/core/wire/proof/changes'
 import { culprits } from '@calm/core/wire/proof/culprit'
-import type { Senses } from '@calm/core/wire/proof/rule'
+import type { Senses } from '@calm/core/family/family'
 
 export interface CulpritOrder {
   readonly wiring: Wiring

@@ -1,6 +1,6 @@
 import type { Wiring } from '@calm/core/part/wiring'
 import type { Change } from '@calm/core/wire/proof/changes'
-import type { Senses } from '@calm/core/wire/proof/rule'
+import type { Senses } from '@calm/core/family/family'
 import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, shallowRef, watch } from 'vue'
 import type { CulpritOrder, CulpritReport } from './culprit.worker.ts'

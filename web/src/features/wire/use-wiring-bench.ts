@@ -18,7 +18,7 @@ import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
 import { meterHint } from '@calm/core/wire/meter'
 import { judgeWiring } from '@calm/core/wire/proof/judge'
-import type { Senses } from '@calm/core/wire/proof/rule'
+import type { Senses } from '@calm/core/family/family'
 import { tellJudgement } from '@calm/core/wire/proof/told'
 import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 
