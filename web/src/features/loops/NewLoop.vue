@@ -55,8 +55,9 @@ async function add(): Promise<void> {
   try {
     // The same identifier sent twice is stored once: a double click makes one loop.
     await call(loops.add, {}, { id, document })
-    open.value = false
+    // The dialog stays until the bench is there: the second press of a hasty hand would open a row behind it.
     await router.push({ name: 'wire', params: { tag: document.tag } })
+    open.value = false
   } catch (error) {
     refusal.value = error instanceof ApiProblem ? error.message : sayProblem(error)
   } finally {
