@@ -254,7 +254,7 @@ test('a wire at the wrong terminal is named, and moved by one act; then the wiri
   await join(wren, 'TX-911:minus', 'AI-911:com')
   await join(wren, 'AI-911:in', 'PS-911:minus')
   // Swapped at the card: it reads below its range, and the wires are named.
-  await tells(wren, /Wires 3 and 2 are exchanged, at AI-911/)
+  await tells(wren, /Wires 2 and 3 are exchanged, at AI-911/)
   await expect(wren.getByText(/What has to hold: \d of \d do/)).toBeVisible()
   await wren.getByRole('button', { name: /^Exchange the wires at/ }).click()
   await tells(wren, 'The wiring is right: TX-911 holds 12 mA and AI-911 reads 50 %.')
@@ -265,4 +265,23 @@ test('a wire at the wrong terminal is named, and moved by one act; then the wiri
   await wren.keyboard.press('Control+z')
   await wren.keyboard.press('Control+z')
   await tells(wren, /a wire is missing or open/)
+})
+
+test('what was read in the field is held against the circuit, and what explains it is named', async ({
+  wren,
+}) => {
+  await wren.goto(address('/loops/PT-202/wire?view=read'))
+  const row = (name: RegExp) => wren.getByRole('row', { name })
+  const type = (name: RegExp, text: string) => row(name).getByRole('textbox').fill(text)
+  await type(/PS-200, supply/, '24,1')
+  await expect(wren.getByText('It is as it should be.')).toBeVisible()
+  await type(/PT-202, at the transmitter/, '0')
+  await type(/AI-202, across the input/, '0')
+  await expect(wren.getByText('Not as it should be')).toBeVisible()
+  await expect(wren.getByText(/broken \(/).first()).toBeVisible()
+  // The other view and back: what was typed is still there.
+  await wren.getByRole('button', { name: 'Lists', exact: true }).click()
+  await expect(wren.getByText('Before landing wires')).toBeVisible()
+  await wren.getByRole('button', { name: 'What to read', exact: true }).click()
+  await expect(row(/AI-202, across the input/).getByRole('textbox')).toHaveValue('0')
 })

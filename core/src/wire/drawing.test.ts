@@ -7,7 +7,7 @@ import { connect } from './connect/index.ts'
 import { drawWiring, type DrawnWire } from './drawing.ts'
 import { suggestParts } from './suggest.ts'
 import { testPoints } from './test-points.ts'
-import { kitList, powerUpChecklist, terminations } from './lists.ts'
+import { kitList, powerUpChecklist, terminations, truthTable, WORK_TIMES } from './lists.ts'
 import { budgetOf, NO_TRIAL } from './budget-from-wiring.ts'
 import { loopBudget } from './loop-budget.ts'
 
@@ -175,5 +175,46 @@ describe('the loop budget of what is wired', () => {
   })
   test('a loop that lives on no volts of its own has none', () => {
     expect(budgetOf(wiredAs('ZS-305', 'switch, inductive', 'PNP NO'))).toBeNull()
+  })
+})
+
+describe('lists follow the order of work, in the words of what is wired', () => {
+  const order = Object.keys(WORK_TIMES)
+  test.each(loops)('%s', (...loop) => {
+    const w = wiredAs(...loop)
+    const steps = powerUpChecklist(w)
+    const times = steps.map((s) => order.indexOf(s.when))
+    expect(times).toEqual([...times].sort((a, b) => a - b))
+    expect(new Set(times).size).toBe(order.length)
+    const words = steps.map((s) => s.says).join(' ')
+    // Nobody closes the loop of a switch.
+    expect(/\bloop\b/.test(words)).toBe(loop[2].startsWith('4-20'))
+    expect(/On the bench, before/.test(words)).toBe(loop[2].startsWith('PNP'))
+  })
+  const tables: readonly [tag: string, type: string, signal: string, rows: string[][]][] = [
+    [
+      'ZS-305',
+      'switch, inductive',
+      'PNP NO',
+      [
+        ['no target', '0'],
+        ['target present', '1'],
+      ],
+    ],
+    [
+      'LSH-104',
+      'switch, float',
+      'dry contact NC',
+      [
+        ['float hangs', '1'],
+        ['float up', '0'],
+      ],
+    ],
+  ]
+  test.each(tables)('what %s does in each state is on the list', (tag, type, signal, rows) => {
+    expect(truthTable(wiredAs(tag, type, signal))?.rows.map((r) => r.slice(0, 2))).toEqual(rows)
+  })
+  test('a loop of 4-20 mA has no such table', () => {
+    expect(truthTable(wiredAs('PT-202', 'pressure', '4-20 mA'))).toBeNull()
   })
 })

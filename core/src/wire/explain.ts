@@ -1,7 +1,15 @@
 import type { Evidence, Finding, Severity } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { ownerOf, type BenchState, type Energised } from '../part/energise.ts'
-import { address, knownParts, sayTerminal, terminalAt, type KnownPart, type Wiring } from '../part/wiring.ts'
+import {
+  address,
+  knownParts,
+  partOf,
+  sayTerminal,
+  terminalAt,
+  type KnownPart,
+  type Wiring,
+} from '../part/wiring.ts'
 import { fits, switchingOf, wayOf } from './connect/discrete.ts'
 
 const RULE = 'from the solved circuit; typical models, check against the device’s data sheet'
@@ -107,6 +115,7 @@ export function explain(w: Wiring, state: BenchState, e: Energised): Finding[] {
     ...coilFindings(parts, state, e),
     ...receiverFindings(parts, state, e),
     ...looseEnds(w, parts),
+    ...crowded(w),
   )
   if (state.faults.length > 0)
     out.push({
@@ -302,6 +311,26 @@ function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Ene
     })
   }
   return out
+}
+
+/** What a usual terminal takes: two conductors, with a twin ferrule. */
+const MOST_CONDUCTORS = 2
+/** One note for all: what a rail's own terminals take is theirs to say. */
+function crowded(w: Wiring): Finding[] {
+  const landed = new Map<string, number>()
+  for (const x of Object.values(w.wires))
+    for (const at of [x.from, x.to]) landed.set(at, (landed.get(at) ?? 0) + 1)
+  const over = [...landed].filter(([, n]) => n > MOST_CONDUCTORS)
+  return over.length === 0
+    ? []
+    : [
+        {
+          code: 'CROWDED_TERMINAL',
+          severity: 'note',
+          where: over.map(([at]) => partOf(at)),
+          says: `More than two wires land at ${over.map(([at, n]) => `${sayTerminal(w, at)} (${n})`).join(', ')}. Most terminals take two: lead the others over a terminal strip.`,
+        },
+      ]
 }
 
 /** Terminals of the field device and the receivers that must be landed and are not. */

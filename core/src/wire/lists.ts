@@ -1,4 +1,9 @@
-import { knownParts, partOf, sayTerminal, type Wiring } from '../part/wiring.ts'
+import type { Table } from '../chart.ts'
+import { address, knownParts, partOf, sayTerminal, type KnownPart, type Wiring } from '../part/wiring.ts'
+import { judgedStates, solveState } from './proof/states.ts'
+
+/** From here on a coil or a lamp has a voltage. */
+const ON_V = 5
 
 export interface Termination {
   readonly wire: string
@@ -56,23 +61,40 @@ export function kitList(w: Wiring): KitLine[] {
   ]
 }
 
+/** When in the work a step stands. */
+export const WORK_TIMES = {
+  landing: 'Before landing wires',
+  power: 'Before power',
+  on: 'At power',
+  after: 'After',
+} as const
+export type WorkTime = keyof typeof WORK_TIMES
+
 export interface CheckStep {
+  readonly when: WorkTime
   readonly says: string
   /** Must be ticked before the next: somebody can be hurt or something destroyed. */
   readonly hold: boolean
 }
 
-/** From a dead circuit to a running one, in the order that hurts nobody. */
+/** Whether a sensor has a supply of its own, and so a lamp that tells of it on the bench already. */
+const isElectronic = (p: KnownPart) =>
+  p.kind.duty === 'sensor' && ['bn', 'bu'].every((t) => p.terminals.some((x) => x.id === t))
+
+/** From a dead circuit to a running one, in the order that hurts nobody, in the words of what is wired. */
 export function powerUpChecklist(w: Wiring): CheckStep[] {
   const parts = knownParts(w)
   const out: CheckStep[] = []
-  const step = (says: string, hold = false) => out.push({ says, hold })
-  step('Operators know; the function is in manual or bypassed under the site’s procedure.', true)
+  const step = (when: WorkTime, says: string, hold = false) => out.push({ when, says, hold })
+  const isLoop = parts.some((p) => p.kind.duty === 'transmitter' && p.kind.wiredAs !== 'serial')
+  step('landing', 'Operators know; the function is in manual or bypassed under the site’s procedure.', true)
   for (const p of parts) {
     const caution = p.kind.caution?.(p.s)
-    if (caution && p.kind.duty !== 'meter') step(`${p.id}: ${caution}`, true)
+    if (caution && p.kind.duty !== 'meter') step('landing', `${p.id}: ${caution}`, true)
   }
-  step('Isolate the source, lock it, prove the terminals dead before landing wires.', true)
+  step('landing', 'Isolate the source, lock it, prove the terminals dead before landing wires.', true)
+  for (const p of parts.filter(isElectronic))
+    step('landing', `On the bench, before ${p.id} is fitted: supply on, target in front, its lamp follows.`)
   const supply = parts.find((p) => p.kind.duty === 'source' && p.kind.loopFeed?.(p.s))
   const gives = supply?.kind.loopFeed?.(supply.s)?.nominal_V ?? 0
   for (const p of parts) {
@@ -80,6 +102,7 @@ export function powerUpChecklist(w: Wiring): CheckStep[] {
     if (!told) continue
     const range = told.max_V === null ? `from ${told.min_V} V` : `${told.min_V} to ${told.max_V} V`
     step(
+      'power',
       supply
         ? `Label of ${p.id} says ${range}; ${supply.id} gives ${gives} V.`
         : `Label of ${p.id} says ${range}: compare with what the card feeds.`,
@@ -88,18 +111,54 @@ export function powerUpChecklist(w: Wiring): CheckStep[] {
   for (const p of parts) {
     const coil = p.kind.switchedLoad?.(p.s)
     if (coil?.coil)
-      step(`Coil of ${p.id} says ${coil.volts} V${supply ? `; ${supply.id} gives ${gives} V` : ''}.`)
+      step('power', `Coil of ${p.id} says ${coil.volts} V${supply ? `; ${supply.id} gives ${gives} V` : ''}.`)
   }
   step(
+    'power',
     'Every wire pulled by hand, every colour and number against the termination list, polarity at each device.',
   )
-  step('Meter leads back in the V jack; no meter left in the loop.')
-  if (supply) step(`Power on with the loop open: ${supply.id} reads ${gives} V, plus where plus belongs.`)
-  step('Close the loop and look:')
+  step('power', `Meter leads back in the V jack; no meter left in the ${isLoop ? 'loop' : 'circuit'}.`)
+  if (supply)
+    step(
+      'on',
+      isLoop
+        ? `Power on with the loop open: ${supply.id} reads ${gives} V, plus where plus belongs.`
+        : `Power on: ${supply.id} reads ${gives} V, plus where plus belongs.`,
+    )
+  step('on', isLoop ? 'Close the loop and look:' : 'Move the target, or work the contact, and look:')
   for (const p of parts) {
     const sign = p.kind.firstSign?.(p.s)
-    if (sign) step(`${p.id}: ${sign}.`)
+    if (sign) step('on', `${p.id}: ${sign}.`)
   }
-  step('Readings against the test-point list; then back to automatic, bypass off, operators told.', true)
+  step(
+    'after',
+    `Readings against the test-point list${isLoop ? '' : ' and the table of states'}; then back to automatic, bypass off, operators told.`,
+    true,
+  )
   return out
+}
+
+/** What everything that switches does in each state of its sensors: in the solved circuit, not by its name. */
+export function truthTable(w: Wiring): Table | null {
+  const parts = knownParts(w)
+  const sensors = parts.filter((p) => p.kind.actuate !== undefined)
+  const inputs = parts.filter((p) => p.kind.duty === 'input')
+  const loads = parts.filter((p) => p.kind.switchedLoad !== undefined)
+  if (sensors.length === 0 || inputs.length + loads.length === 0) return null
+  const states = judgedStates(parts).filter((s) => s.asked_mA === null || s.asked_mA === 12)
+  return {
+    title: 'What follows what',
+    columns: ['State', ...inputs.map((p) => p.id), ...loads.map((p) => p.id)],
+    rows: states.map((state) => {
+      const { e } = solveState(w, state)
+      return [
+        state.title,
+        ...inputs.map((p) => String(e.values[`bit(${p.id})`] ?? 'none')),
+        ...loads.map((p) => {
+          const [a, b] = [e.volts(address(p.id, 'a1')), e.volts(address(p.id, 'a2'))]
+          return a === null || b === null ? 'none' : Math.abs(a - b) > ON_V ? 'on' : 'off'
+        }),
+      ]
+    }),
+  }
 }

@@ -68,7 +68,7 @@ function exchanges(w: Wiring, parts: readonly KnownPart[]): Change[] {
         const place = `at ${sayTerminal(w, a)} and ${sayTerminal(w, b)}`
         // One wire each: the same two are exchanged at their other ends as well.
         const pair = here.length === 1 && there.length === 1 ? [here[0], there[0]] : []
-        const [one, two] = pair
+        const [one, two] = [...pair].sort((x, y) => Number(x?.[0]) - Number(y?.[0]))
         return {
           kind: 'exchange',
           says:

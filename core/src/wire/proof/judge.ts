@@ -30,7 +30,7 @@ export interface WiringJudgement {
 }
 
 /** Without one of these nothing has arrived anywhere: there is nothing to prove. */
-const ARRIVALS = ['READS', 'BIT_FOLLOWS', 'DRIVEN', 'LINE_RESTS']
+const ARRIVALS = ['READS', 'SHOWS', 'BIT_FOLLOWS', 'DRIVEN', 'LINE_RESTS']
 
 /** What has to hold in this wiring, part by part. */
 export function rulesOf(w: Wiring, senses: Senses | null): Rule[] {

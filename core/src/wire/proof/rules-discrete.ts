@@ -53,6 +53,16 @@ export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
 
   const out: Rule[] = []
   for (const p of parts) {
+    if (p.kind.guards === true)
+      out.push({
+        part: p.id,
+        code: 'GUARDS',
+        weight: 'stop',
+        at: p.terminals.map((t) => address(p.id, t.id)),
+        says: `nothing goes past ${p.id}`,
+        holdsAcross: () =>
+          (p.kind.lanes?.(p.s) ?? []).every(([a, b]) => net(address(p.id, a)) !== net(address(p.id, b))),
+      })
     if (p.kind.duty === 'input') {
       const inverts = p.s['inverts'] === true
       out.push({

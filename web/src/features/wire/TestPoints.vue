@@ -1,12 +1,34 @@
 <script setup lang="ts">
-import type { Wiring } from '@calm/core/part/wiring'
-import { testPoints } from '@calm/core/wire/test-points'
-import { computed } from 'vue'
+import { judgeReadings } from '@calm/core/wire/readings'
+import { testPoints, testStates } from '@calm/core/wire/test-points'
+import { computed, ref } from 'vue'
+import NumberField from '../../ui/NumberField.vue'
+import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import type { WiringBench } from './use-wiring-bench.ts'
 
-/** What every test point of the healthy circuit should read; goes to the field on paper. */
-const { wiring, tag } = defineProps<{ wiring: Wiring; tag: string }>()
-const table = computed(() => testPoints(wiring))
+/** What every test point should read, on paper or here: what is typed is held against the solved circuit at once. */
+const { bench, tag } = defineProps<{ bench: WiringBench; tag: string }>()
+const wiring = computed(() => bench.sound.value)
+const table = computed(() => testPoints(wiring.value))
+const states = computed(() => testStates(wiring.value))
+const at = ref(0)
+const title = computed(() => states.value[at.value]?.title ?? '')
+const typed = computed(() => bench.fieldReadings.value[title.value] ?? {})
+function read(id: string, value: number | null): void {
+  const all = bench.fieldReadings.value
+  bench.fieldReadings.value = { ...all, [title.value]: { ...typed.value, [id]: value } }
+}
+const judgement = computed(() => {
+  const state = states.value[at.value]?.state
+  const readings = table.value.points.flatMap((p) => {
+    const value = typed.value[p.id]
+    return typeof value === 'number' ? [{ id: p.id, value }] : []
+  })
+  return state && readings.length > 0 ? judgeReadings(wiring.value, state, readings) : null
+})
+const mark = (id: string) => judgement.value?.judged.find((r) => r.id === id) ?? null
+const isRight = computed(() => judgement.value?.judged.every((r) => r.fits) ?? false)
 const print = () => window.print()
 </script>
 
@@ -17,6 +39,24 @@ const print = () => window.print()
         What each test point of <span class="mono">{{ tag }}</span> should read
       </h2>
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
+    </div>
+    <div v-if="table.points.length > 0" class="row no-print">
+      <v-select
+        v-model="at"
+        :items="states.map((s, i) => ({ value: i, title: s.title }))"
+        label="Read at"
+        class="at"
+      />
+    </div>
+    <div v-if="judgement" role="status" class="told no-print" :class="{ off: !isRight }">
+      <StateMark
+        :state="isRight ? 'good' : 'stop'"
+        :word="isRight ? 'As it should be' : 'Not as it should be'"
+      />
+      <p>{{ judgement.says }}</p>
+      <ul v-if="judgement.causes.length > 1">
+        <li v-for="c in judgement.causes" :key="c">{{ c }}</li>
+      </ul>
     </div>
     <p v-if="table.points.length === 0" class="quiet">Wire the loop first; then this table fills itself.</p>
     <div v-else v-key-scroll class="scroll" aria-label="Test points, scrolls sideways">
@@ -38,7 +78,20 @@ const print = () => window.print()
             <td class="mono">{{ p.red }}</td>
             <td class="mono">{{ p.black }}</td>
             <td v-for="(r, i) in p.readings" :key="i" class="mono number">{{ r }}</td>
-            <td class="blank"></td>
+            <td class="blank">
+              <NumberField
+                class="no-print"
+                :model-value="typed[p.id] ?? null"
+                :label="`Measured, ${p.how === 'V across' ? 'V' : 'mA'}`"
+                @update:model-value="read(p.id, $event)"
+              />
+              <StateMark
+                v-if="mark(p.id)"
+                class="no-print"
+                :state="mark(p.id)?.fits ? 'good' : 'stop'"
+                :word="mark(p.id)?.fits ? 'fits' : 'off'"
+              />
+            </td>
           </tr>
         </tbody>
       </table>
@@ -68,7 +121,21 @@ tbody th {
   text-align: right;
   white-space: nowrap;
 }
+/* Beside its state, not over the table's whole width. */
+.at {
+  max-width: 260px;
+}
+.told {
+  display: grid;
+  gap: 6px;
+  padding: 12px;
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+}
+.off {
+  background: var(--stop-surface);
+}
 .blank {
-  min-width: 90px;
+  min-width: 150px;
 }
 </style>

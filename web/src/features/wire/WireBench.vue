@@ -164,7 +164,7 @@ const next = computed(() => {
           <PartsPanel v-if="mayWrite" :bench="bench" :number="number" />
         </div>
         <ConnectionList v-else-if="view === 'connections'" :bench="bench" :readonly="!mayWrite" />
-        <TestPoints v-else-if="view === 'read'" :wiring="bench.sound.value" :tag="loop.draft.tag" />
+        <TestPoints v-else-if="view === 'read'" :bench="bench" :tag="loop.draft.tag" />
         <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
         <SensingJudge v-else-if="view === 'sensing'" :wiring="bench.sound.value" />
         <TripPlanner v-else-if="view === 'trips'" />

@@ -2,10 +2,11 @@
 import { loops, urlOf } from '@calm/contract/api/addresses'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import type { Wiring } from '@calm/core/part/wiring'
-import { kitList, powerUpChecklist, terminations } from '@calm/core/wire/lists'
+import { kitList, powerUpChecklist, terminations, truthTable, WORK_TIMES } from '@calm/core/wire/lists'
 import Papa from 'papaparse'
 import { computed, ref } from 'vue'
 import { saveFile } from '../../ui/save-file.ts'
+import PlainTable from '../../ui/PlainTable.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What goes to the field: terminations, parts and tools, and the way from dead to running. */
@@ -19,6 +20,8 @@ const { wiring, tag, loopId, saved } = defineProps<{
 const rows = computed(() => terminations(wiring))
 const kit = computed(() => kitList(wiring))
 const steps = computed(() => powerUpChecklist(wiring))
+const truth = computed(() => truthTable(wiring))
+const startsTime = (i: number) => steps.value[i]?.when !== steps.value[i - 1]?.when
 const ticked = ref<ReadonlySet<number>>(new Set())
 /** A hold point is passed before anything after it. */
 const mayTick = (i: number) => steps.value.slice(0, i).every((s, k) => !s.hold || ticked.value.has(k))
@@ -64,6 +67,7 @@ const print = () => window.print()
     </h2>
     <ol class="steps">
       <li v-for="(s, i) in steps" :key="s.says">
+        <h3 v-if="startsTime(i)">{{ WORK_TIMES[s.when] }}</h3>
         <v-checkbox
           :model-value="ticked.has(i)"
           :disabled="!mayTick(i)"
@@ -72,6 +76,7 @@ const print = () => window.print()
         />
       </li>
     </ol>
+    <PlainTable v-if="truth" :table="truth" />
     <h2>Terminations</h2>
     <div v-key-scroll class="scroll" aria-label="Terminations, scrolls sideways">
       <table>

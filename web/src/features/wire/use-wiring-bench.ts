@@ -96,6 +96,8 @@ export function useWiringBench(
   function putRight(): void {
     if (culprit.value) change(culprit.value.wiring)
   }
+  /** What was read in the field, by state and test point; it outlives the view that it is typed in. */
+  const fieldReadings = ref<Record<string, Record<string, number | null>>>({})
   const blown = computed(() =>
     Object.entries(solved.value.values).some(([name, v]) => name.startsWith('state(') && v === 'blown'),
   )
@@ -201,6 +203,7 @@ export function useWiringBench(
     findings,
     judgement,
     culprit,
+    fieldReadings,
     putRight,
     blown,
     power,
