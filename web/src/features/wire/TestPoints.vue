@@ -15,10 +15,6 @@ const states = computed(() => testStates(wiring.value))
 const at = ref(0)
 const title = computed(() => states.value[at.value]?.title ?? '')
 const typed = computed(() => bench.fieldReadings.value[title.value] ?? {})
-function read(id: string, value: number | null): void {
-  const all = bench.fieldReadings.value
-  bench.fieldReadings.value = { ...all, [title.value]: { ...typed.value, [id]: value } }
-}
 const judgement = computed(() => {
   const state = states.value[at.value]?.state
   const readings = table.value.points.flatMap((p) => {
@@ -83,7 +79,7 @@ const print = () => window.print()
                 class="no-print"
                 :model-value="typed[p.id] ?? null"
                 :label="`Measured, ${p.how === 'V across' ? 'V' : 'mA'}`"
-                @update:model-value="read(p.id, $event)"
+                @update:model-value="bench.readInField(title, p.id, $event)"
               />
               <StateMark
                 v-if="mark(p.id)"

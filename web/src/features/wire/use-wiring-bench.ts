@@ -98,6 +98,10 @@ export function useWiringBench(
   }
   /** What was read in the field, by state and test point; it outlives the view that it is typed in. */
   const fieldReadings = ref<Record<string, Record<string, number | null>>>({})
+  function readInField(during: string, point: string, value: number | null): void {
+    const here = { ...fieldReadings.value[during], [point]: value }
+    fieldReadings.value = { ...fieldReadings.value, [during]: here }
+  }
   const blown = computed(() =>
     Object.entries(solved.value.values).some(([name, v]) => name.startsWith('state(') && v === 'blown'),
   )
@@ -204,6 +208,7 @@ export function useWiringBench(
     judgement,
     culprit,
     fieldReadings,
+    readInField,
     putRight,
     blown,
     power,
