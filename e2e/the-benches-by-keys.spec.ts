@@ -35,7 +35,7 @@ test('by keys alone: a quick sum is found, done, and put on a loop', async ({ wr
   await wren.keyboard.type('3,55')
   await expect(wren.getByText(/reports a failure/).first()).toBeVisible()
   await enter(wren, wren.getByRole('button', { name: 'Put on a loop' }))
-  await wren.keyboard.press('Enter')
+  await expect(wren.getByRole('combobox', { name: 'Loop', exact: true })).toBeFocused()
   await wren.keyboard.type('lt-404')
   await expect(wren.getByRole('option', { name: /LT-404/ })).toBeVisible()
   await wren.keyboard.press('Enter')
@@ -88,15 +88,15 @@ test('by touch alone: the readings of a verification on an upright tablet', asyn
   })
   const page = await context.newPage()
   await signIn(page, 'dunlin')
-  await page.goto(address('/loops/TT-205/verify'))
+  await page.goto(address('/loops/FT-401/verify'))
   await page.getByRole('button', { name: 'New verification' }).tap()
   await page.getByRole('button', { name: 'Begin' }).tap()
   const now = page.getByRole('region', { name: 'Read now' })
   for (const [column, text] of [
-    ['Applied', '5'],
-    ['Transmitter', '5.01'],
+    ['Applied', '0'],
+    ['Transmitter', '1'],
     ['Loop', '4.02'],
-    ['Controller', '5.05'],
+    ['Controller', '1.1'],
   ] as const) {
     const field = now.getByRole('textbox', { name: new RegExp(`, ${column} in`) })
     await field.tap()
