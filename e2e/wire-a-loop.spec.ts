@@ -281,7 +281,7 @@ test('what was read in the field is held against the circuit, and what explains 
   await expect(wren.getByText(/broken \(/).first()).toBeVisible()
   // The other view and back: what was typed is still there.
   await wren.getByRole('button', { name: 'Lists', exact: true }).click()
-  await expect(wren.getByText('Before landing wires')).toBeVisible()
+  await expect(wren.getByRole('heading', { name: 'Before landing wires' })).toBeVisible()
   await wren.getByRole('button', { name: 'What to read', exact: true }).click()
   await expect(row(/AI-202, across the input/).getByRole('textbox')).toHaveValue('0')
 })
