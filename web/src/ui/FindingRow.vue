@@ -5,7 +5,11 @@ import { computed } from 'vue'
 import StateMark from './StateMark.vue'
 
 /** One judgement: shape, sentence, the numbers behind it, and the fix as a text button. */
-const { finding } = defineProps<{ finding: Finding }>()
+const { finding, act = undefined } = defineProps<{
+  finding: Finding
+  /** What mends it, where that is not a change of fields. */
+  act?: string | undefined
+}>()
 const emit = defineEmits<{ fix: [finding: Finding] }>()
 const STATE = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
 /** A solver’s residue is no reading. */
@@ -31,10 +35,9 @@ const evidence = computed(() =>
         </div>
       </dl>
       <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
-      <v-btn v-if="finding.fix" variant="text" class="fix" @click="emit('fix', finding)">{{
-        finding.fix.label
+      <v-btn v-if="act ?? finding.fix" variant="text" class="fix" @click="emit('fix', finding)">{{
+        act ?? finding.fix?.label
       }}</v-btn>
-      <slot />
     </div>
   </div>
 </template>

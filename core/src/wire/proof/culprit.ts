@@ -1,7 +1,7 @@
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
 import { singleChanges, type Change } from './changes.ts'
-import { unheldIn, works } from './judge.ts'
+import { judgeWiring, unheldIn, works } from './judge.ts'
 import type { Senses } from '../../family/family.ts'
 
 /** More would keep a page waiting. */
@@ -9,20 +9,26 @@ const MOST_TRIED = 3_000
 /** Of two mistakes one is looked for among those that lead towards the usual wiring. */
 const MOST_WEIGHED = 60
 
+/** What is to be put right, and whether everything holds then. */
+export interface Culprit extends Change {
+  readonly mendsAll: boolean
+}
+
 /**
  * The single things that, put right, make everything hold; the most telling first. Searched, not guessed: each is
  * solved in every state. Where two things are wrong, the one after which the fewest statements fail.
  * @param most - how many are wanted
  * @returns none where the parts themselves do not go together: no wire is to blame for that
  */
-export function culprits(w: Wiring, senses: Senses | null = null, most = 1): Change[] {
+export function culprits(w: Wiring, senses: Senses | null = null, most = 1): Culprit[] {
   const inField = knownParts(w).filter((p) => ['transmitter', 'sensor'].includes(p.kind.duty)).length
   if (inField === 1 && connect(w).kind === 'cannot') return []
   const changes = singleChanges(w).slice(0, MOST_TRIED)
-  const out: Change[] = []
+  const out: Culprit[] = []
   for (const change of changes) {
     if (out.length >= most) break
-    if (works(change.wiring, senses)) out.push(change)
+    if (works(change.wiring, senses) && judgeWiring(change.wiring, senses).verdict !== 'wrong')
+      out.push({ ...change, mendsAll: true })
   }
   if (out.length > 0) return out
   const now = unheldIn(w, senses)
@@ -33,5 +39,5 @@ export function culprits(w: Wiring, senses: Senses | null = null, most = 1): Cha
   return weighed
     .filter((x) => x.left <= now)
     .slice(0, most)
-    .map((x) => x.change)
+    .map((x) => ({ ...x.change, mendsAll: false }))
 }

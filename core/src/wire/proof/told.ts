@@ -3,7 +3,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import type { BenchState, Energised } from '../../part/energise.ts'
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { evidenceAt } from '../explain.ts'
-import type { Change } from './changes.ts'
+import type { Culprit } from './culprit.ts'
 import type { Statement, WiringJudgement } from './judge.ts'
 
 /** More rows of one trouble tell no more. */
@@ -57,20 +57,22 @@ function unheld(s: Statement): Finding {
 }
 
 /** The one thing that, put right, makes everything hold. */
-function culprit(c: Change, j: WiringJudgement): Finding {
+function culprit(c: Culprit, j: WiringJudgement): Finding {
   const first = j.statements.find((s) => !s.held)
   return {
     code: 'CULPRIT',
     severity: 'stop',
     where: [...(c.wire === undefined ? [] : [c.wire]), ...(c.part === undefined ? [] : [c.part])],
-    says: c.says,
+    says: c.mendsAll ? c.says : `${c.says} It is not the only thing: put it right, and look again.`,
     evidence: first
       ? [
           { label: 'it explains', value: sentence(first.says).slice(0, -1) },
           ...(first.failed?.instead == null ? [] : [{ label: 'there is', value: first.failed.instead }]),
         ]
       : [],
-    rule: 'of all single changes the one after which every statement holds in every state',
+    rule: c.mendsAll
+      ? 'of all single changes the one after which every statement holds in every state'
+      : 'no single change mends all; this one leads nearest to the usual wiring with the fewest statements failing',
   }
 }
 
@@ -85,11 +87,13 @@ export function tellJudgement(
   e: Energised,
   j: WiringJudgement,
   here: readonly Finding[],
-  found: Change | null,
+  found: Culprit | null,
 ): Finding[] {
   if (Object.keys(w.wires).length === 0 || state.faults.length > 0) return [...here]
   const rest = here.filter((f) => f.severity === 'note' || !state.power)
-  if (j.verdict === 'proved') return state.power ? [proved(w, e, j), ...here] : [...here]
+  // A fuse that has blown on the bench is no matter of the wiring, and still nobody says “right” beside it.
+  const isTroubled = here.some((f) => f.severity === 'stop' || f.severity === 'warn')
+  if (j.verdict === 'proved') return state.power && !isTroubled ? [proved(w, e, j), ...here] : [...here]
   const told = state.power ? here.filter((f) => f.severity !== 'note') : []
   const elsewhere = j.complaints.filter((f) => !told.some((h) => h.code === f.code))
   const complained = new Set([...told, ...elsewhere].flatMap((f) => f.where))

@@ -13,15 +13,13 @@ const held = computed(() => statements.value.filter((s) => s.held).length)
 <template>
   <section class="stack" aria-label="What the circuit tells">
     <h2>What the circuit tells</h2>
-    <FindingRow v-for="f in bench.findings.value" :key="`${f.code}${f.where.join()}`" :finding="f">
-      <v-btn
-        v-if="f.code === 'CULPRIT' && bench.culprit.value && !readonly"
-        variant="text"
-        class="act"
-        @click="bench.putRight()"
-        >{{ bench.culprit.value.act }}</v-btn
-      >
-    </FindingRow>
+    <FindingRow
+      v-for="f in bench.findings.value"
+      :key="`${f.code}${f.where.join()}`"
+      :finding="f"
+      :act="f.code === 'CULPRIT' && !readonly ? bench.culprit.value?.act : undefined"
+      @fix="bench.putRight()"
+    />
     <details v-if="statements.length > 0" class="proof">
       <summary>What has to hold: {{ held }} of {{ statements.length }} do</summary>
       <p class="small quiet">Solved at: {{ states }}.</p>
@@ -41,15 +39,6 @@ const held = computed(() => statements.value.filter((s) => s.held).length)
 </template>
 
 <style scoped>
-.act {
-  color: var(--accent);
-  text-decoration: underline;
-  padding: 0;
-  white-space: normal;
-  height: auto;
-  min-height: var(--row);
-  text-align: left;
-}
 summary {
   min-height: var(--row);
   display: flex;

@@ -1,5 +1,5 @@
 import type { Wiring } from '@calm/core/part/wiring'
-import type { Change } from '@calm/core/wire/proof/changes'
+import type { Culprit } from '@calm/core/wire/proof/culprit'
 import type { Senses } from '@calm/core/family/family'
 import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, shallowRef, watch } from 'vue'
@@ -12,7 +12,7 @@ export type Suspect = { readonly wiring: Wiring; readonly senses: Senses | null 
 
 /** Searches what would put a wiring right, in a worker: a cabinet takes seconds, and the board stays under the hand. */
 export function useCulprit(suspect: () => Suspect) {
-  const culprit = shallowRef<Change | null>(null)
+  const culprit = shallowRef<Culprit | null>(null)
   let worker: Worker | null = null
   function stop(): void {
     worker?.terminate()
