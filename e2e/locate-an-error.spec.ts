@@ -76,10 +76,10 @@ test('PT-202: another range moves the trip, and the pocket card goes along on on
   await wren.getByRole('button', { name: 'Range work' }).click()
   await wren.getByLabel('Proposed 20 mA point').fill('70')
   await expect(
-    wren.getByText(/PSHH-202 would sit at 21.83 mA, outside what the loop can carry/),
+    wren.getByText(/PSHH-202, off would sit at 21.83 mA, outside what the loop can carry/),
   ).toBeVisible()
   await wren.getByLabel('Proposed 20 mA point').fill('100')
-  await expect(wren.getByText(/PSHH-202 sits at 18.68 mA now and at 16.48 mA after/)).toBeVisible()
+  await expect(wren.getByText(/PSHH-202, off sits at 18.68 mA now and at 16.48 mA after/)).toBeVisible()
   await expect(wren.getByText(/leaves the sensor trim alone/)).toBeVisible()
   await wren.getByRole('button', { name: 'Ranges', exact: true }).click()
   await wren.getByLabel('Levels, % of range').fill('0 12,5 200')

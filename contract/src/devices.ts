@@ -92,7 +92,7 @@ export const DeviceView = z.object({
   ),
   checks: z.int(),
   alerts: z.array(z.string()),
-  relays: z.array(z.object({ name: z.string(), at: z.number(), tripped: z.boolean() })),
+  relays: z.array(z.object({ says: z.string(), energised: z.boolean() })),
   history: z.object({
     lowest: z.number(),
     highest: z.number(),

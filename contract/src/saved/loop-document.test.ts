@@ -49,6 +49,26 @@ const KEPT: readonly SavedLoopDocument[] = [
     asTyped: { 'setUp.values.tau_us': '10012,35' },
     unconfirmed: ['setUp.values.K1_cert'],
   },
+  {
+    version: 3,
+    tag: 'LSH-305',
+    service: 'Brine tank high level',
+    area: '300 Brine and salt',
+    type: 'trip',
+    signal: 'dry contact NO',
+    family: 'switch',
+    path: [],
+    wiring: null,
+    setUp: {
+      values: { kind: 'trip', tripBy: 'points', onAt_m: 0.85, offAt_m: 0.6, waves_m: 0.1, mounting_m: 4 },
+    },
+    tolerance: null,
+    interval_months: 12,
+    lastCalibrated: null,
+    remark: '',
+    asTyped: {},
+    unconfirmed: ['setUp.values.kind'],
+  },
 ]
 
 test.each(KEPT.map((d) => [d.version, d] as const))(
@@ -96,16 +116,48 @@ describe('version 3', () => {
     expect(now.unconfirmed).toEqual(['setUp.values.lightPeriod_certificate'])
   })
   const trips: readonly [kind: string, becomes: object][] = [
-    ['near', { tripBy: 'points', onAt_m: 0.4, offAt_m: 0.4, same: 'falling' }],
-    ['far', { tripBy: 'points', onAt_m: 0.4, offAt_m: 0.4, same: 'rising' }],
-    ['inWindow', { tripBy: 'band', from_m: 0.4, to_m: 0.65, onWhere: 'inside' }],
-    ['outOfWindow', { tripBy: 'band', from_m: 0.4, to_m: 0.65, onWhere: 'outside' }],
-    ['hysteresisNear', { tripBy: 'points', onAt_m: 0.4, offAt_m: 0.65, same: 'rising' }],
-    ['hysteresisFar', { tripBy: 'points', onAt_m: 0.65, offAt_m: 0.4, same: 'rising' }],
+    ['near', { kind: 'points', onAt: 0.4, offAt: 0.4, same: 'falling' }],
+    ['far', { kind: 'points', onAt: 0.4, offAt: 0.4, same: 'rising' }],
+    ['inWindow', { kind: 'band', from: 0.4, to: 0.65, onInside: true }],
+    ['outOfWindow', { kind: 'band', from: 0.4, to: 0.65, onInside: false }],
+    ['hysteresisNear', { kind: 'points', onAt: 0.4, offAt: 0.65, same: 'rising' }],
+    ['hysteresisFar', { kind: 'points', onAt: 0.65, offAt: 0.4, same: 'rising' }],
   ]
-  test.each(trips)('a trip of the kind %s is told by its points', (tripKind, becomes) => {
-    const setUp = { family: 'switch', values: { kind: 'trip', tripKind, trip_m: 0.4, window_m: 0.25 } }
-    expect(upgraded({ path: [], setUp }).setUp?.values).toEqual({ kind: 'trip', ...becomes })
+  test.each(trips)('a trip of the kind %s is a plan of the loop', (tripKind, becomes) => {
+    const setUp = {
+      family: 'switch',
+      values: { kind: 'trip', tripKind, trip_m: 0.4, window_m: 0.25, mounting_m: 3, protects: 'highLevel' },
+    }
+    const now = upgraded({ path: [], setUp })
+    expect(now.setUp?.values).toEqual({ kind: 'trip', mounting_m: 3 })
+    expect(now.trips).toEqual([
+      {
+        name: 'FT-206',
+        trip: becomes,
+        alarm: 'low',
+        contact: 'no',
+        startUp: false,
+        onInvalid: 'off',
+        waves: 0.05,
+        form: 'points',
+      },
+    ])
+  })
+  test('a relay that had one point acts above it or below it, and no two have one name', () => {
+    const now = upgraded({
+      trips: [
+        { name: 'HH', at: 9, acts: 'above' },
+        { name: 'HH', at: 1, acts: 'below' },
+      ],
+    })
+    expect(now.trips.map((t) => [t.name, t.trip])).toEqual([
+      ['HH', { kind: 'points', onAt: 9, offAt: 9, same: 'rising' }],
+      ['HH 2', { kind: 'points', onAt: 1, offAt: 1, same: 'falling' }],
+    ])
+  })
+  test('a switch whose relay nobody had typed gets no plan', () => {
+    const setUp = { family: 'switch', values: { kind: 'trip' } }
+    expect(upgraded({ path: [], setUp }).trips).toEqual([])
   })
   test('the root stands on the signal path alone', () => {
     const setUp = { family: 'orifice', values: { rootTx: 'yes', rootRx: 'yes', span_kPa: 6.65 } }

@@ -1,5 +1,6 @@
 import type { LoopDocument } from '@calm/core/loop/document'
 import { toVersion3 } from './to-version-3.ts'
+import { toVersion4 } from './to-version-4.ts'
 import type { SavedLoopDocument } from './saved.ts'
 
 export type { SavedLoopDocument } from './saved.ts'
@@ -11,6 +12,7 @@ export const LOOP_DOCUMENT_STEPS: Readonly<Record<number, (saved: SavedLoopDocum
     1: (saved) => ({ ...saved, version: 2, wiring: null, setUp: null }),
     // Version 3 names the kind of meter by its id; names that came from devices are gone.
     2: toVersion3,
+    3: toVersion4,
   }
 
 /**

@@ -1,10 +1,5 @@
 import { toldByWords } from '@calm/core/loop/what-it-is'
-import type { SavedLoopDocument } from './saved.ts'
-
-type Node = Readonly<Record<string, unknown>>
-const isNode = (x: unknown): x is Node => typeof x === 'object' && x !== null && !Array.isArray(x)
-const text = (x: unknown): string => (typeof x === 'string' ? x : '')
-const numberOr = (x: unknown, standard: number): number => (typeof x === 'number' ? x : standard)
+import { isNode, numberOr, text, type Node, type SavedLoopDocument } from './saved.ts'
 
 /** Entries of a Coriolis set-up under the names of their role in physics. */
 const CORIOLIS: Node = Object.fromEntries([

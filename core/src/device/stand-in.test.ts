@@ -17,6 +17,7 @@ import {
   taskAt,
   type StandIn,
 } from './stand-in.ts'
+import { usualRelay } from '../signal/relay-plan.ts'
 import { transmitter } from '../transmitter/transmitter.ts'
 
 const make = (more: Partial<StandIn> = {}) =>
@@ -211,9 +212,13 @@ describe('tools', () => {
 })
 
 describe('a trip controller', () => {
-  const relay = { name: 'High', at: 60, acts: 'above', off: 0.2, deadband: 2 } as const
+  const plan = {
+    ...usualRelay('High', 0, 100),
+    trip: { kind: 'points', onAt: 60, offAt: 58, same: 'rising' },
+  } as const
+  const relay = { plan, off: 0.2 }
   const d = standIn(3, transmitter({ LSL: -20, USL: 120 }, {}, 0, 100), { relays: [relay] })
-  const tripped = (x: StandIn, t: number) => relaysAt(x, t)[0]?.tripped
+  const tripped = (x: StandIn, t: number) => relaysAt(x, t)[0]?.energised
   test('it trips on the way up and resets below its deadband on the way down', () => {
     const up = go(d, 100, { kind: 'apply', value: 55 }, { kind: 'apply', value: 65, over_s: 40 })
     const at = Array.from({ length: 60 }, (_, i) => tripped(up, 100 + i))

@@ -1,3 +1,4 @@
+import { relayState, sayRelay, type RelayPlan } from '../signal/relay-plan.ts'
 import { Generator } from '../statistics/generator.ts'
 import { familyOf } from '../family/index.ts'
 import type { Typed } from '../quantity/setting.ts'
@@ -25,11 +26,8 @@ export interface DeviceSettings {
 }
 /** A contact of a trip controller, acting on the reading; where it really acts is off by its own. */
 export interface Relay {
-  readonly name: string
-  readonly at: number
-  readonly acts: 'above' | 'below'
+  readonly plan: RelayPlan
   readonly off: number
-  readonly deadband: number
 }
 /** A health check that was made, with what it found; the first one is the reference of the later ones. */
 export interface HealthCheck {
@@ -280,16 +278,12 @@ export function settled(d: StandIn, t_s: number): StandIn {
   }
 }
 
-/** Contacts of the trip controller at a time: inside the deadband a contact stays as it was before the motion. */
-export function relaysAt(d: StandIn, t_s: number): { name: string; at: number; tripped: boolean }[] {
+/** Relays of the controller at a time: between its points a relay stays as it was before the motion. */
+export function relaysAt(d: StandIn, t_s: number): { says: string; energised: boolean }[] {
   const now = inputAt(d, t_s)
-  return d.relays.map((r) => {
-    const at = r.at + r.off
-    const back = r.acts === 'above' ? at - r.deadband : at + r.deadband
-    const beyond = (x: number) => (r.acts === 'above' ? x >= at : x <= at)
-    const returned = (x: number) => (r.acts === 'above' ? x <= back : x >= back)
-    const tripped = beyond(now) || (beyond(d.motion.from) && !returned(now))
-    return { name: r.name, at: r.at, tripped }
+  return d.relays.map(({ plan, off }) => {
+    const before = relayState(plan, d.motion.from - off, plan.startUp)
+    return { says: sayRelay(plan, ''), energised: relayState(plan, now - off, before) }
   })
 }
 

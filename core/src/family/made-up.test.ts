@@ -27,7 +27,8 @@ vi.mock('./index.ts', async (original) => {
 const range = { low: 0, high: 3, unit: 'm' }
 const told = toldByWords('level, bubble tube', '4-20 mA')
 const document = LoopDocument.parse({
-  version: 3,
+  version: 4,
+  trips: [],
   tag: 'LT-9',
   service: 'Sump',
   area: 'Sumps',

@@ -194,7 +194,8 @@ export function readRow(cells: Cells): ReadRow {
     return { cells, document: null, findings: r.findings }
   const told = toldByWords(r.text('type'), r.text('signal'))
   const document = LoopDocument.safeParse({
-    version: 3,
+    version: 4,
+    trips: [],
     wiring: null,
     family: told.family,
     setUp: told.setUp,

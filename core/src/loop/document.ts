@@ -3,6 +3,7 @@ import '../plain-issues.ts'
 import { familyOf } from '../family/index.ts'
 import { SetUp, setUpProblems } from '../family/set-up.ts'
 import { Wiring } from '../part/wiring.ts'
+import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { StageSchema } from '../signal/schema.ts'
 
 const number = z.number('Type a number.')
@@ -33,7 +34,7 @@ export const TagSchema = z
  */
 export const LoopDocument = z
   .strictObject({
-    version: z.literal(3, 'This page is older than the server. Reload it; what was changed here is kept.'),
+    version: z.literal(4, 'This page is older than the server. Reload it; what was changed here is kept.'),
     tag: TagSchema,
     service: text(200),
     area: text(80),
@@ -49,18 +50,8 @@ export const LoopDocument = z
     wiring: Wiring.nullable(),
     /** What the device was told, by the family's names and units; null where nobody has. */
     setUp: SetUp.nullable(),
-    /** Relays on the same axis as the range. */
-    trips: z
-      .array(
-        z.strictObject({
-          name: text(40),
-          /** In the unit of the transmitter's range. */
-          at: number,
-          acts: z.enum(['above', 'below']),
-        }),
-      )
-      .max(8)
-      .optional(),
+    /** Relays that act on the loop's value, in the unit of its range; of a controller's relay, in m. */
+    trips: z.array(RelayPlanSchema).max(MOST_RELAYS),
     tolerance: ToleranceSchema.nullable(),
     interval_months: z.int().min(1, 'At least 1 month.').max(120, 'At most 120 months.').nullable(),
     /** As the plant's list told it, before the first record here. */
@@ -73,6 +64,11 @@ export const LoopDocument = z
   })
   .superRefine((d, ctx) => {
     const kinds = d.path.map((s) => s.kind)
+    const names = d.trips.map((t) => t.name)
+    names.forEach((name, i) => {
+      if (names.indexOf(name) !== i)
+        ctx.addIssue({ code: 'custom', path: ['trips', i, 'name'], message: `“${name}” stands twice.` })
+    })
     if (new Set(kinds).size !== kinds.length)
       ctx.addIssue({ code: 'custom', path: ['path'], message: 'A stage stands twice on the path.' })
     if (d.path.length > 0 && !kinds.includes('transmitter'))

@@ -158,6 +158,7 @@ describe('a clamp-on’s zero: Trim leaves alone what Set up leaves alone', () =
         },
       ],
       tolerance: null,
+      trips: [],
       unconfirmed: [],
     })
     for (const fluid of ['water', 'natural_gas']) {
@@ -177,7 +178,7 @@ describe('a clamp-on’s zero: Trim leaves alone what Set up leaves alone', () =
 })
 
 test('a loop of which nobody has told what it is says so', () => {
-  const facts = factsOf({ family: null, setUp: null, path: [], tolerance: null, unconfirmed: [] })
+  const facts = factsOf({ family: null, setUp: null, path: [], tolerance: null, trips: [], unconfirmed: [] })
   expect(facts).toMatchObject({ family: null, needsRoot: null, entries: {}, range: null, allowed: null })
   expect(stageOf([], 'transmitter')).toBeUndefined()
 })

@@ -5,6 +5,8 @@ import type { FluidState } from '../media/fluid.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import { convertRangeEnd } from '../quantity/units.ts'
 import { settingProblem, shownSettings, valuesOf, type Typed } from '../quantity/setting.ts'
+import type { RelayPlace } from '../signal/relay-judgement.ts'
+import type { Relays } from '../signal/relay-plan.ts'
 import { judgeRoot, rootTakers } from '../signal/root.ts'
 import { stageOf, type Range, type StageKind } from '../signal/stage.ts'
 import { toleranceAt } from '../verify/tolerance.ts'
@@ -59,6 +61,9 @@ export interface LoopFacts {
   readonly input: DiscreteInput | null
   /** Whether the loop’s signal is 1 while it senses, or while it does not; null where nobody has told. */
   readonly senses: Senses | null
+  /** What acts on the loop's value, and the axis its points stand on; null where nothing can. */
+  readonly relays: Relays | null
+  readonly relayPlace: RelayPlace | null
   /** What stands at the sensor without process and standard: legs, seals and elevation included. */
   readonly zeroInput: ZeroInput | null
   /** From where a residual flow is worth a new zero, and above which it is none; unit of the range. */
@@ -74,7 +79,7 @@ export interface LoopFacts {
 const USUAL_DAMPING_S = 1
 
 /** What the facts rest on; a loop that is being edited has it before it is saved. */
-export type FactsOf = Pick<LoopDocument, 'family' | 'setUp' | 'path' | 'tolerance' | 'unconfirmed'>
+export type FactsOf = Pick<LoopDocument, 'family' | 'setUp' | 'path' | 'tolerance' | 'unconfirmed' | 'trips'>
 
 /** Path of a set-up's entry among the fields of a document. */
 export const entryPath = (name: string): string => `setUp.values.${name}`
@@ -146,14 +151,31 @@ function lazily<T>(work: () => T): () => T {
   return () => (done ??= { value: work() }).value
 }
 
-/**
- * What a loop is, whatever the signal path stands at just now. What needs physics (fluid, zero, vessel) is worked
- * out when somebody asks for it.
- */
 /** By the contact that somebody named, or the plant’s list; a default says nothing. */
 const sensesOf = (values: Typed): Senses | null =>
   values['contact'] === 'nc' ? 'breaks' : values['contact'] === 'no' ? 'makes' : null
 
+/** A controller's relay is told by the distance that it acts on; its loop has no range of its own. */
+const CONTROLLER_UNIT = 'm'
+const USUAL_MOUNTING_M = 4
+function relayPlaceOf(d: FactsOf, values: Typed): RelayPlace | null {
+  const range = stageOf(d.path, 'transmitter')?.range
+  if (range) return { unit: range.unit, range }
+  if (d.family !== 'switch' || values['kind'] !== 'trip') return null
+  const mounting = typeof values['mounting_m'] === 'number' ? values['mounting_m'] : USUAL_MOUNTING_M
+  return {
+    unit: CONTROLLER_UNIT,
+    range: { low: 0, high: mounting },
+    level: (distance) => mounting - distance,
+  }
+}
+const relaysOf = (d: FactsOf, place: RelayPlace | null): Relays | null =>
+  place && { plans: d.trips, at4: place.range.low, at20: place.range.high, unit: place.unit }
+
+/**
+ * What a loop is, whatever the signal path stands at just now. What needs physics (fluid, zero, vessel) is worked
+ * out when somebody asks for it.
+ */
 export function factsOf(d: FactsOf): LoopFacts {
   const family = familyOf(d.family)
   const values = d.setUp?.values ?? {}
@@ -162,6 +184,7 @@ export function factsOf(d: FactsOf): LoopFacts {
   const needsRoot = family ? family.needsRoot === true : null
   const takers = rootTakers(d.path)
   const range = transmitter?.range ?? null
+  const relayPlace = relayPlaceOf(d, values)
   const limits = lazily(() => limitsOf(d, family, entries))
   const zeroInput = lazily(() => family?.zeroInput?.(values) ?? null)
   const zeroLimits = lazily(() => zeroLimitsOf(values, family, range?.unit))
@@ -185,6 +208,8 @@ export function factsOf(d: FactsOf): LoopFacts {
     damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,
     input: family?.input?.(values) ?? null,
     senses: sensesOf(values),
+    relays: relaysOf(d, relayPlace),
+    relayPlace,
     get zeroInput() {
       return zeroInput()
     },

@@ -3,7 +3,8 @@ import type { LoopDocument } from './document.ts'
 import { contextOf } from './procedure-context.ts'
 
 const document = (more: Partial<LoopDocument>): LoopDocument => ({
-  version: 3,
+  version: 4,
+  trips: [],
   tag: 'PDT-201',
   service: 'Filter',
   area: 'Filter house',

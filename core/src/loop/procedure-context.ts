@@ -20,5 +20,6 @@ export function contextOf(document: FactsOf & Pick<LoopDocument, 'tag'>): Proced
     tau_s: facts.damping_s,
     manifold: facts.manifold,
     ...(zero ? { zero } : {}),
+    ...(document.trips.length > 0 ? { relays: document.trips } : {}),
   }
 }

@@ -11,7 +11,7 @@ const transmitter = (low: number, high: number, unit: string): Stage[] => [
 
 describe('set-up against the signal path', () => {
   const told = (family: string, values: Values, path: Stage[], unconfirmed: string[] = []) => {
-    const document: FactsOf = { family, setUp: { values }, path, tolerance: null, unconfirmed }
+    const document: FactsOf = { family, setUp: { values }, path, tolerance: null, trips: [], unconfirmed }
     return rangeFinding(factsOf(document))
   }
   test('level or distance, both agree with a path that says the same', () => {
@@ -48,7 +48,14 @@ describe('set-up against the signal path', () => {
     expect(guessed?.code).toBe('SET_UP_RANGE_ASSUMED')
   })
   test.each(FAMILIES.map((f) => [f.id]))('usual values alone are never called good: %s', (family) => {
-    const document: FactsOf = { family, setUp: { values: {} }, path: [], tolerance: null, unconfirmed: [] }
+    const document: FactsOf = {
+      family,
+      setUp: { values: {} },
+      path: [],
+      tolerance: null,
+      trips: [],
+      unconfirmed: [],
+    }
     const findings = judgeSetUp(factsOf(document))?.findings ?? []
     expect(findings.map((f) => f.code)).toContain('NOT_JUDGED')
     expect(findings.filter((f) => f.severity === 'good')).toEqual([])

@@ -3,6 +3,9 @@ import type { Family, SetUpResult } from '../family/family.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { rangeIn } from '../signal/range-in.ts'
+import { judgeRelay, judgeRelaysTogether } from '../signal/relay-judgement.ts'
+import { soundTrip } from '../signal/relay-plan.ts'
+import { tripSheet } from '../signal/trip.ts'
 import type { Range } from '../signal/stage.ts'
 import { entryPath, type LoopFacts } from './facts.ts'
 
@@ -72,6 +75,29 @@ export function rangeFinding(facts: LoopFacts): Finding | null {
   }
 }
 
+/** What the relays of a loop tell, each and together. */
+export function relayFindings(facts: LoopFacts): Finding[] {
+  const { relays, relayPlace } = facts
+  return relays && relayPlace
+    ? [
+        ...relays.plans.flatMap((p) => judgeRelay(p, relayPlace)),
+        ...judgeRelaysTogether(relays.plans, relays.unit),
+      ]
+    : []
+}
+const ON_INVALID = { off: 'relay off', on: 'relay on', hold: 'holds as it was' } as const
+/** The relays as lines of the settings sheet, each in the form that its controller asks for. */
+function relaySheet(facts: LoopFacts): SetUpResult['sheet'] {
+  const { relays } = facts
+  return (relays?.plans ?? []).flatMap((p) => [
+    ...tripSheet(soundTrip(p.trip), p.form, printedUnit(relays?.unit ?? '')).map((l) => ({
+      says: `${p.name}: ${l.says.toLowerCase()}`,
+      value: l.value,
+    })),
+    { says: `${p.name}: on a lost signal`, value: ON_INVALID[p.onInvalid] },
+  ])
+}
+
 /** Good is proved: usual values that fit each other tell nothing of the meter in the field. */
 const proved = (findings: readonly Finding[], facts: LoopFacts): readonly Finding[] =>
   Object.values(facts.entries).includes('typed')
@@ -94,6 +120,7 @@ export function judgeSetUp(facts: LoopFacts, current_mA: number | null = null): 
   if (!facts.family) return null
   const result = facts.family.compute(facts.values, { current_mA, root: facts.root })
   const range = result.rows.length > 0 ? rangeFinding(facts) : null
-  const findings = proved(range ? [...result.findings, range] : result.findings, facts)
-  return { ...result, findings: worstFirst(findings) }
+  const told = [...result.findings, ...relayFindings(facts)]
+  const findings = proved(range ? [...told, range] : told, facts)
+  return { ...result, sheet: [...result.sheet, ...relaySheet(facts)], findings: worstFirst(findings) }
 }

@@ -11,7 +11,8 @@ const range = { low: 0, high: 80, unit: 'bar(g)' }
 const path = (high = 80) =>
   defaultPath({ transmitter: range, squareRoot: false, receiver: { ...range, high } }) as LoopDocument['path']
 const loop = (change: Partial<LoopDocument> = {}): LoopDocument => ({
-  version: 3,
+  version: 4,
+  trips: [],
   family: null,
   wiring: null,
   setUp: null,

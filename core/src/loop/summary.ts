@@ -12,8 +12,8 @@ import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
+import type { Meant } from '../wire/proof/states.ts'
 import { judgeWiring, type WiringVerdict } from '../wire/proof/judge.ts'
-import type { Senses } from '../family/family.ts'
 import type { Wiring } from '../part/wiring.ts'
 
 /** State of one part of the work, always shown as shape, word and colour. */
@@ -65,9 +65,9 @@ const WIRING_STATE: Readonly<Record<WiringVerdict, PartState>> = {
   wrong: 'stop',
 }
 /** A mark for good stands for a proof: every statement of every part, in every state. */
-function wireState(wiring: Wiring | null, senses: Senses | null): PartState {
+function wireState(wiring: Wiring | null, meant: Meant): PartState {
   if (!wiring || Object.keys(wiring.wires).length === 0) return 'notYet'
-  return WIRING_STATE[judgeWiring(wiring, senses).verdict]
+  return WIRING_STATE[judgeWiring(wiring, meant).verdict]
 }
 
 /** A run's judgement of one phase, by the stages of the revision it was started on. */
@@ -124,7 +124,7 @@ export function summarise(
   return {
     kind: facts.family?.title ?? null,
     parts: {
-      wire: wireState(doc.wiring, facts.senses),
+      wire: wireState(doc.wiring, facts),
       setUp: setUpState(facts),
       scale: scaleState(doc, audit),
       trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,

@@ -1,7 +1,8 @@
-import type { Memory } from '../circuit/element.ts'
+import { FRESH, type Memory } from '../circuit/element.ts'
 import type { CircuitFinding } from '../circuit/findings.ts'
 import { GROUND, type NetElement } from '../circuit/netlist.ts'
 import { solveCircuit, type Readings } from '../circuit/solve.ts'
+import type { Relays } from '../signal/relay-plan.ts'
 import type { Fault } from './fault.ts'
 import { mainsAt, type MainsState } from './mains-continuity.ts'
 import type { LivePart, PlacedPart } from './part-kind.ts'
@@ -12,9 +13,13 @@ export interface BenchState {
   readonly power: boolean
   /** Current the transmitters are asked for, mA. */
   readonly current_mA: number
+  /** Of single transmitters, where they are not asked for the same. */
+  readonly currents?: Readonly<Record<string, number>> | undefined
   /** Parts whose target, float or contact is actuated. */
   readonly actuated: readonly string[]
   readonly faults: readonly Fault[]
+  /** The loop's relays, for a controller that moves them; nothing moves without. */
+  readonly relays?: Relays | null | undefined
 }
 
 export const AT_REST: BenchState = { power: true, current_mA: 12, actuated: [], faults: [] }
@@ -67,6 +72,19 @@ export function mainPair(part: KnownPart): readonly [string, string] | null {
 
 const isMains = (role: string | undefined) => role === 'L' || role === 'N' || role === 'PE'
 
+/** What a part hands on has settled when it moves by less than this. */
+const SAME_mA = 1e-4
+/** A relay that has no past comes up as its plan says. */
+function startedUp(
+  elements: readonly NetElement[],
+  before: ReadonlyMap<string, Memory>,
+): ReadonlyMap<string, Memory> {
+  const on = elements.filter((e) => e.params['startUp'] === true && !before.has(e.id))
+  return on.length === 0
+    ? before
+    : new Map([...before, ...on.map((e) => [e.id, { ...FRESH, on: true }] as const)])
+}
+
 /** Rounds of parts that react to the solution: a brown-out, then an amplifier's contact, then the rest. */
 const MOST_REACTIONS = 5
 
@@ -95,7 +113,7 @@ export function energise(
       return [
         p.id,
         {
-          current_mA: state.current_mA,
+          current_mA: state.currents?.[p.id] ?? state.current_mA,
           actuated: state.actuated.includes(p.id),
           powered: fed === undefined || fed.fed,
           closed: false,
@@ -103,11 +121,19 @@ export function energise(
       ]
     }),
   )
+  /** What the one serial sensor sends, as long as it has power. */
+  const stations = parts.filter((p) => p.kind.line === 'station')
+  const sentOverLine = (): number | null => {
+    const [only, another] = stations
+    return state.power && only && !another && live.get(only.id)?.powered === true ? state.current_mA : null
+  }
   const placed = (p: KnownPart): PlacedPart => ({
     id: p.id,
     s: p.s,
     live: live.get(p.id) ?? { current_mA: 0, actuated: false, powered: true, closed: false },
     power: state.power && !unsupplied.has(p.id),
+    relays: state.relays ?? null,
+    sent_mA: sentOverLine(),
     node: (t) => nodeAt(address(p.id, t)),
     wired: (t) => wired.has(address(p.id, t)),
   })
@@ -169,7 +195,7 @@ export function energise(
 
   for (let round = 0; ; round++) {
     const elements = [...parts.flatMap((p) => p.kind.elements(placed(p))), ...wireElements, ...faultElements]
-    const { solution, memory } = solveCircuit(elements, before)
+    const { solution, memory } = solveCircuit(elements, startedUp(elements, before))
     const { values } = solution
     const read = (name: string): number | null => {
       const v = values[name]
@@ -196,7 +222,12 @@ export function energise(
         const next = { ...now.live, ...change }
         // Once dead a device stays dead for this solution, so that a brown-out cannot swing.
         if (!now.live.powered) next.powered = false
-        if (next.powered === now.live.powered && next.closed === now.live.closed) continue
+        if (
+          next.powered === now.live.powered &&
+          next.closed === now.live.closed &&
+          Math.abs(next.current_mA - now.live.current_mA) < SAME_mA
+        )
+          continue
         live.set(p.id, next)
         moved = true
       }

@@ -1,4 +1,5 @@
 import { analogueInput } from './kinds/analogue-input.ts'
+import { analogueOutput } from './kinds/analogue-output.ts'
 import { barrier } from './kinds/barrier.ts'
 import { cable } from './kinds/cable.ts'
 import { contactor } from './kinds/contactor.ts'
@@ -13,18 +14,26 @@ import { fourWirePassive } from './kinds/four-wire-passive.ts'
 import { fuse } from './kinds/fuse.ts'
 import { isolator } from './kinds/isolator.ts'
 import { lamp } from './kinds/lamp.ts'
+import { levelController } from './kinds/level-controller.ts'
 import { loopDisplay } from './kinds/loop-display.ts'
 import { mains } from './kinds/mains.ts'
+import { motor } from './kinds/motor.ts'
 import { multimeter } from './kinds/multimeter.ts'
 import { namurAmplifier } from './kinds/namur-amplifier.ts'
 import { namurSensor } from './kinds/namur-sensor.ts'
+import { panelDisplay } from './kinds/panel-display.ts'
+import { positioner } from './kinds/positioner.ts'
 import { proximityThreeWire } from './kinds/proximity-three-wire.ts'
 import { proximityTwoWire } from './kinds/proximity-two-wire.ts'
+import { pushButton } from './kinds/push-button.ts'
 import { relay } from './kinds/relay.ts'
 import { resistor } from './kinds/resistor.ts'
+import { selector } from './kinds/selector.ts'
 import { serialPort } from './kinds/serial-port.ts'
 import { serialSensor } from './kinds/serial-sensor.ts'
+import { solenoid } from './kinds/solenoid.ts'
 import { supply } from './kinds/supply.ts'
+import { surgeProtector } from './kinds/surge-protector.ts'
 import { terminalStrip } from './kinds/terminal-strip.ts'
 import { threeWireTransmitter } from './kinds/three-wire-transmitter.ts'
 import { tripContact } from './kinds/trip-contact.ts'
@@ -45,19 +54,28 @@ export const PART_KINDS: readonly PartKind[] = [
   floatSwitch,
   dryContact,
   tripContact,
+  pushButton,
+  selector,
+  positioner,
+  motor,
+  solenoid,
   cable,
   terminalStrip,
   fuse,
+  surgeProtector,
   barrier,
   isolator,
   namurAmplifier,
   loopDisplay,
+  panelDisplay,
+  levelController,
   relay,
   resistor,
   diode,
   supply,
   mains,
   analogueInput,
+  analogueOutput,
   digitalConverter,
   digitalInput,
   serialPort,

@@ -1,4 +1,5 @@
 import type { NetElement } from '../circuit/netlist.ts'
+import type { Relays } from '../signal/relay-plan.ts'
 import type { Setting, SettingValue, ValuesOf } from '../quantity/setting.ts'
 
 /**
@@ -55,6 +56,7 @@ export type Duty =
   | 'inLoop'
   | 'switching'
   | 'load'
+  | 'controller'
   | 'link'
   | 'loose'
   | 'meter'
@@ -80,6 +82,10 @@ export interface PlacedPart<S = LabelData> {
   readonly live: LivePart
   /** Whether sources are switched on. */
   readonly power: boolean
+  /** What acts on the loop's value; null where nobody planned it. */
+  readonly relays: Relays | null
+  /** What a serial sensor tells now, as the current that it would send, mA; null where none with power is there. */
+  readonly sent_mA: number | null
   readonly node: (terminal: string) => string
   readonly wired: (terminal: string) => boolean
 }
@@ -165,7 +171,7 @@ export interface PartDefinition<S> {
     readonly into: string
     readonly out: string
     readonly channel: string | null
-  }
+  } | null
   /** Of a discrete input: which way the current flows, and its type. */
   readonly input?: (s: S) => { readonly mode: 'sink' | 'source' | 'bidir'; readonly type: 1 | 2 | 3 }
   /** Of a meter: the jack the red lead is in, and the dial. */
@@ -175,6 +181,16 @@ export interface PartDefinition<S> {
   readonly sendsAt?: string
   /** Its end of a serial line. */
   readonly line?: 'station' | 'master'
+  /** Contacts that it moves by the loop's plan, the first plan's first. */
+  readonly relays?: (s: S) => readonly {
+    /** Suffix of the element that is the relay. */
+    readonly element: string
+    readonly com: string
+    readonly no: string
+    readonly nc: string
+  }[]
+  /** Which way it moves the loop's value while it runs, and how fast, share of span a second. */
+  readonly moves?: (s: S) => { readonly up: boolean; readonly perSecond: number } | null
   /** The kind of part that alone can read it. */
   readonly readBy?: string
   /** Loose parts: pulls an input up or down; takes a coil's kick. */

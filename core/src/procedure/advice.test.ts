@@ -5,6 +5,7 @@ import { carefulAnswer } from './careful-answer.ts'
 import { applyProcedureEvent } from './engine.ts'
 import type { ProcedureRun } from './run.ts'
 import type { ProcedureEventBody } from './events.ts'
+import { usualRelay } from '../signal/relay-plan.ts'
 import { nozzleFlow } from '../family/thermal/nozzle.ts'
 import type { ProcedureContext, Step } from './step.ts'
 
@@ -19,7 +20,12 @@ const CONTEXT = {
 }
 type Values = Record<string, number>
 /** Goes on, as told by the answers, until a decision is next. */
-function upToDecision(procedure: string, answers: (step: Step) => Values): ProcedureRun {
+function upToDecision(
+  procedure: string,
+  answers: (step: Step) => Values,
+  more: Partial<ProcedureContext> = {},
+  choices: Readonly<Record<string, string>> = {},
+): ProcedureRun {
   let run: ProcedureRun | null = null
   const happen = (body: ProcedureEventBody) => {
     const next = applyProcedureEvent(run, { body, by: 'wren', at: '2026-11-25T10:00:00.000Z' })
@@ -29,11 +35,21 @@ function upToDecision(procedure: string, answers: (step: Step) => Values): Proce
   }
   let now = happen({
     type: 'procedure.started',
-    payload: { procedure, revision: 1, context: CONTEXT, withDevice: false, equipment: [] },
+    payload: { procedure, revision: 1, context: { ...CONTEXT, ...more }, withDevice: false, equipment: [] },
   })
   while (now.left[0] && now.left[0].id !== 'decide') {
     const step = now.left[0]
-    now = happen(carefulAnswer(step, {}, { values: step.fields ? answers(step) : {} }))
+    const choice = choices[step.id]
+    now = happen(
+      carefulAnswer(
+        step,
+        {},
+        {
+          values: step.fields ? answers(step) : {},
+          ...(choice === undefined ? {} : { choice }),
+        },
+      ),
+    )
   }
   return now
 }
@@ -133,6 +149,45 @@ describe('advice of procedures that are no trims', () => {
     const a = advice('relay-trip', (s): Values =>
       s.id === 'point' ? { setpoint, allowed, rate: 0.1, latency_s: 0.2 } : { trip: 78.04, reset: 77.1 },
     )
+    expect(a?.choice).toBe(choice)
+    expect(a?.says.join(' ')).toMatch(says)
+  })
+  test.each<[string, Values, Readonly<Record<string, string>>, string, RegExp]>([
+    [
+      'both points as planned',
+      { on: 60.02, off: 58.02 },
+      {},
+      'accept',
+      /High, on at 60 mbar: Trips at 60 mbar/,
+    ],
+    ['the on point off', { on: 62, off: 58 }, {}, 'report', /High, on at 60 mbar: Trips at 61\.98 mbar/],
+    ['the off point off', { on: 60, off: 55 }, {}, 'report', /High, off at 58 mbar/],
+    [
+      'what it acts on stands',
+      { on: 60, off: 58 },
+      { 'seen-1': 'not' },
+      'report',
+      /did not follow its contact/,
+    ],
+    [
+      'it stays closed without a signal',
+      { on: 60, off: 58 },
+      { 'lost-1': 'stays' },
+      'report',
+      /the plan says it opens/,
+    ],
+  ])('a planned relay, %s', (_what, values, choices, choice, says) => {
+    const plan = {
+      ...usualRelay('High', 0, 200),
+      trip: { kind: 'points', onAt: 60, offAt: 58, same: 'rising' },
+    } as const
+    const run = upToDecision(
+      'relay-trip',
+      (s) => (s.id === 'point' ? { allowed: 0.5, rate: 0.1, latency_s: 0.2 } : values),
+      { relays: [plan] },
+      { 'seen-1': 'follows', 'lost-1': 'opens', ...choices },
+    )
+    const a = adviceFor(run, null)
     expect(a?.choice).toBe(choice)
     expect(a?.says.join(' ')).toMatch(says)
   })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { RangeSchema } from '../signal/schema.ts'
 
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
@@ -18,6 +19,7 @@ export const Started = z.strictObject({
       tau_s: z.number().min(0).max(3600),
       manifold: z.enum(['three-valve', 'five-valve']).nullable(),
       zero: z.strictObject({ least: z.number().min(0), most: z.number().positive().nullable() }).optional(),
+      relays: z.array(RelayPlanSchema).max(MOST_RELAYS).optional(),
     }),
     /** Readings come from a stand-in, or are typed from the real device. */
     withDevice: z.boolean(),

@@ -1,3 +1,4 @@
+import type { RelayPlan } from '../signal/relay-plan.ts'
 import type { DeviceCommand } from '../device/command.ts'
 import type { Adjustment } from '../trim/adjust.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
@@ -84,6 +85,8 @@ export interface ProcedureContext {
   readonly manifold: ManifoldKind | null
   /** From where a residual with the flow stopped is worth a new zero, and above which it is none; unit of the range. */
   readonly zero?: { readonly least: number; readonly most: number | null } | undefined
+  /** The loop's relays as they were planned; none in what was begun before plans were kept. */
+  readonly relays?: RelayPlan[] | undefined
 }
 
 /** What the closed readings tell about the decision to adjust. */

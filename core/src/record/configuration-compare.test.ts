@@ -39,7 +39,8 @@ describe('two configurations', () => {
   test('against the documents only what they tell is compared', () => {
     const range = { low: 0, high: 185, unit: 'mbar' }
     const document = LoopDocument.parse({
-      version: 3,
+      version: 4,
+      trips: [],
       family: 'pressure',
       tag: 'PDT-201',
       service: '',

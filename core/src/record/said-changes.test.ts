@@ -1,3 +1,4 @@
+import { usualRelay } from '../signal/relay-plan.ts'
 import { describe, expect, test } from 'vitest'
 import { defaultPath } from '../loop/default-path.ts'
 import type { LoopDocument } from '../loop/document.ts'
@@ -7,7 +8,8 @@ import { sayChanges, sayField, titleOfField } from './said-changes.ts'
 
 const range = { low: 0, high: 10, unit: 'bar(g)' }
 const base: LoopDocument = {
-  version: 3,
+  version: 4,
+  trips: [],
   tag: 'FT-1',
   service: 'Main',
   area: 'Intake',
@@ -81,8 +83,16 @@ describe('what changed, in the words of the screens', () => {
     ],
     [
       'relays',
-      { ...base, trips: [{ name: 'HH', at: 9, acts: 'above' as const }] },
-      'Scale: Relays: not given → HH above 9',
+      {
+        ...base,
+        trips: [
+          {
+            ...usualRelay('HH', 0, 12),
+            trip: { kind: 'points' as const, onAt: 9, offAt: 8.5, same: 'rising' as const },
+          },
+        ],
+      },
+      'Wire: Relays: not given → HH: on at 9 bar g rising, off at 8.5 bar g',
     ],
     [
       'a setting of a part, by its title',

@@ -6,6 +6,7 @@ import { parseQuantity } from '../quantity/parse-quantity.ts'
 import { sayNumber } from '../quantity/round.ts'
 import type { Setting } from '../quantity/setting.ts'
 import { printedUnit } from '../quantity/units.ts'
+import { sayRelay } from '../signal/relay-plan.ts'
 import { partKind } from '../part/index.ts'
 import { knownPart, sayTerminal, type Wiring } from '../part/wiring.ts'
 import { differences, type FieldChange } from './revision-difference.ts'
@@ -40,21 +41,33 @@ const WORDS: Readonly<Record<string, string>> = {
   sum: 'the sum of the parts',
 }
 
+/** Every relay of a document, in the unit of its loop. */
+function sayRelays(doc: Document): string {
+  const unit = fieldAt(doc, 'path.transmitter.range.unit')
+  return (
+    doc.trips.map((t) => sayRelay(t, typeof unit === 'string' ? printedUnit(unit) : '')).join('; ') || NOTHING
+  )
+}
+
 /** Differences of two documents, grouped by bench, with the values as they were typed. */
 export function sayChanges(before: Document, after: Document): ChangeGroup[] {
   const changes = differences(before, after)
   const wiring = changes.some((c) => isUnder(c.path, 'wiring'))
     ? wiringChanges(before.wiring, after.wiring)
     : []
+  const relays = changes.some((c) => isUnder(c.path, 'trips'))
+    ? [{ name: fieldName('trips'), before: sayRelays(before), after: sayRelays(after) }]
+    : []
   const said = changes.flatMap((c): { bench: ChangeGroup['bench']; change: SaidChange }[] => {
-    if (isUnder(c.path, 'wiring')) return []
+    if (isUnder(c.path, 'wiring') || isUnder(c.path, 'trips')) return []
     const bench = benchOf(c.path)
     return [
       { bench, change: bench === 'Set up' ? setUpChange(c, before, after) : plainChange(c, before, after) },
     ]
   })
   return BENCHES.flatMap((bench): ChangeGroup[] => {
-    const here = bench === 'Wire' ? wiring : said.filter((s) => s.bench === bench).map((s) => s.change)
+    const here =
+      bench === 'Wire' ? [...wiring, ...relays] : said.filter((s) => s.bench === bench).map((s) => s.change)
     return here.length > 0 ? [{ bench, changes: here }] : []
   })
 }
@@ -76,9 +89,11 @@ const isUnder = (path: string, root: string) => path === root || path.startsWith
 const benchOf = (path: string): ChangeGroup['bench'] =>
   isUnder(path, 'setUp') || path === 'family'
     ? 'Set up'
-    : ['path', 'trips', 'tolerance'].some((root) => isUnder(path, root))
-      ? 'Scale'
-      : 'Loop'
+    : isUnder(path, 'trips')
+      ? 'Wire'
+      : ['path', 'tolerance'].some((root) => isUnder(path, root))
+        ? 'Scale'
+        : 'Loop'
 
 /** A value as it was typed, its unit with it; where nobody typed it, rounded as it can be read. */
 function typedOr(doc: Document, path: string, value: number, unit: string): string {
@@ -98,8 +113,7 @@ function sayValue(doc: Document, path: string, value: unknown, unit = ''): strin
   if (typeof value === 'string') return WORDS[value] ?? value
   if (!Array.isArray(value)) return 'given'
   const list = value as unknown[]
-  if (path === 'trips')
-    return (doc.trips ?? []).map((t) => `${t.name} ${t.acts} ${sayNumber(t.at, 6)}`).join('; ') || NOTHING
+  if (isUnder(path, 'trips')) return sayRelays(doc)
   const plain = list.every((x) => typeof x === 'number' || typeof x === 'string')
   return plain && list.length <= MOST_IN_A_LINE
     ? list.map((x) => (typeof x === 'number' ? sayNumber(x, 6) : x)).join(', ')

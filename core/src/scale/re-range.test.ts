@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { Chain, stagesOfChain } from '../signal/chain.ts'
 import { judgeReRange, rangeFigures, tripPlaces } from './re-range.ts'
+import { usualRelay, type RelayPlan } from '../signal/relay-plan.ts'
 import { WORKED_CODES } from '../signal/test/worked-codes.ts'
 
 const stages = stagesOfChain(
@@ -16,7 +17,11 @@ const stages = stagesOfChain(
     usl: 160,
   }),
 )
-const TRIPS = [{ name: 'PSHH-202', at: 78, acts: 'above' as const }]
+const relayAt = (name: string, at: number): RelayPlan => ({
+  ...usualRelay(name, 0, 100),
+  trip: { kind: 'points', onAt: at, offAt: at, same: 'rising' },
+})
+const TRIPS = [relayAt('PSHH-202', 78)]
 const range = (low: number, high: number) => ({ low, high, unit: 'bar' })
 
 describe('range work', () => {
@@ -30,6 +35,7 @@ describe('range work', () => {
   test('a trip keeps its pressure and moves on the current', () => {
     expect(tripPlaces(range(0, 80), range(0, 100), TRIPS)[0]).toEqual({
       name: 'PSHH-202',
+      at: 78,
       before_mA: 4 + (16 * 78) / 80,
       after_mA: 4 + (16 * 78) / 100,
       reachable: true,
@@ -52,7 +58,7 @@ describe('range work', () => {
 describe('the last current that a trip is reached at', () => {
   // 0 to 16 of a unit makes the current minus four.
   const reachable = (mA: number) =>
-    tripPlaces(range(0, 16), range(0, 16), [{ name: 'T', at: mA - 4, acts: 'above' }])[0]?.reachable
+    tripPlaces(range(0, 16), range(0, 16), [relayAt('T', mA - 4)])[0]?.reachable
   test.each([
     [3.79, false],
     [3.8, true],

@@ -3,6 +3,7 @@ import type { Finding } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { unitsPerCount } from '../signal/card-codes.ts'
+import { pointsOf, type RelayPlan } from '../signal/relay-plan.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 
 /** What a range does to resolution and accuracy. */
@@ -15,13 +16,9 @@ export interface RangeFigures {
   /** Reference accuracy in input units, by the form a, or b + c·TD beyond the knee. */
   readonly accuracy: number | null
 }
-export interface Trip {
-  readonly name: string
-  readonly at: number
-  readonly acts: 'above' | 'below'
-}
 export interface TripPlace {
   readonly name: string
+  readonly at: number
   readonly before_mA: number
   readonly after_mA: number
   readonly reachable: boolean
@@ -43,22 +40,19 @@ export function rangeFigures(stages: readonly Stage[], range: Range): RangeFigur
   }
 }
 
-/** Where each relay sits on the current before and after, and whether it can still be reached. */
-export function tripPlaces(before: Range, after: Range, trips: readonly Trip[]): TripPlace[] {
+/** Where each point of each relay sits on the current before and after, and whether it can still be reached. */
+export function tripPlaces(before: Range, after: Range, trips: readonly RelayPlan[]): TripPlace[] {
   const mA = (r: Range, v: number) => currentOf((v - r.low) / (r.high - r.low))
-  return trips.map((t) => {
-    const after_mA = mA(after, t.at)
-    return {
-      name: t.name,
-      before_mA: mA(before, t.at),
-      after_mA,
-      reachable: measures(after_mA),
-    }
-  })
+  return trips.flatMap((t) =>
+    pointsOf(t).map(([name, at]): TripPlace => {
+      const after_mA = mA(after, at)
+      return { name, at, before_mA: mA(before, at), after_mA, reachable: measures(after_mA) }
+    }),
+  )
 }
 
 /** What a re-range changes, what it leaves alone, and what has to follow. */
-export function judgeReRange(stages: readonly Stage[], after: Range, trips: readonly Trip[]): Finding[] {
+export function judgeReRange(stages: readonly Stage[], after: Range, trips: readonly RelayPlan[]): Finding[] {
   const transmitter = stageOf(stages, 'transmitter')
   if (!transmitter) return []
   const before = transmitter.range

@@ -7,7 +7,7 @@ import { currentState } from '../signal/current-state.ts'
 import { BUDGET_CURRENTS_A, hartCableLength_m, loopBudget } from './loop-budget.ts'
 import { pullSizing } from './pull-sizing.ts'
 import { passing, sensing } from '../family/switch/sensing.ts'
-import { tripSequence, type Trip } from '../family/switch/trip.ts'
+import { tripSequence, type Trip } from '../signal/trip.ts'
 
 const volt = z.number().describe('V')
 const ampere = z.number().describe('A')

@@ -32,7 +32,10 @@ const wiredAs = (tag: string, type: string, signal: string): Wiring => {
       : type === 'display'
         ? withoutStage(withoutStage(withStage(all, 'display'), 'controller'), 'input')
         : all
-  const c = connect({ ...NOTHING_WIRED, parts: suggestParts({ tag, ...told, path, tolerance: null }) })
+  const c = connect({
+    ...NOTHING_WIRED,
+    parts: suggestParts({ tag, ...told, path, tolerance: null, trips: [] }),
+  })
   if (c.kind !== 'wired') throw new Error(c.says)
   return c.wiring
 }

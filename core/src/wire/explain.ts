@@ -10,6 +10,7 @@ import {
   type KnownPart,
   type Wiring,
 } from '../part/wiring.ts'
+import { numberOf } from './connect/builder.ts'
 import { fits, switchingOf, wayOf } from './connect/discrete.ts'
 
 const RULE = 'from the solved circuit; typical models, check against the device’s data sheet'
@@ -258,20 +259,28 @@ function coilFindings(parts: readonly KnownPart[], state: BenchState, e: Energis
 
 /** A receiver that sees another current than the transmitter holds: something takes it another way. */
 function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Energised): Finding[] {
-  const tx = parts.find(
+  const senders = parts.filter(
     (p) => p.kind.duty === 'transmitter' && typeof e.values[`I(${p.id}.plus)`] === 'number',
   )
-  if (!tx || !state.power) return []
-  const sent = Math.abs(Number(e.values[`I(${tx.id}.${tx.kind.sendsAt ?? 'plus'})`]))
-  if (sent < 1e-4) return []
+  if (senders.length === 0 || !state.power) return []
+  /** What the transmitter of a receiver sends, A: of its number, where there are several. */
+  const sentTo = (part: KnownPart): { readonly by: string; readonly amps: number } | null => {
+    const [tx, another] =
+      senders.length === 1 ? senders : senders.filter((p) => numberOf(p.id) === numberOf(part.id))
+    if (!tx || another) return null
+    const sent = Math.abs(Number(e.values[`I(${tx.id}.${tx.kind.sendsAt ?? 'plus'})`]))
+    return sent < 1e-4 ? null : { by: tx.id, amps: sent }
+  }
   const out: Finding[] = []
   for (const [name, value] of Object.entries(e.values)) {
     const element = /^shown\((.+)\)$/.exec(name)?.[1]
     if (element === undefined || typeof value !== 'number') continue
     const part = parts.find((p) => p.id === ownerOf(element))
     if (!part) continue
-    const channel = element.includes('~') ? element.split('~')[1] : null
-    const inUse = part.kind.receives?.(part.s).channel ?? null
+    const inUse = part.kind.receives?.(part.s)?.channel ?? null
+    const channel = inUse !== null && element.includes('~') ? element.split('~')[1] : null
+    const sent = sentTo(part)
+    if (!sent) continue
     if (channel !== null && channel !== inUse && Math.abs(value) < 1e-6) continue
     if (value < -1e-4) {
       out.push({
@@ -294,18 +303,18 @@ function receiverFindings(parts: readonly KnownPart[], state: BenchState, e: Ene
       })
       continue
     }
-    if (Math.abs(value - sent) < 2e-5) continue
+    if (Math.abs(value - sent.amps) < 2e-5) continue
     out.push({
       code: 'RECEIVER_DISAGREES',
       severity: 'stop',
-      where: [part.id, tx.id],
-      says: `${tx.id} holds ${sayNumber(sent * 1000, 4)} mA and ${part.id} reads ${sayNumber(value * 1000, 4)} mA: ${
-        value > sent
+      where: [part.id, sent.by],
+      says: `${sent.by} holds ${sayNumber(sent.amps * 1000, 4)} mA and ${part.id} reads ${sayNumber(value * 1000, 4)} mA: ${
+        value > sent.amps
           ? 'more arrives than the transmitter sends, as a leak across the pair or a wrong shunt makes it.'
           : 'part of it returns another way, past the input.'
       }`,
       evidence: [
-        { label: 'sent', value: sent * 1000, unit: 'mA' },
+        { label: 'sent', value: sent.amps * 1000, unit: 'mA' },
         { label: 'read', value: value * 1000, unit: 'mA' },
       ],
     })

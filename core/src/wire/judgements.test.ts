@@ -3,7 +3,6 @@ import { NOTHING_WIRED, type Wiring } from '../part/wiring.ts'
 import { connect } from './connect/index.ts'
 import { judgeLoad } from './load-judgement.ts'
 import { judgeSensing, TYPICAL_PLACE, type SensingPlace } from '../family/switch/sensing-judgement.ts'
-import { demonstration, judgeTrip, type TripPlan } from '../family/switch/trip-plan.ts'
 
 const codes = (p: Partial<SensingPlace>) =>
   judgeSensing({ ...TYPICAL_PLACE, ...p }).findings.map((f) => f.code)
@@ -23,65 +22,6 @@ describe('sensing', () => {
     // 0.81 · 8 mm · 0.7 · 0.92
     const j = judgeSensing({ ...TYPICAL_PLACE, metal: 'stainless', sizeFactor: 0.92 })
     expect(j.assured_mm).toBeCloseTo(0.81 * 8 * 0.7 * 0.92, 12)
-  })
-})
-
-const points = (onAt: number, offAt: number): TripPlan['trip'] => ({
-  kind: 'points',
-  onAt,
-  offAt,
-  same: 'rising',
-})
-const band = (from: number, to: number, onInside: boolean): TripPlan['trip'] => ({
-  kind: 'band',
-  from,
-  to,
-  onInside,
-})
-const HIGH: TripPlan = {
-  trip: points(0.85, 0.6),
-  protects: 'highLevel',
-  contact: 'no',
-  startUp: false,
-  onInvalid: 'off',
-  mounting_m: 4,
-  waves_m: 0.05,
-}
-const finds = (p: Partial<TripPlan>) =>
-  judgeTrip({ ...HIGH, ...p })
-    .filter((f) => f.severity !== 'note')
-    .map((f) => f.code)
-
-describe('trip plans', () => {
-  const rows: readonly [why: string, plan: Partial<TripPlan>, finds: string[]][] = [
-    ['high level, energised while safe, NO contact', {}, ['TRIPS', 'FAILS_SAFE']],
-    [
-      'energise to trip with NC hides a dead relay',
-      { trip: points(0.6, 0.85), contact: 'nc' },
-      ['TRIPS', 'POWER_LOSS_HIDES', 'LOST_ECHO_HIDES'],
-    ],
-    ['the wrong contact keeps the permit', { contact: 'nc' }, ['PERMIT_IN_ALARM']],
-    ['hold on a lost echo', { onInvalid: 'hold' }, ['TRIPS', 'FAILS_SAFE', 'LOST_ECHO_HIDES']],
-    ['one point for both chatters', { trip: points(0.6, 0.6) }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
-    ['two points nearer than the waves', { waves_m: 0.4 }, ['TRIPS', 'FAILS_SAFE', 'CHATTERS']],
-    ['low level wants the other kind', { protects: 'lowLevel' }, ['PERMIT_IN_ALARM']],
-    [
-      'low level, energised while near',
-      { protects: 'lowLevel', trip: points(0.6, 0.85) },
-      ['TRIPS', 'FAILS_SAFE'],
-    ],
-    ['outside a band trips neither', { trip: band(0.6, 0.85, false) }, ['NO_TRIP']],
-    ['a band without a width', { trip: band(0.6, 0.6, true) }, ['NO_TRIP', 'NO_BAND']],
-  ]
-  test.each(rows)('%s', (_why, plan, expected) => expect(finds(plan)).toEqual(expected))
-
-  test('the demonstration shows the relay as the trip rule has it, with a lost echo as off', () => {
-    const moments = demonstration(HIGH)
-    expect(moments.some((m) => m.x === null && !m.permit)).toBe(true)
-    const at = (which: (x: number) => boolean) =>
-      new Set(moments.flatMap((m) => (m.x !== null && which(m.x) ? [m.relay] : [])))
-    expect([at((x) => x >= 0.85), at((x) => x <= 0.6)]).toEqual([new Set([true]), new Set([false])])
-    expect(moments.some((m) => m.permit)).toBe(true)
   })
 })
 

@@ -1,4 +1,5 @@
 import type { Table } from '../chart.ts'
+import type { Relays } from '../signal/relay-plan.ts'
 import { address, knownParts, partOf, sayTerminal, type KnownPart, type Wiring } from '../part/wiring.ts'
 import { judgedStates, solveState } from './proof/states.ts'
 
@@ -139,13 +140,16 @@ export function powerUpChecklist(w: Wiring): CheckStep[] {
 }
 
 /** What everything that switches does in each state of its sensors: in the solved circuit, not by its name. */
-export function truthTable(w: Wiring): Table | null {
+export function truthTable(w: Wiring, relays: Relays | null = null): Table | null {
   const parts = knownParts(w)
   const sensors = parts.filter((p) => p.kind.actuate !== undefined)
+  const relayed = relays ? parts.filter((p) => p.kind.relays).length : 0
   const inputs = parts.filter((p) => p.kind.duty === 'input')
   const loads = parts.filter((p) => p.kind.switchedLoad !== undefined)
-  if (sensors.length === 0 || inputs.length + loads.length === 0) return null
-  const states = judgedStates(parts).filter((s) => s.asked_mA === null || s.asked_mA === 12)
+  if (sensors.length + relayed === 0 || inputs.length + loads.length === 0) return null
+  const states = judgedStates(parts, relays).filter(
+    (s) => relays !== null || s.asked_mA === null || s.asked_mA === 12,
+  )
   return {
     title: 'What follows what',
     columns: ['State', ...inputs.map((p) => p.id), ...loads.map((p) => p.id)],

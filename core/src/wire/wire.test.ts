@@ -4,7 +4,7 @@ import { answer } from '../calculation.ts'
 import { calculationNamed } from '../catalogue.ts'
 import { hartVerdict } from './loop-budget.ts'
 import { e12AtMost } from './pull-sizing.ts'
-import { tripSequence, tripSheet, TRIP_FORMS, type TripForm } from '../family/switch/trip.ts'
+import { tripSequence, tripSheet, TRIP_FORMS, type TripForm } from '../signal/trip.ts'
 
 const ask = (name: string, input: unknown): Record<string, unknown> => {
   const c = calculationNamed(name)

@@ -70,11 +70,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
       unit,
       wear: 0.3 * g.uniform(),
       // Where a contact really acts is off by its own.
-      relays: (document.trips ?? []).map((t) => ({
-        ...t,
-        off: 0.002 * span * (g.uniform() - 0.5),
-        deadband: 0.01 * span,
-      })),
+      relays: document.trips.map((plan) => ({ plan, off: 0.002 * span * (g.uniform() - 0.5) })),
     },
   )
 }

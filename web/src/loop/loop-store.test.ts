@@ -24,7 +24,8 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   revisedBy: 'Heron',
   revisedAt: '2026-11-23T10:00:00.000Z',
   document: {
-    version: 3,
+    version: 4,
+    trips: [],
     family: 'pressure',
     wiring: null,
     setUp: null,

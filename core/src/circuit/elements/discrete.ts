@@ -75,6 +75,15 @@ const contactSets = [
   ['com2', 'no2', 'nc2'],
 ] as const
 
+const POLES = [
+  { a: 'com', b: 'no', whileOn: true },
+  { a: 'com2', b: 'no2', whileOn: true },
+  { a: 'nca', b: 'ncb', whileOn: false },
+] as const
+/** Poles of a contactor that are closed now: its makers pulled in, its breaker at rest. */
+const polesOf = (on: boolean, has: (t: string) => boolean): (readonly [string, string])[] =>
+  POLES.filter((x) => x.whileOn === on && has(x.a)).map((x) => [x.a, x.b])
+
 export const discrete: readonly ElementKind[] = [
   defineElement({
     type: 'relay',
@@ -98,6 +107,30 @@ export const discrete: readonly ElementKind[] = [
         return has(com) && has(to) ? [[com, to]] : []
       }),
     ],
+  }),
+  defineElement({
+    type: 'contactor',
+    terminals: ['a1', 'a2'],
+    optional: ['com', 'no', 'com2', 'no2', 'nca', 'ncb'],
+    params: { rCoil: null, vNom: 24, pullIn: 0.75, dropOut: 0.1, rContact: 0.05 },
+    positive: ['rCoil', 'vNom', 'pullIn'],
+    notNegative: ['rContact', 'dropOut'],
+    pulled: ({ p, m, v }) => Math.abs(v('a1', 'a2')) / p.vNom >= (m.on ? p.dropOut : p.pullIn),
+    branches: ({ p, m, has }) => [
+      conductance('a1', 'a2', p.rCoil),
+      ...polesOf(m.on, has).map(([a, b]) => conductance(a, b, p.rContact)),
+    ],
+    conducts: ({ m, has }) => [['a1', 'a2'], ...polesOf(m.on, has)],
+  }),
+  defineElement({
+    type: 'driven-contact',
+    terminals: ['com', 'no', 'nc'],
+    // Moved by a measured value, not by a coil: where it would be from either past.
+    params: { off: false, on: false, startUp: false, rContact: 0.05 },
+    notNegative: ['rContact'],
+    pulled: ({ p, m }) => (m.on ? p.on : p.off),
+    branches: ({ p, m }) => [conductance('com', m.on ? 'no' : 'nc', p.rContact)],
+    conducts: ({ m }) => [['com', m.on ? 'no' : 'nc']],
   }),
   defineElement({
     type: 'sensor3',

@@ -3,11 +3,8 @@ import { sayNumber } from '../../quantity/round.ts'
 import type { ResultRow, SetUpResult } from '../family.ts'
 import { judgeSensing, type SensingPlace } from './sensing-judgement.ts'
 import type { Entries } from './settings.ts'
-import { judgeTrip, type TripPlan } from './trip-plan.ts'
-import { endsOfTrip, tripSheet, type Trip } from './trip.ts'
 
 const isInductive = (s: Entries) => s.kind === 'inductive'
-const hasTrip = (s: Entries) => s.kind === 'trip'
 
 function placeOf(s: Entries): SensingPlace {
   return {
@@ -25,25 +22,6 @@ function placeOf(s: Entries): SensingPlace {
     scan_ms: s.scan_ms,
   }
 }
-const tripOf = (s: Entries): Trip =>
-  s.tripBy === 'points'
-    ? { kind: 'points', onAt: s.onAt_m, offAt: s.offAt_m, same: s.same }
-    : {
-        kind: 'band',
-        from: Math.min(s.from_m, s.to_m),
-        to: Math.max(s.from_m, s.to_m),
-        onInside: s.onWhere === 'inside',
-      }
-const planOf = (s: Entries): TripPlan => ({
-  trip: tripOf(s),
-  protects: s.protects,
-  contact: s.contact,
-  startUp: false,
-  onInvalid: s.onInvalid,
-  mounting_m: s.mounting_m,
-  waves_m: s.waves_m,
-})
-
 /** State of the input while the thing to be told is there, and while the wire is cut. */
 function meaning(s: Entries): Finding[] {
   // NO conducts while it senses; NC while it does not. A cut wire never conducts.
@@ -124,17 +102,6 @@ export function compute(s: Entries): SetUpResult {
       { label: 'Lets go for sure beyond', value: j.released_mm, unit: 'mm', decimals: 2, typical: true },
     )
   }
-  if (hasTrip(s)) {
-    findings.push(
-      ...judgeTrip(planOf(s)).map((f) => ({ ...f, where: [s.tripBy === 'points' ? 'onAt_m' : 'from_m'] })),
-    )
-    // Seen as a level: the sensor looks down, a small distance is a high level.
-    const [near, far] = endsOfTrip(tripOf(s))
-    rows.push(
-      { label: 'Upper point, as a level', value: s.mounting_m - near, unit: 'm', decimals: 3 },
-      { label: 'Lower point, as a level', value: s.mounting_m - far, unit: 'm', decimals: 3 },
-    )
-  }
   const cycle = cycleFindings(s)
   const delay = s.delay_s
   rows.push(
@@ -163,7 +130,6 @@ export function compute(s: Entries): SetUpResult {
             },
           ]
         : [{ says: 'Counter', value: 'off' }]),
-      ...(hasTrip(s) ? tripSheet(tripOf(s), s.tripForm, 'm') : []),
     ],
     drawing: null,
   }

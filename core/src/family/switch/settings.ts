@@ -1,14 +1,11 @@
-import { all, when } from '../../quantity/condition.ts'
+import { when } from '../../quantity/condition.ts'
 import { choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { METALS, TYPICAL_PLACE } from './sensing-judgement.ts'
-import { TRIP_FORMS } from './trip.ts'
 
 const isInductive = when('kind', 'inductive')
 const hasTrip = when('kind', 'trip')
 const counts = when('counter', true)
-const byPoints = all(hasTrip, when('tripBy', 'points'))
-const byBand = all(hasTrip, when('tripBy', 'band'))
 
 export const GROUPS = [
   group('Input', [
@@ -74,43 +71,6 @@ export const GROUPS = [
       isInductive,
     ),
   ]),
-  group('Trip', [
-    choice(
-      'tripBy',
-      'It is told by',
-      'points',
-      { points: 'where it switches on and where off', band: 'a band' },
-      hasTrip,
-    ),
-    number('onAt_m', 'Switches on at a distance of', 'm', 0.85, 0, 200, byPoints),
-    number('offAt_m', 'Switches off at a distance of', 'm', 0.6, 0, 200, byPoints),
-    choice(
-      'same',
-      'Where both are the same, on when',
-      'rising',
-      { falling: 'falling to it', rising: 'rising to it' },
-      byPoints,
-    ),
-    number('from_m', 'Band from', 'm', 0.6, 0, 200, byBand),
-    number('to_m', 'Band to', 'm', 0.85, 0, 200, byBand),
-    choice('onWhere', 'On', 'inside', { inside: 'inside the band', outside: 'outside it' }, byBand),
-    choice('tripForm', 'The controller asks for', 'points', titlesOf(TRIP_FORMS), hasTrip),
-    choice(
-      'protects',
-      'Protects from',
-      'highLevel',
-      { highLevel: 'a level too high', lowLevel: 'a level too low' },
-      hasTrip,
-    ),
-    choice(
-      'onInvalid',
-      'Lost echo',
-      'off',
-      { off: 'relay off', on: 'relay on', hold: 'hold as it was' },
-      hasTrip,
-    ),
-    number('mounting_m', 'Sensor above the bottom', 'm', 4, 0.01, 200, hasTrip),
-    number('waves_m', 'Height of the waves', 'm', 0.05, 0, 20, hasTrip),
-  ]),
+  group('Place', [number('mounting_m', 'Sensor above the bottom', 'm', 4, 0.01, 200, hasTrip)]),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

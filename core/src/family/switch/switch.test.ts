@@ -13,7 +13,6 @@ describe('switches through their form', () => {
       { counter: true, ideal_s: 0.04, least_s: 0.01, most_s: 0.1 },
       'FILTER_LONG',
     ],
-    ['a trip that chatters', { kind: 'trip', onAt_m: 0.6, offAt_m: 0.6 }, 'CHATTERS'],
   ]
   test.each(judged)('%s: %s', (_why, values, code) =>
     expect(codes(compute('switch', values))).toContain(code),

@@ -60,7 +60,8 @@ export const randomLoop = (family: Family): fc.Arbitrary<LoopDocument> =>
         'transfer' in s && rootIn.includes(s.kind) ? { ...s, transfer: { kind: 'sqrt' as const } } : s,
       )
       return LoopDocument.parse({
-        version: 3,
+        version: 4,
+        trips: [],
         tag: 'XT-1',
         service: '',
         area: '',

@@ -1,6 +1,9 @@
 import { element, type PlacedPart } from '../part-kind.ts'
 import type { NetElement } from '../../circuit/netlist.ts'
 
+/** Least voltage that tells A from B on a line at rest. @see TIA-485 */
+export const REST_V = 0.2
+
 /**
  * The end of a two-wire serial line that holds it at rest: 5 V through 680 Ω on each core and 120 Ω across.
  * Which core is called A differs between makers; here A is the positive one at rest.

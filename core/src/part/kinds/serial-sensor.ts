@@ -27,6 +27,7 @@ export const serialSensor = definePart({
     element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.own_mA / 1000) }, '~own'),
     ...LINE_STATION(p, p.s.ends),
   ],
+  react: (p) => (p.volts('V+', 'V-') < p.s.min_V ? { powered: false } : {}),
   testPoints: () => [
     ['V+', 'V-', 'its supply'],
     ['A', 'B', 'serial line at rest'],

@@ -1,9 +1,29 @@
+import { endsOfTrip } from '../../signal/trip.ts'
+import { sayRelay, soundTrip, type RelayPlan } from '../../signal/relay-plan.ts'
+import { sayNumber } from '../../quantity/round.ts'
+import { printedUnit } from '../../quantity/units.ts'
 import { seriesOf, valuesOfStep, type ProcedureRun } from '../run.ts'
-import type { Advice, Procedure, Step } from '../step.ts'
+import type { Advice, Procedure, ProcedureContext, Step, StepField } from '../step.ts'
 import { judgePoints } from '../../verify/input-verdict.ts'
 import { beginningClosed, endingClosed } from './common.ts'
 
-function relayAdvice(run: ProcedureRun): Advice {
+/** How often each point is gone through. */
+const TIMES = [1, 2, 3] as const
+const OPENS = 'opens'
+const CAUTION = 'The trip stops a plant: its output is bypassed and somebody watches it.'
+
+/** A relay’s own points, on and off; what a band has instead is its two ends. */
+const pointsOfPlan = (plan: RelayPlan): readonly [first: number, second: number] => {
+  const [low, high] = endsOfTrip(soundTrip(plan.trip))
+  return plan.trip.kind === 'points' ? [plan.trip.onAt, plan.trip.offAt] : [low, high]
+}
+const WORDS = {
+  points: ['Switches on at', 'Switches off at'],
+  band: ['Changes at the lower end', 'Changes at the upper end'],
+} as const
+
+/** The relay of a loop without a plan: one setpoint, typed. */
+function adviceOnTyped(run: ProcedureRun): Advice {
   const { setpoint = NaN, allowed = NaN, rate = 0, latency_s = 0 } = valuesOfStep(run, 'point')
   const readings = seriesOf(run, 'trip')
   const v = judgePoints({
@@ -18,57 +38,158 @@ function relayAdvice(run: ProcedureRun): Advice {
   return { choice: v.passes ? 'accept' : 'report', says: v.says }
 }
 
-export const RELAY_TRIP: Procedure = {
-  id: 'relay-trip',
-  title: 'Relay trip test',
-  purpose: 'The trip is made to happen with its output bypassed, three times, and its reset is read as well.',
-  minutes: 30,
-  tools: ['current source or the process itself'],
-  permissions: ['bypass of the trip’s output, listed'],
-  cautions: [
-    'The trip stops a plant: its output is bypassed and somebody watches it.',
-    'The permit is here and names this tag.',
-  ],
-  advise: relayAdvice,
-  steps: (c) => [
-    ...beginningClosed(c, [
-      'The trip stops a plant: its output is bypassed and somebody watches it.',
-      'The permit is here and names this tag.',
-    ]),
-    {
-      id: 'point',
+/** Each relay against its plan: both points, the delay taken out, and what a lost signal does. */
+function adviceOnPlans(run: ProcedureRun, plans: readonly RelayPlan[]): Advice {
+  const { allowed = NaN, rate = 0, latency_s = 0 } = valuesOfStep(run, 'point')
+  const { unit } = run.started.context.range
+  const u = printedUnit(unit)
+  const results = plans.flatMap((plan, i) => {
+    const readings = seriesOf(run, `relay-${i + 1}`)
+    const points = pointsOfPlan(plan)
+    const falling = plan.trip.kind === 'points' && plan.trip.onAt < plan.trip.offAt
+    const judged = (['on', 'off'] as const).map((name, k) => {
+      const setpoint = points[k] ?? NaN
+      // It is gone to from its own side: on falling, off rising, or the other way round.
+      const way = (name === 'on') === falling ? -1 : 1
+      const v = judgePoints({
+        setpoint,
+        rate: way * Math.abs(rate),
+        latency_s,
+        trips: readings.map((r) => r[name] ?? NaN),
+        resets: [],
+        T: allowed,
+        unit,
+      })
+      return {
+        passes: v.passes,
+        says: v.says.map((s) => `${plan.name}, ${name} at ${sayNumber(setpoint, 5)} ${u}: ${s}`),
+      }
+    })
+    const lost = run.done.find((d) => d.step.id === `lost-${i + 1}`)?.choice
+    const seen = run.done.find((d) => d.step.id === `seen-${i + 1}`)?.choice
+    return [
+      ...judged,
+      {
+        passes: lost === OPENS || plan.onInvalid !== 'off',
+        says:
+          lost === OPENS
+            ? [`${plan.name}: a lost signal opens its contact.`]
+            : [
+                `${plan.name}: its contact stays closed without a signal${plan.onInvalid === 'off' ? ', and the plan says it opens' : ', as planned'}.`,
+              ],
+      },
+      {
+        passes: seen === 'follows',
+        says: seen === 'follows' ? [] : [`${plan.name}: what it acts on did not follow its contact.`],
+      },
+    ]
+  })
+  return {
+    choice: results.every((r) => r.passes) ? 'accept' : 'report',
+    says: results.flatMap((r) => r.says),
+  }
+}
+
+const ramp = (c: ProcedureContext): readonly StepField[] => [
+  { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
+  { name: 'rate', label: 'Ramp a second', unit: c.range.unit },
+  { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
+]
+function stepsOfPlan(plan: RelayPlan, i: number, c: ProcedureContext): Step[] {
+  const n = i + 1
+  const [on, off] = WORDS[plan.trip.kind]
+  return [
+    ...TIMES.map((time): Step => ({
+      id: `relay-${n}-${time}`,
+      series: `relay-${n}`,
       kind: 'read',
-      title: 'The point, and how it is ramped',
-      says: 'Slowly: what scan and filter take is taken out, and a fast ramp hides more than it shows.',
+      title: `${plan.name}, ${time} of ${TIMES.length}`,
+      says: `${sayRelay(plan, printedUnit(c.range.unit))}. Ramp slowly through both points and back; read where the contact moves.`,
       fields: [
-        { name: 'setpoint', label: 'Setpoint', unit: c.range.unit },
-        { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
-        { name: 'rate', label: 'Ramp a second, negative when falling trips', unit: c.range.unit },
-        { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
-      ],
-    },
-    ...[1, 2, 3].map((n): Step => ({
-      id: `trip-${n}`,
-      series: 'trip',
-      kind: 'read',
-      title: `Trip ${n} of 3`,
-      says: 'Ramp slowly towards the trip until the contact moves, then back until it resets.',
-      fields: [
-        { name: 'trip', label: 'Trips at', unit: c.range.unit },
-        { name: 'reset', label: 'Resets at', unit: c.range.unit },
+        { name: 'on', label: on, unit: c.range.unit },
+        { name: 'off', label: off, unit: c.range.unit },
       ],
     })),
     {
-      id: 'decide',
-      judged: true,
+      id: `seen-${n}`,
       kind: 'decide',
-      title: 'Accept, or report',
-      says: 'Trip, reset and deadband with the delay taken out.',
+      title: `${plan.name}: what it acts on`,
+      says: 'Look at the receiver itself, not at the relay’s lamp.',
       choices: [
-        { value: 'accept', title: 'Accept' },
-        { value: 'report', title: 'Report: set it again, then repeat the test' },
+        { value: 'follows', title: 'It follows the contact' },
+        { value: 'not', title: 'It does not' },
       ],
     },
-    ...endingClosed(c),
-  ],
+    {
+      id: `lost-${n}`,
+      kind: 'decide',
+      title: `${plan.name}: take the signal away`,
+      says: 'Open the loop, or take the echo away, with the contact closed.',
+      choices: [
+        { value: OPENS, title: 'The contact opens' },
+        { value: 'stays', title: 'It stays closed' },
+      ],
+    },
+  ]
+}
+
+export const RELAY_TRIP: Procedure = {
+  id: 'relay-trip',
+  title: 'Relay trip test',
+  purpose:
+    'Every relay of the loop’s plan goes through both its points, three times, with what it acts on bypassed; then without a signal.',
+  minutes: 30,
+  tools: ['current source or the process itself'],
+  permissions: ['bypass of the trip’s output, listed'],
+  cautions: [CAUTION, 'The permit is here and names this tag.'],
+  advise: (run) => {
+    const plans = run.started.context.relays ?? []
+    return plans.length > 0 ? adviceOnPlans(run, plans) : adviceOnTyped(run)
+  },
+  steps: (c) => {
+    const plans = c.relays ?? []
+    return [
+      ...beginningClosed(c, [CAUTION, 'The permit is here and names this tag.']),
+      {
+        id: 'point',
+        kind: 'read',
+        title: plans.length > 0 ? 'How it is ramped' : 'The point, and how it is ramped',
+        says: 'Slowly: what scan and filter take is taken out, and a fast ramp hides more than it shows.',
+        fields:
+          plans.length > 0
+            ? ramp(c)
+            : [
+                { name: 'setpoint', label: 'Setpoint', unit: c.range.unit },
+                { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
+                { name: 'rate', label: 'Ramp a second, negative when falling trips', unit: c.range.unit },
+                { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
+              ],
+      },
+      ...(plans.length > 0
+        ? plans.flatMap((plan, i) => stepsOfPlan(plan, i, c))
+        : TIMES.map((n): Step => ({
+            id: `trip-${n}`,
+            series: 'trip',
+            kind: 'read',
+            title: `Trip ${n} of 3`,
+            says: 'Ramp slowly towards the trip until the contact moves, then back until it resets.',
+            fields: [
+              { name: 'trip', label: 'Trips at', unit: c.range.unit },
+              { name: 'reset', label: 'Resets at', unit: c.range.unit },
+            ],
+          }))),
+      {
+        id: 'decide',
+        judged: true,
+        kind: 'decide',
+        title: 'Accept, or report',
+        says: 'Points with the delay taken out, and what a lost signal does.',
+        choices: [
+          { value: 'accept', title: 'Accept' },
+          { value: 'report', title: 'Report: set it again, then repeat the test' },
+        ],
+      },
+      ...endingClosed(c),
+    ]
+  },
 }

@@ -28,15 +28,31 @@ function chain(b: Builder, items: readonly (readonly [string, string])[], back: 
 
 const hasOwnSupply = (p: KnownPart): boolean => p.terminals.some((t) => t.id === 'V+')
 
+/** To a part in the cabinet: over boxes and cable from the field, at once from the next rail. */
+const go = (b: Builder, from: KnownPart, at: string, to: string) =>
+  from.kind.place === 'field' ? b.run(at, to) : b.wire(at, to)
+
+/** From an output through everything in series: the output's plus to the first, the last one's way out comes back. */
+function chainTo(b: Builder, items: readonly (readonly [string, string])[], plus: string): string {
+  const [first] = items
+  if (!first) return plus
+  b.wire(plus, first[0])
+  items.forEach(([, out], i) => {
+    const next = items[i + 1]?.[0]
+    if (next !== undefined) b.wire(out, next)
+  })
+  return items.at(-1)?.[1] ?? plus
+}
+
 /** Supplies of converters and of the transmitter itself. */
 function ownSupplies(b: Builder, tx: KnownPart): void {
-  for (const p of b.all('receiver').filter(hasOwnSupply)) {
+  for (const p of [...b.all('receiver'), ...b.all('inLoop')].filter(hasOwnSupply)) {
     b.wire(b.plus(p.id), address(p.id, 'V+'))
     b.wire(address(p.id, 'V-'), b.minus(p.id))
   }
   if (hasOwnSupply(tx)) {
-    b.run(address(tx.id, 'V+'), b.plus(tx.id))
-    b.run(address(tx.id, 'V-'), b.minus(tx.id))
+    go(b, tx, address(tx.id, 'V+'), b.plus(tx.id))
+    go(b, tx, address(tx.id, 'V-'), b.minus(tx.id))
   }
   b.mains(tx)
   for (const p of b.all('source')) b.mains(p)
@@ -95,6 +111,26 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
     case 'active': {
       const items = seriesItems(b)
       const last = items.at(-1)
+      if (tx.kind.place === 'rack') {
+        // An output card drives what stands in the field.
+        const inField = b.all('receiver').find((p) => p.kind.place === 'field')
+        if (!inField) return b.refuse(`Nothing among the parts takes what ${tx.id} sends: add a positioner.`)
+        const [first, back] = receiverEnds(inField)
+        const [from] = items.filter(([i]) => i !== first)
+        b.run(
+          first,
+          from
+            ? chainTo(
+                b,
+                items.filter(([i]) => i !== first),
+                at('plus'),
+              )
+            : at('plus'),
+        )
+        b.run(back, at('minus'))
+        ownSupplies(b, tx)
+        return `${tx.id} drives ${inField.id} in the field.`
+      }
       const into = chain(b, items, null)
       b.run(at('plus'), into)
       b.run(at('minus'), last?.[1] ?? into)
@@ -106,8 +142,8 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       const hasSource = b.first('source') ?? b.all('receiver').find(feeds) ?? b.first('repeater')
       if (hasSource && tx.kind.ownFeed?.(tx.s) !== 'jumpered') {
         const { from, into } = passiveLoop(b, tx)
-        b.run(at('plus'), from)
-        b.run(at('minus'), into)
+        go(b, tx, at('plus'), from)
+        go(b, tx, at('minus'), into)
         ownSupplies(b, tx)
         return `${tx.id} only controls the current: ${fedBy(b)} drives it from outside.`
       }
@@ -119,8 +155,8 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       const last = items.at(-1)
       const into = chain(b, items, null)
       b.wire(at('auxP'), at('plus'))
-      b.run(at('minus'), into)
-      b.run(at('auxN'), last?.[1] ?? into)
+      go(b, tx, at('minus'), into)
+      go(b, tx, at('auxN'), last?.[1] ?? into)
       ownSupplies(b, tx)
       return `The jumper from 24+ to I+ lets ${tx.id} drive its own output; the current comes back to 24−.`
     }

@@ -19,6 +19,8 @@ export class Builder {
   wiring: Wiring
   refusal: Refused | null = null
   private readonly used = new Map<string, number>()
+  /** Parts of the loop that is being wired now; null while there is only one. */
+  private scope: ReadonlySet<string> | null = null
 
   constructor(wiring: Wiring) {
     this.wiring = { ...wiring, wires: {} }
@@ -31,7 +33,11 @@ export class Builder {
   }
 
   get parts(): KnownPart[] {
-    return knownParts(this.wiring).filter((p) => p.kind.duty !== 'meter')
+    return knownParts(this.wiring).filter((p) => p.kind.duty !== 'meter' && this.scope?.has(p.id) !== false)
+  }
+  /** Wires one of several loops: only these parts, and what is added on the way, are looked at. */
+  within(scope: ReadonlySet<string> | null): void {
+    this.scope = scope
   }
   first(duty: string): KnownPart | null {
     return this.parts.find((p) => p.kind.duty === duty) ?? null
@@ -59,6 +65,7 @@ export class Builder {
     const prefix = knownPart('x', { kind, settings: {} })?.kind.prefix ?? 'X'
     const id = freeName(this.wiring.parts, prefix, number)
     this.wiring = { ...this.wiring, parts: { ...this.wiring.parts, [id]: { kind, settings } } }
+    if (this.scope) this.scope = new Set([...this.scope, id])
     return id
   }
 

@@ -42,7 +42,7 @@ function landLeads(b: Builder, sensor: KnownPart, output: string): void {
 }
 
 /** A dry contact between the input and the rail that the card's direction asks for. */
-function landContact(
+export function landContact(
   b: Builder,
   ends: readonly [string, string],
   input: KnownPart,

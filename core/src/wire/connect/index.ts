@@ -3,6 +3,8 @@ import type { KnownPart, Wiring } from '../../part/wiring.ts'
 import { tooFewVolts } from './too-few-volts.ts'
 import { connectAnalogue } from './analogue.ts'
 import { Builder } from './builder.ts'
+import { connectController } from './controller.ts'
+import { loopsIn, type Loop } from './loops.ts'
 import { connectByRelay, connectByResistor, connectDiscrete, outputOf } from './discrete.ts'
 import {
   byRelay,
@@ -29,6 +31,8 @@ export type Connected =
  * together, and what would mend it. Wires that were there are replaced; a meter is left out.
  */
 export function connect(chosen: Wiring): Connected {
+  const loops = loopsIn(chosen)
+  if (loops) return connectLoops(chosen, loops)
   const b = new Builder(chosen)
   const sensor = b.first('sensor')
   const input = b.first('input')
@@ -41,11 +45,33 @@ export function connect(chosen: Wiring): Connected {
   return { kind: 'wired', wiring: keepMeter(chosen, b.wiring), says, short: tooFewVolts(b.wiring) }
 }
 
+/** Several loops in one wiring: each with the parts of its number, the others shared. */
+function connectLoops(chosen: Wiring, loops: readonly Loop[]): Connected {
+  const b = new Builder(chosen)
+  const says: string[] = []
+  for (const loop of loops) {
+    b.within(loop.parts)
+    says.push(connectParts(b, b.first('sensor'), b.first('input')))
+    if (b.refusal) return { kind: 'cannot', says: `${loop.field}: ${b.refusal.says}`, remedies: [] }
+  }
+  b.within(null)
+  return {
+    kind: 'wired',
+    wiring: keepMeter(chosen, b.wiring),
+    says: `${loops.length} loops, each with the parts of its number: ${loops.map((l) => l.field).join(', ')}.`,
+    short: null,
+  }
+}
+
 /** Wires by what is in the field, and says what was done. */
 function connectParts(b: Builder, sensor: KnownPart | null, input: KnownPart | null): string {
   const tx = b.first('transmitter')
+  const controller = b.first('controller')
+  if (controller) return connectController(b, controller, tx)
   if (b.all('transmitter').length > 1)
-    return b.refuse('Two transmitters cannot drive one loop. Keep one of them here.')
+    return b.refuse(
+      'Two transmitters cannot drive one loop. Keep one of them, or give each loop’s parts its number: PT-1 with AI-1, PT-2 with AI-2.',
+    )
   if (tx) return connectAnalogue(b, tx)
   if (!sensor) return b.refuse('Choose what is in the field first: a transmitter or a sensor.')
   if (!b.supply(sensor.id)) return ''

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { MOST_RELAYS, RelayPlanSchema } from '../../signal/relay-plan.ts'
 import { calculation } from '../../calculation.ts'
 import { address, knownParts, NOTHING_WIRED, Wiring } from '../../part/wiring.ts'
 import { refused } from '../../refused.ts'
@@ -83,6 +84,15 @@ export const proofCalculations = [
     input: z.strictObject({
       wiring: Wiring,
       senses: z.enum(['makes', 'breaks']).optional().describe('whether the signal is 1 while it senses'),
+      relays: z
+        .strictObject({
+          plans: z.array(RelayPlanSchema).max(MOST_RELAYS),
+          at4: z.number(),
+          at20: z.number(),
+          unit: z.string().max(40),
+        })
+        .optional()
+        .describe('relays of a controller, and what 4 and 20 mA stand for'),
     }),
     output: z.object({
       verdict: z.enum(['proved', 'not proved', 'wrong']),
@@ -96,9 +106,10 @@ export const proofCalculations = [
       statements: z.array(z.object({ part: z.string(), says: z.string(), held: z.boolean() })),
       findings: z.array(FindingTold),
     }),
-    run: ({ wiring: w, senses = null }) => {
-      const j = judgeWiring(w, senses)
-      const found = j.verdict === 'wrong' ? (culprits(w, senses)[0] ?? null) : null
+    run: ({ wiring: w, senses = null, relays = null }) => {
+      const meant = { senses, relays }
+      const j = judgeWiring(w, meant)
+      const found = j.verdict === 'wrong' ? (culprits(w, meant)[0] ?? null) : null
       const [first] = j.states
       const bench = first?.bench ?? AT_REST
       const e = first?.e ?? energise(w, bench)

@@ -1,8 +1,8 @@
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
 import { singleChanges, type Change } from './changes.ts'
+import { NOTHING_MEANT, type Meant } from './states.ts'
 import { judgeWiring, unheldIn, works } from './judge.ts'
-import type { Senses } from '../../family/family.ts'
 
 /** More would keep a page waiting. */
 const MOST_TRIED = 3_000
@@ -20,21 +20,21 @@ export interface Culprit extends Change {
  * @param most - how many are wanted
  * @returns none where the parts themselves do not go together: no wire is to blame for that
  */
-export function culprits(w: Wiring, senses: Senses | null = null, most = 1): Culprit[] {
+export function culprits(w: Wiring, meant: Meant = NOTHING_MEANT, most = 1): Culprit[] {
   const inField = knownParts(w).filter((p) => ['transmitter', 'sensor'].includes(p.kind.duty)).length
   if (inField === 1 && connect(w).kind === 'cannot') return []
   const changes = singleChanges(w).slice(0, MOST_TRIED)
   const out: Culprit[] = []
   for (const change of changes) {
     if (out.length >= most) break
-    if (works(change.wiring, senses) && judgeWiring(change.wiring, senses).verdict !== 'wrong')
+    if (works(change.wiring, meant) && judgeWiring(change.wiring, meant).verdict !== 'wrong')
       out.push({ ...change, mendsAll: true })
   }
   if (out.length > 0) return out
-  const now = unheldIn(w, senses)
+  const now = unheldIn(w, meant)
   const weighed = changes
     .slice(0, MOST_WEIGHED)
-    .map((change, i) => ({ change, left: unheldIn(change.wiring, senses), i }))
+    .map((change, i) => ({ change, left: unheldIn(change.wiring, meant), i }))
     .sort((a, b) => a.left - b.left || a.i - b.i)
   return weighed
     .filter((x) => x.left <= now)

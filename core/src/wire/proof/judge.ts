@@ -2,12 +2,12 @@ import { worstFirst, type Finding } from '../../finding.ts'
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { explain } from '../explain.ts'
 import { netsOf } from './nets.ts'
-import type { Senses } from '../../family/family.ts'
 import type { Proving, Rule } from './rule.ts'
 import { discreteRules } from './rules-discrete.ts'
 import { lineRules, loopRules } from './rules-loop.ts'
+import { relayRules } from './rules-relays.ts'
 import { powerRules, ratingRules } from './rules-power.ts'
-import { judgedStates, solveState, type SolvedState } from './states.ts'
+import { judgedStates, NOTHING_MEANT, solveState, type Meant, type SolvedState } from './states.ts'
 
 /** A statement of a part, held against every state. */
 export interface Statement {
@@ -30,13 +30,15 @@ export interface WiringJudgement {
 }
 
 /** Without one of these nothing has arrived anywhere: there is nothing to prove. */
-const ARRIVALS = ['READS', 'SHOWS', 'BIT_FOLLOWS', 'DRIVEN', 'LINE_RESTS']
+const ARRIVALS = ['READS', 'SHOWS', 'BIT_FOLLOWS', 'DRIVEN', 'LINE_RESTS', 'MOVES_BACK']
 
 /** What has to hold in this wiring, part by part. */
-export function rulesOf(w: Wiring, senses: Senses | null): Rule[] {
+export function rulesOf(w: Wiring, meant: Meant): Rule[] {
   const parts = knownParts(w)
-  const proving: Proving = { w, parts, senses, nets: (without) => netsOf(w, parts, without) }
-  return [powerRules, loopRules, lineRules, discreteRules, ratingRules].flatMap((rules) => rules(proving))
+  const proving: Proving = { w, parts, meant, nets: (without) => netsOf(w, parts, without) }
+  return [powerRules, loopRules, lineRules, discreteRules, relayRules, ratingRules].flatMap((rules) =>
+    rules(proving),
+  )
 }
 
 function statementOf(r: Rule, all: readonly SolvedState[]): Statement {
@@ -61,12 +63,12 @@ function statementOf(r: Rule, all: readonly SolvedState[]): Statement {
  * Whether a wiring does its work, proved in every state: each current, failure currents, each sensor at rest and
  * actuated, and from nothing as when power comes back. Right is what every statement of every part says, never what
  * nobody complained of.
- * @param senses - what the loop’s own signal means; null where nobody said
+ * @param meant - what the loop’s own signal means, and what acts on its value
  */
-export function judgeWiring(w: Wiring, senses: Senses | null = null): WiringJudgement {
+export function judgeWiring(w: Wiring, meant: Meant = NOTHING_MEANT): WiringJudgement {
   const parts = knownParts(w)
-  const states = judgedStates(parts).map((s) => solveState(w, s))
-  const statements = rulesOf(w, senses).map((r) => statementOf(r, states))
+  const states = judgedStates(parts, meant.relays).map((s) => solveState(w, s))
+  const statements = rulesOf(w, meant).map((r) => statementOf(r, states))
   const seen = new Set<string>()
   const complaints = worstFirst(
     states.flatMap((s) =>
@@ -92,11 +94,11 @@ export function judgeWiring(w: Wiring, senses: Senses | null = null): WiringJudg
 }
 
 /** Whether everything that would stop the work holds; ends at the first thing that does not. */
-export function works(w: Wiring, senses: Senses | null): boolean {
-  const rules = rulesOf(w, senses).filter((r) => r.weight === 'stop')
+export function works(w: Wiring, meant: Meant): boolean {
+  const rules = rulesOf(w, meant).filter((r) => r.weight === 'stop')
   if (!rules.some((r) => ARRIVALS.includes(r.code))) return false
   const states: SolvedState[] = []
-  for (const s of judgedStates(knownParts(w))) {
+  for (const s of judgedStates(knownParts(w), meant.relays)) {
     const solved = solveState(w, s)
     if (rules.some((r) => r.holds?.(solved) === false)) return false
     states.push(solved)
@@ -105,7 +107,7 @@ export function works(w: Wiring, senses: Senses | null): boolean {
 }
 
 /** How many statements do not hold: the fewer, the nearer to right. */
-export function unheldIn(w: Wiring, senses: Senses | null): number {
-  const states = judgedStates(knownParts(w)).map((s) => solveState(w, s))
-  return rulesOf(w, senses).filter((r) => !statementOf(r, states).held).length
+export function unheldIn(w: Wiring, meant: Meant): number {
+  const states = judgedStates(knownParts(w), meant.relays).map((s) => solveState(w, s))
+  return rulesOf(w, meant).filter((r) => !statementOf(r, states).held).length
 }

@@ -1,3 +1,4 @@
+import { NOTHING_MEANT } from './states.ts'
 import { describe, expect, test } from 'vitest'
 import { address, knownParts, withoutPart, withSetting, type Wiring } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
@@ -29,7 +30,7 @@ describe('correct wirings', () => {
     expect(j.statements.filter((s) => !s.held)).toEqual([])
     expect(j.complaints).toEqual([])
     expect(j.verdict).toBe('proved')
-    expect(works(wiringOf(parts), null)).toBe(true)
+    expect(works(wiringOf(parts), NOTHING_MEANT)).toBe(true)
   })
 })
 
@@ -138,8 +139,8 @@ describe('what nobody complained of before', () => {
   })
   test('the loop’s own signal decides what a bit means', () => {
     const w = of('float')
-    expect(judgeWiring(w, 'breaks').verdict).toBe('proved')
-    expect(judgeWiring(w, 'makes').verdict).toBe('wrong')
+    expect(judgeWiring(w, { ...NOTHING_MEANT, senses: 'breaks' }).verdict).toBe('proved')
+    expect(judgeWiring(w, { ...NOTHING_MEANT, senses: 'makes' }).verdict).toBe('wrong')
   })
   test('where nothing reads, nothing is proved', () => {
     const w = of('2-wire')

@@ -1,13 +1,11 @@
-import type { Senses } from '../../family/family.ts'
 import type { KnownPart, Wiring } from '../../part/wiring.ts'
-import type { SolvedState } from './states.ts'
+import type { Meant, SolvedState } from './states.ts'
 
 /** What a rule is made from. */
 export interface Proving {
   readonly w: Wiring
   readonly parts: readonly KnownPart[]
-  /** Of the loop's own signal; null where nobody said: then the sensor's label decides. */
-  readonly senses: Senses | null
+  readonly meant: Meant
   /** Terminals that wires, cables and strips make one. */
   readonly nets: (without?: string) => (at: string) => string
 }

@@ -3,9 +3,8 @@ import { address, type KnownPart } from '../../part/wiring.ts'
 import { contactEnds, outputOf, switchingOf } from '../connect/discrete.ts'
 import type { Proving, Rule } from './rule.ts'
 import { sensorsOf, type SolvedState } from './states.ts'
+import { acrossLoad, bitOf, drivenRelays, followedRelay, loadOn } from './what-is-on.ts'
 
-/** A coil or lamp is driven within these shares of its own voltage, and left alone below the last. */
-const DRIVEN = { least: 0.75, most: 1.2, off: 0.15 }
 const BY_TRANSISTOR = ['pnp', 'npn', 'pp']
 
 /** Whether a sensor’s output conducts when it is actuated: by its label. */
@@ -14,24 +13,19 @@ const actuated = (s: SolvedState, p: KnownPart) => s.bench.actuated.includes(p.i
 /** A sensor’s output conducts in this state. */
 const conducts = (s: SolvedState, p: KnownPart) => actuated(s, p) === makesBy(p)
 
-const bitOf = (s: SolvedState, p: KnownPart) => s.e.values[`bit(${p.id})`]
-const across = (s: SolvedState, p: KnownPart): number | null => {
-  const [a, b] = [s.e.volts(address(p.id, 'a1')), s.e.volts(address(p.id, 'a2'))]
-  return a === null || b === null ? null : Math.abs(a - b)
-}
-
 /** What a sensor tells has arrived: in bits, coils and lamps, in the sense that is meant. */
-export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
+export function discreteRules({ w, parts, meant, nets }: Proving): Rule[] {
   const sensors = sensorsOf(parts)
-  if (sensors.length === 0) return []
+  const relays = drivenRelays(parts, meant)
+  if (sensors.length === 0 && !parts.some((p) => p.kind.relays)) return []
   const net = nets()
   const isLanded = (at: string) => Object.values(w.wires).some((x) => x.from === at || x.to === at)
   const drives = (q: KnownPart, p: KnownPart) =>
     ['a1', 'a2'].some((t) => net(address(p.id, t)) === net(address(q.id, 'bk')))
   const amplifiers = parts.filter((p) => p.s['closes'] !== undefined)
   /** 1 when what the sensor looks for is there? */
-  const meant = (p: KnownPart): boolean => {
-    if (senses !== null) return senses === 'makes'
+  const makes = (p: KnownPart): boolean => {
+    if (meant.senses !== null) return meant.senses === 'makes'
     const amp = p.kind.readBy === undefined ? undefined : amplifiers[0]
     return amp ? amp.s['closes'] === 'low' : makesBy(p)
   }
@@ -46,10 +40,11 @@ export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
     expected: (p: KnownPart, s: SolvedState) => boolean,
   ): boolean => {
     const by = followed(all, on)
+    if (by.length === 0) return followedRelay(relays, all, on) !== null
     const [sensor] = by
     return by.length === 1 && sensor !== undefined && all.every((s) => on(s) === expected(sensor, s))
   }
-  const meantOn = (p: KnownPart, s: SolvedState) => actuated(s, p) === meant(p)
+  const meantOn = (p: KnownPart, s: SolvedState) => actuated(s, p) === makes(p)
 
   const out: Rule[] = []
   for (const p of parts) {
@@ -93,16 +88,7 @@ export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
     const load = p.kind.switchedLoad?.(p.s)
     if (load) {
       const coil = p.kind.duty === 'switching'
-      const on = (s: SolvedState): boolean | null => {
-        const v = across(s, p)
-        return v === null
-          ? null
-          : v >= DRIVEN.least * load.volts && v <= DRIVEN.most * load.volts
-            ? true
-            : v <= DRIVEN.off * load.volts
-              ? false
-              : null
-      }
+      const on = (s: SolvedState) => loadOn(s, p)
       out.push({
         part: p.id,
         code: 'DRIVEN',
@@ -114,7 +100,7 @@ export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
         holdsAcross: (all) =>
           all.every((s) => on(s) !== null) &&
           followsRightly(all, on, coil ? (sensor, s) => conducts(s, sensor) : meantOn),
-        instead: (s) => `${sayNumber(across(s, p) ?? 0, 3)} V on ${load.volts} V`,
+        instead: (s) => `${sayNumber(acrossLoad(s, p) ?? 0, 3)} V on ${load.volts} V`,
       })
       if (coil)
         out.push({
@@ -187,7 +173,8 @@ export function discreteRules({ w, parts, senses, nets }: Proving): Rule[] {
           parts.some(
             (q) =>
               (q.kind.duty === 'input' && bitOf(rest, q) !== bitOf(there, q)) ||
-              (q.kind.duty === 'load' && Math.abs((across(rest, q) ?? 0) - (across(there, q) ?? 0)) > 1),
+              (q.kind.duty === 'load' &&
+                Math.abs((acrossLoad(rest, q) ?? 0) - (acrossLoad(there, q) ?? 0)) > 1),
           )
         )
       },

@@ -1,15 +1,15 @@
 import { sayNumber } from '../../quantity/round.ts'
 import { ownerOf } from '../../part/energise.ts'
 import { address, type KnownPart } from '../../part/wiring.ts'
+import { REST_V } from '../../part/kinds/serial-line.ts'
 import type { Proving, Rule } from './rule.ts'
-import type { SolvedState } from './states.ts'
+import { numberOf } from '../connect/builder.ts'
+import { askedOf_mA, type SolvedState } from './states.ts'
 
 /** What counts as the same current, A. */
 const SAME_A = 2e-5
 /** What counts as no current, A. */
 const NONE_A = 1e-4
-/** Least voltage that tells A from B on a line at rest. @see TIA-485 */
-const REST_V = 0.2
 
 const value = (s: SolvedState, name: string): number | null => {
   const v = s.e.values[name]
@@ -35,8 +35,22 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
       (sum, [id, x]) => sum + (x.to === at ? 1 : x.from === at ? -1 : 0) * (s.e.wire_A(id) ?? 0),
       0,
     )
-  const senders = parts.filter((p) => p.kind.duty === 'transmitter' && p.kind.wiredAs !== 'serial')
-  if (senders.length === 0) return []
+  const isUsed = (p: KnownPart) =>
+    p.kind.duty !== 'controller' || ['plus', 'minus'].some((t) => isLanded(address(p.id, t)))
+  const isLanded = (at: string) => wires.some(([, x]) => x.from === at || x.to === at)
+  const controllers = parts.filter((p) => p.kind.duty === 'controller')
+  const fieldSenders = parts.filter((p) => p.kind.duty === 'transmitter' && p.kind.wiredAs !== 'serial')
+  // A controller hands on what it takes in.
+  const senders = [...fieldSenders, ...controllers.filter(isUsed)]
+  if (senders.length === 0 && controllers.length === 0) return []
+  /** What is to flow at a part, mA: of the sender of its number, where there are several, else of any. */
+  const meantAt = (s: SolvedState, p: KnownPart): number[] => {
+    if (s.asked_mA === null) return []
+    const mine = fieldSenders.filter((q) => numberOf(q.id) !== '' && numberOf(q.id) === numberOf(p.id))
+    const from = mine.length === 1 ? mine : fieldSenders
+    return from.length === 0 ? [s.asked_mA] : from.flatMap((q) => askedOf_mA(s, q.id) ?? [])
+  }
+  const right = (s: SolvedState, p: KnownPart, i: number | null) => meantAt(s, p).some((mA) => close(i, mA))
   const out: Rule[] = senders.map((p) => {
     const { name, sign } = sender(p)
     const read = (s: SolvedState) => {
@@ -49,7 +63,7 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
       weight: 'stop',
       at: [address(p.id, p.kind.sendsAt ?? 'plus'), address(p.id, 'minus')],
       says: `${p.id} sends the current that it is asked for`,
-      holds: (s) => s.asked_mA !== null && close(read(s), s.asked_mA),
+      holds: (s) => right(s, p, read(s)),
       instead: (s) => sayAmps(read(s)),
     }
   })
@@ -63,7 +77,7 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
             ? [[element, v] as [string, number]]
             : []
         })
-      const isUsed = (element: string) =>
+      const isMine = (element: string) =>
         reads.channel === null || !element.includes('~') || element.endsWith(`~${reads.channel}`)
       out.push({
         part: p.id,
@@ -71,15 +85,10 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         weight: 'stop',
         at: [address(p.id, reads.into), address(p.id, reads.out)],
         says: `${p.id}${reads.channel === null ? '' : ` channel ${reads.channel}`} reads the current that is sent`,
-        holds: (s) => {
-          const asked = s.asked_mA
-          return (
-            asked !== null &&
-            mine(s).some(([el]) => isUsed(el)) &&
-            mine(s).every(([el, v]) => (isUsed(el) ? close(v, asked) : Math.abs(v) < NONE_A))
-          )
-        },
-        instead: (s) => sayAmps(mine(s).find(([el]) => isUsed(el))?.[1] ?? null),
+        holds: (s) =>
+          mine(s).some(([el]) => isMine(el)) &&
+          mine(s).every(([el, v]) => (isMine(el) ? right(s, p, v) : Math.abs(v) < NONE_A)),
+        instead: (s) => sayAmps(mine(s).find(([el]) => isMine(el))?.[1] ?? null),
       })
     }
     if (p.kind.duty === 'inLoop')
@@ -89,7 +98,7 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         weight: 'stop',
         at: [address(p.id, 'plus'), address(p.id, 'minus')],
         says: `${p.id} carries the loop’s current, in at +`,
-        holds: (s) => s.asked_mA !== null && close(value(s, `I(${p.id}.plus)`), s.asked_mA),
+        holds: (s) => right(s, p, value(s, `I(${p.id}.plus)`)),
         instead: (s) => sayAmps(value(s, `I(${p.id}.plus)`)),
       })
     if (p.kind.duty === 'repeater' && p.terminals.some((t) => t.id === 'op')) {
@@ -100,9 +109,7 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         at: ['fp', 'fn', 'op', 'on'].map((t) => address(p.id, t)),
         says: `${p.id} takes the field’s current in and hands the same on`,
         holds: (s) =>
-          s.asked_mA !== null &&
-          close(value(s, `I(${p.id}.fn)`), s.asked_mA) &&
-          close(-(value(s, `I(${p.id}.op)`) ?? 0), s.asked_mA),
+          right(s, p, value(s, `I(${p.id}.fn)`)) && right(s, p, -(value(s, `I(${p.id}.op)`) ?? 0)),
       })
     }
     if (p.kind.duty === 'repeater') out.push(isolates(p, nets()))
@@ -129,14 +136,13 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         at: p.terminals.map((t) => address(p.id, t.id)),
         says: `the loop’s current goes through both legs of ${p.id}, and nothing goes past it`,
         holds: (s) => {
-          const asked = s.asked_mA
-          if (asked === null) return null
+          if (s.asked_mA === null) return null
           const net = nets(p.id)
           const apart = (p.kind.lanes?.(p.s) ?? []).every(
             ([a, b]) => net(address(p.id, a)) !== net(address(p.id, b)),
           )
           // What the wires bring to a terminal goes through the leg behind it.
-          return apart && p.terminals.every((t) => close(Math.abs(into(s, address(p.id, t.id))), asked))
+          return apart && p.terminals.every((t) => right(s, p, Math.abs(into(s, address(p.id, t.id)))))
         },
       })
     if (p.kind.duty === 'feed')
@@ -149,7 +155,7 @@ export function loopRules({ w, parts, nets }: Proving): Rule[] {
         holds: (s) =>
           s.asked_mA === null
             ? null
-            : Math.abs(value(s, `I(${p.id}.a)`) ?? 0) >= s.asked_mA / 1000 - SAME_A &&
+            : Math.abs(value(s, `I(${p.id}.a)`) ?? 0) >= Math.min(...meantAt(s, p)) / 1000 - SAME_A &&
               nets(p.id)(address(p.id, 'a')) !== nets(p.id)(address(p.id, 'b')),
       })
   }
@@ -172,8 +178,9 @@ function isolates(p: KnownPart, net: (at: string) => string): Rule {
 
 /** A serial line: at rest, and with its sign, at both ends. */
 export function lineRules({ parts, nets }: Proving): Rule[] {
+  const hasLine = (p: KnownPart) => p.terminals.some((t) => t.role === 'A')
   const station = parts.filter((p) => p.kind.line === 'station')
-  const master = parts.filter((p) => p.kind.line === 'master')
+  const master = parts.filter((p) => p.kind.line === 'master' && hasLine(p))
   if (master.length === 0) return []
   const net = nets()
   const others = parts.flatMap((p) =>

@@ -50,7 +50,12 @@ export function powerRules({ w, parts }: Proving): Rule[] {
       })
     }
     const lives = p.kind.loopDevice?.(p.s)
-    if (lives)
+    const isLeftFree =
+      p.kind.duty === 'controller' &&
+      !Object.values(w.wires).some((x) =>
+        ['plus', 'minus'].some((t) => [x.from, x.to].includes(address(p.id, t))),
+      )
+    if (lives && !isLeftFree)
       out.push({
         part: p.id,
         code: 'LIFTED',

@@ -64,7 +64,7 @@ const chart = computed((): Chart | null => {
     series: [
       { name: 'now', kind: 'line', points: line(b) },
       { name: 'proposed', kind: 'line', points: line(a) },
-      ...trips.value.map((t) => ({
+      ...tripPlaces(before.value, after.value, trips.value).map((t) => ({
         name: t.name,
         kind: 'limit' as const,
         points: [[t.at, 3.8] as const, [t.at, 20.5] as const],

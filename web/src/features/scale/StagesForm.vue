@@ -9,6 +9,8 @@ import {
   type OptionalStage,
   type SidedStage,
 } from '@calm/core/loop/optional-stages'
+import { printedUnit } from '@calm/core/quantity/units'
+import { sayRelay } from '@calm/core/signal/relay-plan'
 import { stageOf } from '@calm/core/signal/stage'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
 import { mdiClose, mdiPlus } from '@mdi/js'
@@ -81,11 +83,6 @@ const FIELDS: Partial<Record<OptionalStage, readonly Entry[]>> = {
   display: [entry('display.decimals', null, 'Decimals')],
 }
 const trips = computed(() => loop.draft?.trips ?? [])
-const setTrips = (list: typeof trips.value) => loop.setField('trips', list.length > 0 ? list : undefined)
-const addTrip = () =>
-  setTrips([...trips.value, { name: 'Trip', at: transmitter.value?.range.high ?? 0, acts: 'above' }])
-const changeTrip = (i: number, change: Partial<(typeof trips.value)[number]>) =>
-  setTrips(trips.value.map((t, k) => (k === i ? { ...t, ...change } : t)))
 const limits = computed(() => stageOf(path.value, 'sensor')?.limits)
 const addLimits = () =>
   loop.setField(
@@ -102,10 +99,6 @@ const SOURCES = [
 const CHANNELS = [
   { value: 1, title: 'channel 1' },
   { value: 2, title: 'channel 2' },
-]
-const SIDES = [
-  { value: 'above', title: 'above' },
-  { value: 'below', title: 'below' },
 ]
 </script>
 
@@ -181,36 +174,12 @@ const SIDES = [
     </fieldset>
     <fieldset>
       <legend>Relays</legend>
-      <div v-for="(t, i) in trips" :key="i" class="trip">
-        <v-text-field
-          :model-value="t.name"
-          label="Name"
-          :readonly="readonly"
-          @update:model-value="changeTrip(i, { name: $event })"
-        />
-        <v-select
-          :model-value="t.acts"
-          :items="SIDES"
-          label="Acts"
-          :readonly="readonly"
-          @update:model-value="changeTrip(i, { acts: $event })"
-        />
-        <NumberField
-          :model-value="t.at"
-          label="Value"
-          :unit="unit"
-          :readonly="readonly"
-          @update:model-value="$event !== null && changeTrip(i, { at: $event })"
-        />
-        <v-btn
-          v-if="!readonly"
-          :icon="mdiClose"
-          variant="text"
-          :aria-label="`Take away ${t.name}`"
-          @click="setTrips(trips.filter((_, k) => k !== i))"
-        />
-      </div>
-      <v-btn v-if="!readonly" variant="text" :prepend-icon="mdiPlus" @click="addTrip">A relay</v-btn>
+      <p v-for="t in trips" :key="t.name">{{ sayRelay(t, printedUnit(unit)) }}</p>
+      <p>
+        <router-link v-if="loop.detail" :to="`/loops/${loop.detail.tag}/wire?view=trips`">{{
+          trips.length > 0 ? 'Change the relays' : 'Plan a relay'
+        }}</router-link>
+      </p>
     </fieldset>
   </section>
 </template>

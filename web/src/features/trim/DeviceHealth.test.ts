@@ -5,7 +5,7 @@ import { createVuetify } from 'vuetify'
 import DeviceHealth from './DeviceHealth.vue'
 
 const DEVICE: Partial<DeviceView> = {
-  relays: [{ name: 'PSHH-1', at: 78, tripped: true }],
+  relays: [{ says: 'PSHH-1: on at 78 rising, off at 76', energised: true }],
   signals: [
     {
       name: 'drive',
@@ -54,7 +54,7 @@ describe('what a device says of itself', () => {
   test('signals with their limits, the first check, and what was never checked', () => {
     const text = health().wrapper.text()
     expect(text).toMatch(/Drive gain.*4\.2 %.*4\.1.*not yet.*1 to 60/)
-    expect(text).toContain('PSHH-1 at 78: tripped')
+    expect(text).toContain('off at 76: energised')
     expect(text).toContain('-0.2 to 81 bar g')
   })
   test('without a link there is nothing to see', () => {

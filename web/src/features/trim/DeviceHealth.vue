@@ -57,9 +57,9 @@ function apply(): void {
       <div v-if="device.relays.length > 0" class="row">
         <StateMark
           v-for="r in device.relays"
-          :key="r.name"
-          :state="r.tripped ? 'look' : 'good'"
-          :word="`${r.name} at ${sayNumber(r.at)}: ${r.tripped ? 'tripped' : 'not tripped'}`"
+          :key="r.says"
+          :state="r.energised ? 'look' : 'notYet'"
+          :word="`${r.says}: ${r.energised ? 'energised' : 'not energised'}`"
         />
       </div>
       <div class="fields">

@@ -20,7 +20,7 @@ import StateMark from '../../ui/StateMark.vue'
 import UnitPicker from '../../ui/UnitPicker.vue'
 import { useInput } from './use-input.ts'
 
-const NO_LOOP = { family: null, setUp: null, path: [], tolerance: null, unconfirmed: [] }
+const NO_LOOP = { family: null, setUp: null, path: [], tolerance: null, unconfirmed: [], trips: [] }
 const PLAIN_CONTACT: DiscreteInput = {
   tag: '',
   contact: 'no',
@@ -34,7 +34,8 @@ const PLAIN_CONTACT: DiscreteInput = {
 const loop = useLoop()
 const session = useSession()
 /** The input as the loop's set-up has it; of another kind of loop, as a plain contact. */
-const told = computed(() => factsOf({ ...NO_LOOP, ...loop.detail?.document }).input ?? PLAIN_CONTACT)
+const facts = computed(() => factsOf({ ...NO_LOOP, ...loop.detail?.document }))
+const told = computed(() => facts.value.input ?? PLAIN_CONTACT)
 const contact = computed(() => told.value.contact)
 const counts = computed(() => told.value.counts)
 const filter_ms = ref<number | null>(null)
@@ -89,14 +90,16 @@ const BITS = [
 
 const typed = ref({ trips: '', resets: '' })
 /** Of setpoint, ramp and readings alike. */
-const unit = ref('m')
+const unit = ref(facts.value.relays?.unit ?? 'm')
+/** A planned relay is held against its own point; who knows better types another. */
+const planned = facts.value.relays?.plans[0]?.trip
 const point = ref<{
   setpoint: number | null
   rate: number | null
   latency_s: number | null
   T: number | null
 }>({
-  setpoint: null,
+  setpoint: planned?.kind === 'points' ? planned.onAt : null,
   rate: null,
   latency_s: null,
   T: null,

@@ -1,26 +1,37 @@
 <script setup lang="ts">
-import { endsOfTrip } from '@calm/core/family/switch/trip'
-import type { TripMoment, TripPlan } from '@calm/core/family/switch/trip-plan'
+import { sayNumber } from '@calm/core/quantity/round'
 import { computed } from 'vue'
 
-/** The moving distance with its switching values, and under it the relay and the permit. */
-const { plan, moments } = defineProps<{ plan: TripPlan; moments: readonly TripMoment[] }>()
+/** A moving value with the switching points of its relays, and under it what is on. */
+export interface TripTrace {
+  readonly unit: string
+  readonly says: string
+  /** From 0 to 1; null while the value is invalid. */
+  readonly values: readonly { readonly t: number; readonly x: number | null }[]
+  /** Between the two points of a relay it stays as it was. */
+  readonly bands: readonly { readonly name: string; readonly low: number; readonly high: number }[]
+  readonly rows: readonly { readonly title: string; readonly on: readonly boolean[] }[]
+}
+const { trace } = defineProps<{ trace: TripTrace }>()
 
-const LEFT = 64
-const WIDTH = 560
-const TOP = 24
-const HEIGHT = 180
-const known = computed(() => moments.flatMap((m) => (m.x === null ? [] : [m.x])))
-const ends = computed(() => endsOfTrip(plan.trip))
-const low = computed(() => Math.max(0, Math.min(...known.value, ends.value[0]) - 0.1))
-const high = computed(() => Math.max(...known.value, ends.value[1]) + 0.1)
+const LEFT = 84
+const WIDTH = 540
+const TOP = 14
+const HEIGHT = 190
+const ROW = 30
+const known = computed(() => trace.values.flatMap((m) => (m.x === null ? [] : [m.x])))
+const ends = computed(() => trace.bands.flatMap((b) => [b.low, b.high]))
+const margin = computed(
+  () => 0.06 * (Math.max(...known.value, ...ends.value) - Math.min(...known.value, ...ends.value)) || 1,
+)
+const low = computed(() => Math.min(...known.value, ...ends.value) - margin.value)
+const high = computed(() => Math.max(...known.value, ...ends.value) + margin.value)
 const marks = computed(() => [...new Set(ends.value)])
 const x = (t: number) => LEFT + t * WIDTH
-/** Near is drawn on top: from above, that is a high level. */
-const y = (d: number) => TOP + ((d - low.value) / (high.value - low.value)) * HEIGHT
+const y = (v: number) => TOP + (1 - (v - low.value) / (high.value - low.value)) * HEIGHT
 const line = computed(() => {
   let pen = 'M'
-  return moments
+  return trace.values
     .map((m) => {
       if (m.x === null) {
         pen = 'M'
@@ -33,77 +44,62 @@ const line = computed(() => {
     .join('')
 })
 const lost = computed(() => {
-  const gone = moments.filter((m) => m.x === null)
+  const gone = trace.values.filter((m) => m.x === null)
   const [first, last] = [gone[0], gone.at(-1)]
   return first && last ? { from: x(first.t), to: x(last.t) } : null
 })
 /** Stretches of time in which something is on. */
-function spans(on: (m: TripMoment) => boolean): { from: number; to: number }[] {
+function spans(on: readonly boolean[]): { from: number; to: number }[] {
   const out: { from: number; to: number }[] = []
-  moments.forEach((m, i) => {
-    if (!on(m)) return
-    const to = x(moments[i + 1]?.t ?? 1)
+  trace.values.forEach((m, i) => {
+    if (on[i] !== true) return
+    const to = x(trace.values[i + 1]?.t ?? 1)
     const last = out.at(-1)
     if (last && Math.abs(last.to - x(m.t)) < 0.01) last.to = to
     else out.push({ from: x(m.t), to })
   })
   return out
 }
-const relay = computed(() => spans((m) => m.relay))
-const permit = computed(() => spans((m) => m.permit))
-const switches = computed(() => moments.filter((m, i) => i > 0 && m.relay !== moments[i - 1]?.relay).length)
+const rows = computed(() =>
+  trace.rows.map((r, i) => ({ title: r.title, at: TOP + HEIGHT + 14 + i * ROW, spans: spans(r.on) })),
+)
+const height = computed(() => TOP + HEIGHT + 20 + trace.rows.length * ROW)
 </script>
 
 <template>
   <figure>
-    <svg
-      viewBox="0 0 640 310"
-      role="img"
-      :aria-label="`Distance rising and falling through ${marks.join(' m and ')} m; the relay switches ${switches} times.`"
-    >
-      <text x="4" y="14" class="quiet-text">distance, near on top</text>
+    <svg :viewBox="`0 0 640 ${height}`" role="img" :aria-label="trace.says">
       <rect
-        v-if="marks.length > 1"
+        v-for="b in trace.bands"
+        :key="b.name"
         class="band"
         :x="LEFT"
-        :y="y(ends[0])"
+        :y="y(b.high)"
         :width="WIDTH"
-        :height="y(ends[1]) - y(ends[0])"
+        :height="Math.max(1, y(b.low) - y(b.high))"
       />
-      <g v-for="v in marks" :key="v">
-        <line class="limit" :x1="LEFT" :x2="LEFT + WIDTH" :y1="y(v)" :y2="y(v)" />
-        <text :x="LEFT - 6" :y="y(v) + 4" text-anchor="end">{{ Number(v.toFixed(4)) }} m</text>
+      <g v-for="m in marks" :key="m">
+        <line class="limit" :x1="LEFT" :x2="LEFT + WIDTH" :y1="y(m)" :y2="y(m)" />
+        <text :x="LEFT - 6" :y="y(m) + 4" text-anchor="end">{{ sayNumber(m, 4) }}</text>
       </g>
+      <text class="quiet-text" :x="LEFT - 6" :y="TOP + HEIGHT + 2" text-anchor="end">{{ trace.unit }}</text>
       <rect v-if="lost" class="lost" :x="lost.from" :y="TOP" :width="lost.to - lost.from" :height="HEIGHT" />
-      <text
-        v-if="lost"
-        :x="(lost.from + lost.to) / 2"
-        :y="TOP + HEIGHT - 4"
-        text-anchor="middle"
-        class="quiet-text"
-      >
-        no echo
-      </text>
-      <path :d="line" class="distance" />
-      <g v-for="(row, i) in [relay, permit]" :key="i">
-        <text :x="LEFT - 6" :y="236 + i * 36" text-anchor="end">{{ i === 0 ? 'relay' : 'permit' }}</text>
-        <line class="rest" :x1="LEFT" :x2="LEFT + WIDTH" :y1="242 + i * 36" :y2="242 + i * 36" />
+      <path class="value" :d="line" />
+      <g v-for="r in rows" :key="r.title">
+        <text :x="LEFT - 6" :y="r.at + 15" text-anchor="end">{{ r.title }}</text>
+        <line class="rest" :x1="LEFT" :x2="LEFT + WIDTH" :y1="r.at + 20" :y2="r.at + 20" />
         <rect
-          v-for="s in row"
+          v-for="s in r.spans"
           :key="s.from"
           class="on"
-          :class="{ second: i === 1 }"
           :x="s.from"
-          :y="222 + i * 36"
+          :y="r.at"
           :width="s.to - s.from"
           height="20"
         />
       </g>
     </svg>
-    <figcaption class="small quiet">
-      Filled: relay energised, contact closed. The relay switches {{ switches }} times here. With no power the
-      relay is off and the contact {{ plan.contact === 'no' ? 'open' : 'closed' }}.
-    </figcaption>
+    <figcaption class="small quiet">{{ trace.says }}</figcaption>
   </figure>
 </template>
 
@@ -125,6 +121,7 @@ text {
 }
 .band {
   fill: var(--look-surface);
+  opacity: 0.6;
 }
 .limit {
   stroke: var(--look);
@@ -135,7 +132,7 @@ text {
   fill: var(--hair);
   opacity: 0.6;
 }
-.distance {
+.value {
   fill: none;
   stroke: var(--accent);
   stroke-width: 2;
@@ -145,8 +142,5 @@ text {
 }
 .on {
   fill: var(--accent);
-}
-.on.second {
-  fill: var(--ink);
 }
 </style>

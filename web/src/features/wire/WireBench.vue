@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { factsOf } from '@calm/core/loop/facts'
 import { NOTHING_WIRED } from '@calm/core/part/wiring'
+import { RelayPlanSchema } from '@calm/core/signal/relay-plan'
+import { NOTHING_MEANT, type Meant } from '@calm/core/wire/proof/states'
 import { suggestParts } from '@calm/core/wire/suggest'
 import { mdiRedo, mdiUndo } from '@mdi/js'
 import { computed, ref } from 'vue'
@@ -28,13 +30,19 @@ import WiringDrawing from './WiringDrawing.vue'
 const loop = useLoop()
 const session = useSession()
 const reason = ref('')
+const meant = computed((): Meant => {
+  const { senses, relays } = loop.draft ? factsOf(loop.draft) : NOTHING_MEANT
+  // A worker takes plain things only; what was typed may be impossible for a moment.
+  const plans = relays?.plans.filter((p) => RelayPlanSchema.safeParse(p).success) ?? []
+  return { senses, relays: relays && { ...relays, plans: JSON.parse(JSON.stringify(plans)) as typeof plans } }
+})
 const asking = ref(false)
 
 const bench = useWiringBench(
   () => loop.draft?.wiring ?? null,
   () => loop.current_mA,
   (wiring) => loop.setField('wiring', wiring),
-  () => (loop.draft ? factsOf(loop.draft).senses : null),
+  () => meant.value,
 )
 const { power, actuated, movable, findings, canUndo, canRedo, blown } = bench
 const mayWrite = computed(() => session.mayWrite)
@@ -50,7 +58,7 @@ const views = computed((): { id: View; title: string }[] => [
   { id: 'read', title: 'What to read' },
   ...(analogue.value || isEmpty.value ? [{ id: 'budget' as const, title: 'Loop budget' }] : []),
   ...(!analogue.value ? [{ id: 'sensing' as const, title: 'Sensing' }] : []),
-  { id: 'trips', title: 'Trips' },
+  { id: 'trips', title: 'Relays' },
   { id: 'lists', title: 'Lists' },
 ])
 const view = useView<View>(views, 'wiring')
@@ -167,7 +175,7 @@ const next = computed(() => {
         <TestPoints v-else-if="view === 'read'" :bench="bench" :tag="loop.draft.tag" />
         <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
         <SensingJudge v-else-if="view === 'sensing'" :wiring="bench.sound.value" />
-        <TripPlanner v-else-if="view === 'trips'" />
+        <TripPlanner v-else-if="view === 'trips'" :bench="bench" :readonly="!mayWrite" />
         <WireLists
           v-else
           :wiring="bench.sound.value"

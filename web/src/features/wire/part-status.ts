@@ -27,7 +27,7 @@ export function partStatus(part: KnownPart, w: Wiring, e: Energised, power: bool
       ? [{ element, v }]
       : []
   })
-  if ((part.kind.receives?.(part.s).channel ?? null) !== null)
+  if ((part.kind.receives?.(part.s)?.channel ?? null) !== null)
     return percents.map((p) => `${p.element.split('~')[1] ?? ''}: ${p.v.toFixed(1)} %`).join('  ')
   if (percents[0]) return `${percents[0].v.toFixed(2)} %`
   const amp = value('amp')

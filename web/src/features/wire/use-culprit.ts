@@ -1,6 +1,6 @@
 import type { Wiring } from '@calm/core/part/wiring'
 import type { Culprit } from '@calm/core/wire/proof/culprit'
-import type { Senses } from '@calm/core/family/family'
+import type { Meant } from '@calm/core/wire/proof/states'
 import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, shallowRef, watch } from 'vue'
 import type { CulpritOrder, CulpritReport } from './culprit.worker.ts'
@@ -8,7 +8,7 @@ import type { CulpritOrder, CulpritReport } from './culprit.worker.ts'
 const SEARCH_AFTER_MS = 250
 
 /** A wrong wiring, to be searched; null where there is nothing to look for. */
-export type Suspect = { readonly wiring: Wiring; readonly senses: Senses | null } | null
+export type Suspect = { readonly wiring: Wiring; readonly meant: Meant } | null
 
 /** Searches what would put a wiring right, in a worker: a cabinet takes seconds, and the board stays under the hand. */
 export function useCulprit(suspect: () => Suspect) {

@@ -18,7 +18,7 @@ import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
 import { meterHint } from '@calm/core/wire/meter'
 import { judgeWiring } from '@calm/core/wire/proof/judge'
-import type { Senses } from '@calm/core/family/family'
+import { NOTHING_MEANT, type Meant } from '@calm/core/wire/proof/states'
 import { tellJudgement } from '@calm/core/wire/proof/told'
 import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 
@@ -39,7 +39,7 @@ export function useWiringBench(
   stored: MaybeRefOrGetter<Wiring | null>,
   current_mA: MaybeRefOrGetter<number | null>,
   keep: (wiring: Wiring) => void,
-  senses: MaybeRefOrGetter<Senses | null> = null,
+  meant: MaybeRefOrGetter<Meant> = NOTHING_MEANT,
 ) {
   const wiring = computed(() => toValue(stored) ?? NOTHING_WIRED)
   const past = shallowRef<readonly Wiring[]>([])
@@ -61,6 +61,7 @@ export function useWiringBench(
     current_mA: toValue(current_mA) ?? AT_REST.current_mA,
     actuated: actuated.value,
     faults: faults.value.filter((f) => standing(f)),
+    relays: toValue(meant).relays,
   }))
   /** A fault whose wire or part has gone is gone with it. */
   function standing(f: Fault): boolean {
@@ -77,10 +78,10 @@ export function useWiringBench(
   watch([sound, state], solve, { immediate: true })
 
   /** Of the wiring alone: whatever is done on the bench, right stays right and wrong stays wrong. */
-  const judgement = computed(() => judgeWiring(sound.value, toValue(senses)))
+  const judgement = computed(() => judgeWiring(sound.value, toValue(meant)))
   const culprit = useCulprit(() =>
     judgement.value.verdict === 'wrong' && faults.value.length === 0
-      ? { wiring: sound.value, senses: toValue(senses) }
+      ? { wiring: sound.value, meant: toValue(meant) }
       : null,
   )
   const findings = computed((): Finding[] =>

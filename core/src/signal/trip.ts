@@ -1,4 +1,4 @@
-import { sayNumber } from '../../quantity/round.ts'
+import { sayNumber } from '../quantity/round.ts'
 
 /** A trip relay by where it switches, in the unit of what is measured; how a controller asks for it is a conversion. */
 export type Trip =
