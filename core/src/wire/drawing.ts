@@ -34,6 +34,15 @@ export interface DrawnWire {
 }
 
 const BOX = 164
+/** Names and volts of both sides stand beside each other where a part is wired on both. */
+const LETTER = 7.5
+const VOLTS_BOTH = 132
+function widthFor(part: KnownPart): number {
+  const longest = (side: 'left' | 'right') =>
+    Math.max(0, ...part.terminals.filter((t) => t.side === side).map((t) => t.label.length))
+  const [left, right] = [longest('left'), longest('right')]
+  return left === 0 || right === 0 ? BOX : Math.max(BOX, VOLTS_BOTH + LETTER * (left + right))
+}
 const HEAD = 54
 const PITCH = 34
 const FOOT = 10
@@ -214,6 +223,10 @@ export function drawWiring(w: Wiring): WiringDrawing {
     routes.set(e.id, { kind: 'far', first: take(a), lane: y, last: take(b) })
   }
 
+  const widths = columns.map((_c, i) =>
+    Math.max(BOX, ...[...boxes.values()].filter((b) => b.column === i).map((b) => widthFor(b.part))),
+  )
+  const widthOf = (column: number) => widths[column] ?? BOX
   // Widths are known once every track is taken.
   const leftGap = gaps.get(-1)?.width ?? 12
   const xs: number[] = []
@@ -221,14 +234,14 @@ export function drawWiring(w: Wiring): WiringDrawing {
   columns.forEach((_c, i) => {
     xs.push(x)
     const gap = gaps.get(i)
-    x += BOX + (gap ? gap.width : i === columns.length - 1 ? 12 : LEAST_GAP)
+    x += widthOf(i) + (gap ? gap.width : i === columns.length - 1 ? 12 : LEAST_GAP)
   })
   const trackX = (gap: number, track: number): number => {
     const place = TRACK * (gaps.get(gap)?.place(track) ?? 1)
-    return gap < 0 ? place : (xs[gap] ?? 0) + BOX + place
+    return gap < 0 ? place : (xs[gap] ?? 0) + widthOf(gap) + place
   }
   const pointOf = (s: Stop): readonly [number, number] => [
-    s.fromLeft ? (xs[s.gap] ?? 0) + BOX : (xs[s.gap + 1] ?? 0),
+    s.fromLeft ? (xs[s.gap] ?? 0) + widthOf(s.gap) : (xs[s.gap + 1] ?? 0),
     s.y,
   ]
   const wires = entries.map(({ id, a, b }): DrawnWire => {
@@ -249,13 +262,13 @@ export function drawWiring(w: Wiring): WiringDrawing {
   return {
     width: columns.length === 0 ? 400 : x,
     height: low + 20,
-    columns: columns.map((c, i) => ({ title: c.title, x: xs[i] ?? 0, width: BOX })),
+    columns: columns.map((c, i) => ({ title: c.title, x: xs[i] ?? 0, width: widthOf(i) })),
     boxes: [...boxes.values()].map(({ column, y, height, part }) => ({
       id: part.id,
       label: part.kind.label(part.s),
       x: xs[column] ?? 0,
       y,
-      width: BOX,
+      width: widthOf(column),
       height,
       terminals: part.terminals.flatMap((t) => {
         const stop = stops.get(address(part.id, t.id))

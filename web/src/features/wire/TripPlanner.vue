@@ -68,7 +68,7 @@ function tellBy(kind: Trip['kind']): void {
 }
 
 const BY = [
-  { value: 'points', title: 'where it switches on and where off' },
+  { value: 'points', title: 'two points' },
   { value: 'band', title: 'a band' },
 ]
 const SAME = [
@@ -86,8 +86,8 @@ const ALARMS = [
   { value: 'low', title: 'a value too low' },
 ]
 const CONTACTS = [
-  { value: 'no', title: 'NO, closed while energised' },
-  { value: 'nc', title: 'NC, closed while off' },
+  { value: 'no', title: 'NO, closed when on' },
+  { value: 'nc', title: 'NC, closed when off' },
 ]
 const INVALID = [
   { value: 'off', title: 'relay off' },
@@ -126,6 +126,7 @@ const trace = computed((): TripTrace | null => {
 
 const hasController = computed(() => bench.parts.value.some((p) => p.kind.relays))
 const from = ref<number | null>(null)
+const drift_pct = ref<number | null>(0)
 /** The process on the drawn wiring: what is wired wrongly moves wrongly. */
 const ran = ref<TripTrace | null>(null)
 function run(): void {
@@ -134,7 +135,10 @@ function run(): void {
   const [first] = sound.value
   const begin =
     from.value ?? (first ? bandOf(first).low - 0.02 * Math.abs(relays.at20 - relays.at4) : relays.at4)
-  const d = demonstrate(bench.sound.value, { ...relays, plans: sound.value }, { from: begin })
+  const d = demonstrate(bench.sound.value, { ...relays, plans: sound.value }, {
+    from: begin,
+    drift: Math.min(100, Math.max(-100, drift_pct.value ?? 0)) / 100,
+  })
   const last = d.moments.at(-1)?.t_s ?? 1
   const loads = [...new Set(d.moments.flatMap((m) => m.on))]
   ran.value = {
@@ -281,11 +285,8 @@ function run(): void {
         <template v-if="hasController">
           <h3>Let it run on the drawn wiring</h3>
           <div class="row">
-            <NumberField
-              v-model="from"
-              label="Value at the start (empty: below the first relay)"
-              :unit="unit"
-            />
+            <NumberField v-model="from" label="Value at the start" :unit="unit" />
+            <NumberField v-model="drift_pct" label="By itself, of span a second" unit="%" />
             <v-btn @click="run">Let it run</v-btn>
           </div>
           <TripChart v-if="ran" :trace="ran" />
