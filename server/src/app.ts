@@ -16,6 +16,7 @@ import type { Connection } from './db/connection.ts'
 import { deviceHandlers } from './devices/handlers.ts'
 import { diagnosisHandlers } from './diagnoses/handlers.ts'
 import { driftHandlers } from './drift/handlers.ts'
+import { ownPartsHandlers } from './own-parts/handlers.ts'
 import { equipmentHandlers } from './equipment/handlers.ts'
 import { system } from '@calm/contract/api/addresses'
 import { bodyReaders } from './http/bodies.ts'
@@ -109,6 +110,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, paper),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
+    ...ownPartsHandlers(db),
     ...calcHandlers(db, pool, clock),
   ]
 }

@@ -21,6 +21,12 @@ export const people = { list: 'GET /api/people' } as const
 
 export const equipment = { list: 'GET /api/equipment', add: 'POST /api/equipment' } as const
 
+export const ownParts = {
+  list: 'GET /api/own-parts',
+  take: 'POST /api/own-parts',
+  letGo: 'DELETE /api/own-parts/:title',
+} as const
+
 export const loops = {
   list: 'GET /api/loops',
   add: 'POST /api/loops',
@@ -90,6 +96,7 @@ export const ADDRESSES = {
   system,
   people,
   equipment,
+  ownParts,
   loops,
   plant,
   runs,

@@ -7,6 +7,7 @@ import { equipmentApi } from './equipment.ts'
 import { comparisonsApi, inputsApi } from './inputs.ts'
 import { loopListApi, packagesApi } from './loop-list.ts'
 import { loopsApi } from './loops.ts'
+import { ownPartsApi } from './own-parts.ts'
 import { plantApi } from './plant.ts'
 import { runsApi } from './runs.ts'
 import { sessionApi } from './session.ts'
@@ -17,6 +18,7 @@ export const API = {
   ...sessionApi,
   ...systemApi,
   ...equipmentApi,
+  ...ownPartsApi,
   ...loopsApi,
   ...plantApi,
   ...runsApi,

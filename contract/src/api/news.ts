@@ -4,6 +4,7 @@ import {
   equipment,
   loopList,
   loops,
+  ownParts,
   packages,
   plant,
   runs,
@@ -11,7 +12,7 @@ import {
 } from './addresses.ts'
 
 /** What can change, as every window is told of it. */
-export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'working'
+export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'own parts' | 'working'
 
 /** What changed; of which loop, where it is of one. */
 export interface News {
@@ -46,6 +47,7 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [comparisons.list]: ['events'],
   [devices.configurations]: ['events'],
   [equipment.list]: ['equipment'],
+  [ownParts.list]: ['own parts'],
   [loopList.held]: ['held', 'list'],
 }
 
@@ -66,4 +68,6 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loopList.mend]: 'held',
   [loopList.letGo]: 'held',
   [equipment.add]: 'equipment',
+  [ownParts.take]: 'own parts',
+  [ownParts.letGo]: 'own parts',
 }

@@ -84,8 +84,9 @@ export const PART_KINDS: readonly PartKind[] = [
   multimeter,
 ]
 
+const ranks = new Map(PART_KINDS.map((k, i) => [k.kind, i]))
 const byKind = new Map(PART_KINDS.map((k) => [k.kind, k]))
 /** Place of a kind along the signal path. */
-export const kindRank = (kind: PartKind): number => PART_KINDS.indexOf(kind)
+export const kindRank = (kind: Pick<PartKind, 'kind'>): number => ranks.get(kind.kind) ?? PART_KINDS.length
 
 export const partKind = (kind: string): PartKind | null => byKind.get(kind) ?? null

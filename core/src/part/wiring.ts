@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { kindRank, partKind } from './index.ts'
-import type { LabelData, PartKind, Terminal } from './part-kind.ts'
+import { PLACES, type LabelData, type PartKind, type Terminal } from './part-kind.ts'
+import { refused, type Refused } from '../refused.ts'
 import { settingProblem, valuesOf } from '../quantity/setting.ts'
 
 export const PART_ID = /^[A-Za-z][A-Za-z0-9_-]{0,23}$/
@@ -28,9 +29,20 @@ export const WIRE_COLOURS = [
 ] as const
 export type WireColour = (typeof WIRE_COLOURS)[number]
 
+/** What stands on the plate of a part of the plant's own: its name, and its terminals as they are printed there. */
+export const NameplateSchema = z.strictObject({
+  title: z.string().trim().min(1, 'Give the part a name.').max(60, 'At most 60 characters.'),
+  printed: z.record(
+    z.string().max(12),
+    z.string().trim().min(1, 'Type what is printed.').max(10, 'At most 10 characters.'),
+  ),
+})
 const Part = z.strictObject({
   kind: z.string().max(40),
   settings: z.record(z.string().max(40), z.union([z.number(), z.string().max(40), z.boolean()])),
+  nameplate: NameplateSchema.optional(),
+  /** Where it stands, when that is not where its kind usually does. */
+  place: z.enum(PLACES).optional(),
 })
 const Address = z.string().max(50)
 const Wire = z.strictObject({
@@ -56,16 +68,7 @@ export const Wiring = z
     for (const [id, part] of Object.entries(w.parts)) {
       if (!PART_ID.test(id))
         say(['parts', id], 'A part’s name is up to 24 letters, digits, - and _, a letter first.')
-      const kind = partKind(part.kind)
-      if (!kind) {
-        say(['parts', id, 'kind'], `There is no part “${part.kind}”.`)
-        continue
-      }
-      for (const [name, value] of Object.entries(part.settings)) {
-        const setting = kind.settings.find((s) => s.name === name)
-        const says = setting ? settingProblem(setting, value) : `A ${kind.title} has no ${name}.`
-        if (says) say(['parts', id, 'settings', name], says)
-      }
+      for (const { path, message } of partProblem(part)) say(['parts', id, ...path], message)
     }
     for (const [id, wire] of Object.entries(w.wires)) {
       if (!WIRE_ID.test(id)) say(['wires', id], 'A wire’s name is up to 16 letters and digits.')
@@ -74,6 +77,24 @@ export const Wiring = z
       if (wire.from === wire.to) say(['wires', id, 'to'], 'Both ends of this wire are the same terminal.')
     }
   })
+
+/** What is wrong with a part: its kind, its label data, its nameplate. */
+export function partProblem(
+  part: z.output<typeof Part>,
+): { readonly path: readonly string[]; readonly message: string }[] {
+  const kind = partKind(part.kind)
+  if (!kind) return [{ path: ['kind'], message: `There is no part “${part.kind}”.` }]
+  const out = Object.entries(part.settings).flatMap(([name, value]) => {
+    const setting = kind.settings.find((s) => s.name === name)
+    const message = setting ? settingProblem(setting, value) : `A ${kind.title} has no ${name}.`
+    return message ? [{ path: ['settings', name], message }] : []
+  })
+  if (out.length > 0 || !part.nameplate) return out
+  const terminals = kind.terminals(valuesOf(kind.settings, part.settings)).map((t) => t.id)
+  return Object.keys(part.nameplate.printed)
+    .filter((t) => !terminals.includes(t))
+    .map((t) => ({ path: ['printed', t], message: `A ${kind.title} has no terminal ${t}.` }))
+}
 export type Wiring = z.output<typeof Wiring>
 export type Wire = Wiring['wires'][string]
 export type WiredPart = Wiring['parts'][string]
@@ -96,7 +117,23 @@ export function knownPart(id: string, part: WiredPart): KnownPart | null {
   const kind = partKind(part.kind)
   if (!kind) return null
   const s = valuesOf(kind.settings, part.settings)
-  return { id, kind, s, terminals: kind.terminals(s) }
+  const { nameplate, place } = part
+  const terminals = kind.terminals(s)
+  return {
+    id,
+    kind:
+      nameplate || place
+        ? {
+            ...kind,
+            ...(nameplate ? { title: nameplate.title } : {}),
+            ...(place ? { placeOf: () => place } : {}),
+          }
+        : kind,
+    s,
+    terminals: nameplate
+      ? terminals.map((t) => ({ ...t, label: nameplate.printed[t.id] ?? t.label }))
+      : terminals,
+  }
 }
 
 /** Parts along the signal path, then by name: a stored wiring comes back with its keys in any order. */
@@ -162,6 +199,30 @@ export function withoutPart(w: Wiring, id: string): Wiring {
     Object.entries(w.wires).filter(([, x]) => partOf(x.from) !== id && partOf(x.to) !== id),
   )
   return { ...w, parts, wires }
+}
+
+/** The wiring with a part under another name, its wires with it; or why not. */
+export function withName(w: Wiring, id: string, name: string): Wiring | Refused {
+  if (name === id) return w
+  if (!PART_ID.test(name))
+    return refused('A part’s name is up to 24 letters, digits, - and _, a letter first.')
+  if (Object.hasOwn(w.parts, name)) return refused(`There is a ${name} already.`)
+  const at = (end: string) => (partOf(end) === id ? address(name, terminalOf(end)) : end)
+  return {
+    ...w,
+    parts: Object.fromEntries(Object.entries(w.parts).map(([p, part]) => [p === id ? name : p, part])),
+    wires: Object.fromEntries(
+      Object.entries(w.wires).map(([wire, x]) => [wire, { ...x, from: at(x.from), to: at(x.to) }]),
+    ),
+  }
+}
+/** The wiring with a part once more, nothing landed on it. @returns the wiring and the new name */
+export function withCopy(w: Wiring, id: string): { readonly wiring: Wiring; readonly name: string } | null {
+  const part = w.parts[id]
+  if (!part) return null
+  const [, prefix = id, number = ''] = /^(.*?)-?(\d*)$/.exec(id) ?? []
+  const name = freeName(w.parts, prefix, number)
+  return { wiring: { ...w, parts: { ...w.parts, [name]: part } }, name }
 }
 
 /** The wiring with one setting changed; wires on terminals that go away with it go too. */

@@ -19,6 +19,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   session: 'Who is signed in',
   system: 'The server itself',
   people: 'Who works here',
+  ownParts: 'Parts of the plant’s own',
   equipment: 'Instruments with their certificates',
   loops: 'Loops, their documents and their records',
   plant: 'The whole plant at once',

@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { ownParts } from '@calm/contract/api/addresses'
 import { PART_KINDS } from '@calm/core/part/index'
 import { PLACES } from '@calm/core/part/part-kind'
 import { computed, ref } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
+import OwnPartsList from './OwnPartsList.vue'
 import type { WiringBench } from './use-wiring-bench.ts'
 
-/** The parts that are on this bench, and one more. */
+/** The parts that are on this bench, and more of them. */
 const {
   bench,
   number,
@@ -23,15 +26,27 @@ const TITLES: Readonly<Record<(typeof PLACES)[number], string>> = {
   rack: 'supply and receivers',
   tool: 'tool',
 }
+/** What stands before the name of one of the plant's own in the list. */
+const OWN = 'own '
+const MOST_AT_ONCE = 10
+const own = useLive(ownParts.list, {})
 const kind = ref<string | null>(null)
-const kinds = PART_KINDS.map((k) => ({ value: k.kind, title: k.title, place: TITLES[k.place] }))
+const count = ref(1)
+const COUNTS = Array.from({ length: MOST_AT_ONCE }, (_, i) => i + 1)
+const kinds = computed(() => [
+  ...(own.data.value ?? []).map((p) => ({ value: OWN + p.title, title: p.title, place: 'the plant’s own' })),
+  ...PART_KINDS.map((k) => ({ value: k.kind, title: k.title, place: TITLES[k.place] })),
+])
 const rows = computed(() =>
   bench.parts.value.map((p) => ({ id: p.id, title: p.kind.title, label: p.kind.label(p.s) })),
 )
 function add(): void {
-  if (kind.value === null) return
-  bench.addPart(kind.value, number)
+  const chosen = kind.value
+  if (chosen === null) return
+  const mine = own.data.value?.find((p) => OWN + p.title === chosen)
+  bench.addParts(mine ?? chosen, number, count.value)
   kind.value = null
+  count.value = 1
 }
 </script>
 
@@ -58,8 +73,10 @@ function add(): void {
           <v-list-item v-bind="p" :subtitle="item.place" />
         </template>
       </v-autocomplete>
+      <v-select v-model="count" :items="COUNTS" label="How many" class="count" />
       <v-btn type="submit" :disabled="kind === null">Add</v-btn>
     </form>
+    <OwnPartsList v-if="own.data.value" :parts="own.data.value" :readonly="readonly" />
   </section>
 </template>
 
@@ -91,6 +108,9 @@ ul {
   box-shadow: inset 3px 0 0 var(--accent);
 }
 .add > :first-child {
-  flex: 1;
+  flex: 1 1 180px;
+}
+.count {
+  flex: 0 0 104px;
 }
 </style>

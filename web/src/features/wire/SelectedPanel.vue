@@ -13,6 +13,7 @@ import { meterInSeries, withMeter } from '@calm/core/wire/meter'
 import { computed } from 'vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import NumberField from '../../ui/NumberField.vue'
+import PartPlate from './PartPlate.vue'
 import type { WiringBench } from './use-wiring-bench.ts'
 
 /** What is chosen in the drawing: its label data, what can be done with it, and the faults to try on it. */
@@ -161,9 +162,13 @@ function meterHere(): void {
         f.title
       }}</v-btn>
     </div>
-    <v-btn v-if="(part || wire) && !readonly" variant="text" class="remove" @click="bench.removeSelected()">
-      Take {{ part ? part.id : `wire ${wire?.id}` }} out
-    </v-btn>
+    <PartPlate v-if="part && !readonly" :bench="bench" :id="part.id" />
+    <div v-if="(part || wire) && !readonly" class="row">
+      <v-btn v-if="part" variant="text" @click="bench.duplicate(part.id)">One more like it</v-btn>
+      <v-btn variant="text" @click="bench.removeSelected()">
+        Take {{ part ? part.id : `wire ${wire?.id}` }} out
+      </v-btn>
+    </div>
     <div v-if="bench.state.value.faults.length > 0" class="faults">
       <h3>Faults put in</h3>
       <ul>
@@ -180,9 +185,6 @@ function meterHere(): void {
 .caution {
   border-left: 4px solid var(--look);
   padding-left: 12px;
-}
-.remove {
-  align-self: start;
 }
 ul {
   list-style: none;

@@ -53,7 +53,7 @@ describe('the Wire bench', () => {
     bench.undo()
     expect(bench.canUndo.value).toBe(false)
     bench.undo()
-    bench.addPart('lamp', '7')
+    bench.addParts('lamp', '7', 1)
     expect(bench.canRedo.value).toBe(false)
     expect(bench.wiring.value.parts['H-7']?.kind).toBe('lamp')
   })

@@ -2,17 +2,19 @@ import type { Memory } from '@calm/core/circuit/element'
 import type { Finding } from '@calm/core/finding'
 import { AT_REST, energise, type BenchState, type Energised } from '@calm/core/part/energise'
 import type { Fault } from '@calm/core/part/fault'
-import { partKind } from '@calm/core/part/index'
+import { withParts, type OwnPart } from '@calm/core/part/own-part'
 import {
-  freeName,
   knownParts,
   NOTHING_WIRED,
   Wiring,
+  withCopy,
+  withName,
   withoutPart,
   withoutWire,
   withSetting,
   withWire,
   type Wire,
+  type WiredPart,
 } from '@calm/core/part/wiring'
 import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
@@ -146,12 +148,31 @@ export function useWiringBench(
     connectTerminals(from, terminal)
   }
 
-  function addPart(kind: string, number: string): void {
-    const known = partKind(kind)
-    if (!known) return
-    const id = freeName(wiring.value.parts, known.prefix, number)
-    change({ ...wiring.value, parts: { ...wiring.value.parts, [id]: { kind, settings: {} } } })
-    selection.value = { kind: 'part', id }
+  /** So many parts of a kind, or of the plant's own; the last of them is chosen. */
+  function addParts(what: string | OwnPart, number: string, count: number): void {
+    const next = withParts(wiring.value, what, number, count)
+    const id = Object.keys(next.parts).find((p) => !(p in wiring.value.parts))
+    change(next)
+    if (id !== undefined) selection.value = { kind: 'part', id }
+  }
+  /** Another name, its wires with it. @returns why not, or null */
+  function rename(id: string, name: string): string | null {
+    const next = withName(wiring.value, id, name)
+    if ('kind' in next) return next.says
+    change(next)
+    selection.value = { kind: 'part', id: name }
+    return null
+  }
+  function duplicate(id: string): void {
+    const copy = withCopy(wiring.value, id)
+    if (!copy) return
+    change(copy.wiring)
+    selection.value = { kind: 'part', id: copy.name }
+  }
+  /** Where it stands, or what is printed on it. */
+  function setPart(id: string, more: Partial<Pick<WiredPart, 'place' | 'nameplate'>>): void {
+    const part = wiring.value.parts[id]
+    if (part) change({ ...wiring.value, parts: { ...wiring.value.parts, [id]: { ...part, ...more } } })
   }
   function removeSelected(): void {
     const s = selection.value
@@ -225,7 +246,10 @@ export function useWiringBench(
     redo,
     pick,
     connectTerminals,
-    addPart,
+    addParts,
+    rename,
+    duplicate,
+    setPart,
     removeSelected,
     setSetting,
     setWire,
