@@ -3,6 +3,8 @@ import { z } from 'zod'
 
 /** A discrete input as it is now, with its raw edges over a window. */
 export const LiveInput = z.object({
+  /** The instant at which its times are 0. */
+  zero: z.iso.datetime(),
   t_s: z.number(),
   level: z.boolean(),
   from_s: z.number(),

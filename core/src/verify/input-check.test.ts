@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { edgesBetween, levelAt, type Cylinder } from '../device/cylinder.ts'
-import { checkInput, inputTable, type InputTask } from './input-check.ts'
+import { checkInput, countTable, inputTable, type InputTask } from './input-check.ts'
 import { debounce } from './debounce.ts'
 
 const CYLINDER: Cylinder = { seed: 306, ideal_s: 10 }
@@ -70,10 +70,54 @@ describe('an input over a window', () => {
   test('an ideal that is slower than the machine is called wrong, never clipped', () => {
     const r = checkInput(task({ edges: regular(8, 100), to_s: 801, ideal_s: 10, least_s: 5 }))
     expect(r.effect.P).toBeGreaterThan(1)
-    expect(r.says.join(' ')).toMatch(/the ideal cycle of 10 s is wrong/)
+    expect(r.says.join(' ')).toMatch(/faster than the ideal of 10 s: the ideal cycle is set too long/)
+    expect(r.inLimits).toBe(false)
   })
-  test('more good ones than there are is not believed', () => {
-    expect(checkInput(task({ edges: regular(10, 10), to_s: 110, good: 50 })).effect.Q).toBe(1)
+  const causes: readonly [why: string, more: Partial<InputTask>, says: RegExp][] = [
+    ['more good ones than counted', { good: 150 }, /150 good ones of 100 counted cannot be/],
+    [
+      'planned for longer than it was counted',
+      { planned_s: 3600 },
+      /longer than the 1001 s that were counted/,
+    ],
+    [
+      'planned for less than it worked',
+      { planned_s: 500 },
+      /only 500 s are planned: the planned time is too short/,
+    ],
+    [
+      'every stroke counted twice',
+      {
+        edges: regular(10, 100)
+          .flatMap((e) => [e, { ...e, t: e.t + 2.5 }])
+          .sort((a, b) => a.t - b.t),
+        filter_ms: 0,
+      },
+      /strokes are counted twice/,
+    ],
+  ]
+  test.each(causes)('%s: the right cause is told', (_why, more, says) => {
+    const r = checkInput(task({ edges: regular(10, 100), to_s: 1001, ideal_s: 10, ...more }))
+    expect(r.says.join(' ')).toMatch(says)
+    expect(r.inLimits).toBe(false)
+  })
+  test('a standstill longer than what was planned', () => {
+    const edges = [...regular(10, 5), ...regular(10, 5).map((e) => ({ ...e, t: e.t + 700 }))]
+    expect(checkInput(task({ edges, to_s: 800, ideal_s: 10, planned_s: 300 })).says.join(' ')).toMatch(
+      /stood still for 650 s of a planned time of 300 s/,
+    )
+  })
+  test('counts and cycles go out with their times, losses and alarms', () => {
+    const edges = [...regular(10, 3), { t: 48, level: true }, { t: 49, level: false }, { t: 53, level: true }]
+    const t = task({ edges, to_s: 60, ideal_s: 10, least_s: 8, most_s: 15 })
+    const zero = Date.parse('2026-11-28T06:00:00Z')
+    expect(countTable(checkInput(t), t, zero).rows).toEqual([
+      ['1', '2026-11-28T06:00:10.000Z', '', '', ''],
+      ['2', '2026-11-28T06:00:20.000Z', '10.000', '', ''],
+      ['3', '2026-11-28T06:00:30.000Z', '10.000', '', ''],
+      ['4', '2026-11-28T06:00:48.000Z', '18.000', 'short stop', 'too long'],
+      ['5', '2026-11-28T06:00:53.000Z', '5.000', '', 'too short'],
+    ])
   })
   test('nothing came: nothing is claimed', () => {
     const r = checkInput(task({ edges: [] }))

@@ -33,6 +33,7 @@ export async function liveInput(
   const t_s = (now - ZERO_MS) / 1000
   const from_s = t_s - seconds
   return {
+    zero: new Date(ZERO_MS).toISOString(),
     t_s,
     level: levelAt(cylinder, t_s),
     from_s,

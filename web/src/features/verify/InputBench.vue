@@ -5,7 +5,9 @@ import type { DiscreteInput } from '@calm/core/family/family'
 import { factsOf } from '@calm/core/loop/facts'
 import { parseNumberList } from '@calm/core/quantity/number-list'
 import { debounce } from '@calm/core/verify/debounce'
-import { inputTable } from '@calm/core/verify/input-check'
+import { roundText } from '@calm/core/quantity/round'
+import { inputTable, type Alarm } from '@calm/core/verify/input-check'
+import { saySecond } from '../../ui/dates.ts'
 import { inputVerdict, judgeForced, judgePoints } from '@calm/core/verify/input-verdict'
 import { computed, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
@@ -71,6 +73,10 @@ const strip = computed((): Chart | null => {
   }
 })
 
+/** More alarms than these are in the file. */
+const MOST_ALARMS = 5
+const sayAlarm = (a: Alarm) =>
+  `${saySecond(new Date(Date.parse(input.counted.value?.zero ?? '') + a.at_s * 1000))}: ${roundText(a.cycle_s, 2)} s, ${a.kind}`
 const WINDOWS = [
   { seconds: 600, title: '10 min' },
   { seconds: 3600, title: '1 h' },
@@ -210,7 +216,6 @@ const next = computed(() => {
           <NumberField v-model="input.planned_s.value" label="Planned time (empty: all of it)" unit="s" />
           <NumberField v-model="input.good.value" label="Good ones (empty: all)" :unit="null" />
         </div>
-        <PlainTable v-if="input.result.value" :table="inputTable(input.result.value)" />
         <div v-if="looked" class="verdict" aria-live="polite">
           <StateMark
             :state="verdict.passes ? 'good' : 'stop'"
@@ -218,6 +223,23 @@ const next = computed(() => {
           />
           <p v-for="line in verdict.says" :key="line">{{ line }}</p>
         </div>
+        <template v-if="input.result.value">
+          <PlainTable :table="inputTable(input.result.value)" />
+          <div class="row">
+            <v-btn @click="input.saveCounts(told.tag || loop.detail?.tag || 'input')"
+              >Counts and cycles (CSV)</v-btn
+            >
+          </div>
+          <ul
+            v-if="input.result.value.alarms.length > 0"
+            class="alarms"
+            aria-label="Cycles outside the limits"
+          >
+            <li v-for="a in input.result.value.alarms.slice(-MOST_ALARMS)" :key="a.at_s">
+              <StateMark state="look" :word="sayAlarm(a)" />
+            </li>
+          </ul>
+        </template>
       </template>
     </BenchSplit>
     <template #foot>
@@ -252,6 +274,10 @@ const next = computed(() => {
 .verdict {
   border-top: var(--line) solid var(--hair);
   padding-top: 12px;
+}
+.alarms {
+  list-style: none;
+  padding: 0;
 }
 .caution {
   border-left: 3px solid var(--look);

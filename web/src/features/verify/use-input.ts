@@ -1,9 +1,11 @@
 import { inputs } from '@calm/contract/api/addresses'
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
-import { checkInput } from '@calm/core/verify/input-check'
+import { checkInput, countTable } from '@calm/core/verify/input-check'
+import Papa from 'papaparse'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { plantTime } from '../../api/clock.ts'
 import { call, sayProblem } from '../../api/call.ts'
+import { saveFile } from '../../ui/save-file.ts'
 
 const LOOK_MS = 1000
 const LIVE_S = 60
@@ -79,6 +81,17 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
     task.value && counted.value ? checkInput({ ...task.value, edges: counted.value.edges }) : null,
   )
 
+  /** Every count with its time and its cycle, as a file. */
+  function saveCounts(tag: string): void {
+    if (!result.value || !task.value || !counted.value) return
+    const { columns, rows } = countTable(result.value, task.value, Date.parse(counted.value.zero))
+    saveFile(
+      `${tag}-counts.csv`,
+      'text/csv',
+      `\uFEFF${Papa.unparse([[...columns], ...rows.map((r) => [...r])])}\r\n`,
+    )
+  }
+
   let id = crypto.randomUUID()
   const stored = shallowRef<InputVerified | null>(null)
   /** Judged by the server from the input itself, and kept; a second press keeps it once. */
@@ -103,5 +116,5 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
       busy.value = false
     }
   }
-  return { live, counted, planned_s, good, trouble, busy, result, stored, count, record }
+  return { live, counted, planned_s, good, trouble, busy, result, stored, count, record, saveCounts }
 }
