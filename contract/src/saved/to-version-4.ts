@@ -75,7 +75,7 @@ export function toVersion4(saved: SavedLoopDocument): SavedLoopDocument {
   })
   const { setUp } = saved
   if (saved['family'] !== 'switch' || !isNode(setUp) || !isNode(setUp['values']))
-    return { ...saved, version: 4, trips }
+    return { ...saved, version: 4, trips, toKeyIn: [] }
   const values = setUp['values']
   const isOld = (name: string) => OF_RELAY.some((x) => x === name)
   const rest = Object.fromEntries(Object.entries(values).filter(([name]) => !isOld(name)))
@@ -85,6 +85,7 @@ export function toVersion4(saved: SavedLoopDocument): SavedLoopDocument {
   return {
     ...saved,
     version: 4,
+    toKeyIn: [],
     // A plan that nobody had typed is not made one now.
     trips:
       values['kind'] === 'trip' && Object.keys(values).some(isOld)

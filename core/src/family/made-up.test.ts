@@ -29,6 +29,7 @@ const told = toldByWords('level, bubble tube', '4-20 mA')
 const document = LoopDocument.parse({
   version: 4,
   trips: [],
+  toKeyIn: [],
   tag: 'LT-9',
   service: 'Sump',
   area: 'Sumps',

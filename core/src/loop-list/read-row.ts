@@ -196,6 +196,7 @@ export function readRow(cells: Cells): ReadRow {
   const document = LoopDocument.safeParse({
     version: 4,
     trips: [],
+    toKeyIn: [],
     wiring: null,
     family: told.family,
     setUp: told.setUp,

@@ -52,6 +52,8 @@ export const LoopDocument = z
     setUp: SetUp.nullable(),
     /** Relays that act on the loop's value, in the unit of its range; of a controller's relay, in m. */
     trips: z.array(RelayPlanSchema).max(MOST_RELAYS),
+    /** Settings that a receiver lost when its input type was changed, until they are keyed in again. */
+    toKeyIn: z.array(z.strictObject({ of: text(40), says: text(60), value: text(80) })).max(40),
     tolerance: ToleranceSchema.nullable(),
     interval_months: z.int().min(1, 'At least 1 month.').max(120, 'At most 120 months.').nullable(),
     /** As the plant's list told it, before the first record here. */

@@ -43,6 +43,7 @@ const NAMES: Readonly<Record<string, string>> = {
   'path.controller.m4': 'Scaling block, code at 4 mA',
   'path.controller.m20': 'Scaling block, code at 20 mA',
   trips: 'Relays',
+  toKeyIn: 'To be keyed in again',
   'path.output.signal': 'Output signal',
   'path.output.satLow_mA': 'Output, lowest measuring current, mA',
   'path.output.satHigh_mA': 'Output, highest measuring current, mA',

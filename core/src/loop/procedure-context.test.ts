@@ -5,6 +5,7 @@ import { contextOf } from './procedure-context.ts'
 const document = (more: Partial<LoopDocument>): LoopDocument => ({
   version: 4,
   trips: [],
+  toKeyIn: [],
   tag: 'PDT-201',
   service: 'Filter',
   area: 'Filter house',

@@ -13,6 +13,7 @@ const path = (high = 80) =>
 const loop = (change: Partial<LoopDocument> = {}): LoopDocument => ({
   version: 4,
   trips: [],
+  toKeyIn: [],
   family: null,
   wiring: null,
   setUp: null,

@@ -46,7 +46,8 @@ const PROCEDURE_STATE: Readonly<Record<ProcedureState, PartState>> = {
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   if (doc.path.length === 0) return 'notYet'
   const state = SEVERITY_STATE[worstOf(findings)]
-  return state === 'good' && doc.unconfirmed.some((f) => f.startsWith('path.')) ? 'look' : state
+  const isOpen = doc.toKeyIn.length > 0 || doc.unconfirmed.some((f) => f.startsWith('path.'))
+  return state === 'good' && isOpen ? 'look' : state
 }
 
 /**

@@ -41,6 +41,7 @@ describe('two configurations', () => {
     const document = LoopDocument.parse({
       version: 4,
       trips: [],
+      toKeyIn: [],
       family: 'pressure',
       tag: 'PDT-201',
       service: '',

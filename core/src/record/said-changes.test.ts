@@ -10,6 +10,7 @@ const range = { low: 0, high: 10, unit: 'bar(g)' }
 const base: LoopDocument = {
   version: 4,
   trips: [],
+  toKeyIn: [],
   tag: 'FT-1',
   service: 'Main',
   area: 'Intake',

@@ -23,7 +23,7 @@ export interface ChangeGroup {
   readonly changes: readonly SaidChange[]
 }
 /** What of a document is compared; a draft may be incomplete. */
-type Document = Pick<LoopDocument, 'family' | 'path' | 'wiring' | 'setUp' | 'trips' | 'asTyped'>
+type Document = Pick<LoopDocument, 'family' | 'path' | 'wiring' | 'setUp' | 'trips' | 'toKeyIn' | 'asTyped'>
 
 const NOTHING = 'not given'
 const BENCHES = ['Loop', 'Wire', 'Set up', 'Scale'] as const
@@ -41,6 +41,8 @@ const WORDS: Readonly<Record<string, string>> = {
   sum: 'the sum of the parts',
 }
 
+const sayToKeyIn = (doc: Document): string =>
+  doc.toKeyIn.map((k) => `${k.of}, ${k.says} ${k.value}`).join('; ') || NOTHING
 /** Every relay of a document, in the unit of its loop. */
 function sayRelays(doc: Document): string {
   const unit = fieldAt(doc, 'path.transmitter.range.unit')
@@ -59,15 +61,18 @@ export function sayChanges(before: Document, after: Document): ChangeGroup[] {
     ? [{ name: fieldName('trips'), before: sayRelays(before), after: sayRelays(after) }]
     : []
   const said = changes.flatMap((c): { bench: ChangeGroup['bench']; change: SaidChange }[] => {
-    if (isUnder(c.path, 'wiring') || isUnder(c.path, 'trips')) return []
+    if (['wiring', 'trips', 'toKeyIn'].some((root) => isUnder(c.path, root))) return []
     const bench = benchOf(c.path)
     return [
       { bench, change: bench === 'Set up' ? setUpChange(c, before, after) : plainChange(c, before, after) },
     ]
   })
+  const keyedIn = changes.some((c) => isUnder(c.path, 'toKeyIn'))
+    ? [{ name: fieldName('toKeyIn'), before: sayToKeyIn(before), after: sayToKeyIn(after) }]
+    : []
   return BENCHES.flatMap((bench): ChangeGroup[] => {
-    const here =
-      bench === 'Wire' ? [...wiring, ...relays] : said.filter((s) => s.bench === bench).map((s) => s.change)
+    const own = said.filter((s) => s.bench === bench).map((s) => s.change)
+    const here = bench === 'Wire' ? [...wiring, ...relays] : bench === 'Scale' ? [...own, ...keyedIn] : own
     return here.length > 0 ? [{ bench, changes: here }] : []
   })
 }
@@ -91,7 +96,7 @@ const benchOf = (path: string): ChangeGroup['bench'] =>
     ? 'Set up'
     : isUnder(path, 'trips')
       ? 'Wire'
-      : ['path', 'tolerance'].some((root) => isUnder(path, root))
+      : ['path', 'tolerance', 'toKeyIn'].some((root) => isUnder(path, root))
         ? 'Scale'
         : 'Loop'
 
@@ -114,6 +119,7 @@ function sayValue(doc: Document, path: string, value: unknown, unit = ''): strin
   if (!Array.isArray(value)) return 'given'
   const list = value as unknown[]
   if (isUnder(path, 'trips')) return sayRelays(doc)
+  if (isUnder(path, 'toKeyIn')) return sayToKeyIn(doc)
   const plain = list.every((x) => typeof x === 'number' || typeof x === 'string')
   return plain && list.length <= MOST_IN_A_LINE
     ? list.map((x) => (typeof x === 'number' ? sayNumber(x, 6) : x)).join(', ')

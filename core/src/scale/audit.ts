@@ -4,6 +4,7 @@ import { convertRangeEnd, printedUnit, unitOf } from '../quantity/units.ts'
 import { judgeRoot, rootTakers } from '../signal/root.ts'
 import { stageOf, type Range, type Stage } from '../signal/stage.ts'
 import type { Transfer } from '../signal/transfer.ts'
+import { isDefaultRange } from './type-change.ts'
 import { predictedErrors } from './predicted-errors.ts'
 
 /** Ranges that differ by less than this much of span are the same range typed twice. */
@@ -89,7 +90,7 @@ function rangeFindings(
       where: [names[0], names[1]],
       says: sameNumbers
         ? `The ${names[0]} and the ${names[1]} have the same numbers in different units: ${printedUnit(from.unit)} and ${printedUnit(to.unit)}. The reading is wrong by the ratio of the units.`
-        : `The ${names[1]} is scaled ${sayRange(to)}, the ${names[0]} ${sayRange(from)}.`,
+        : `The ${names[1]} is scaled ${sayRange(to)}, the ${names[0]} ${sayRange(from)}.${isDefaultRange(to) ? ` ${sayNumber(to.low)} to ${sayNumber(to.high)} looks like a default that nobody changed.` : ''}`,
       evidence,
       fix: adopt,
       rule: 'The same percent of signal must mean the same value at both ends.',

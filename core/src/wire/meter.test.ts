@@ -3,16 +3,7 @@ import { AT_REST, energise, type BenchState } from '../part/energise.ts'
 import { NOTHING_WIRED, withSetting, type Wiring } from '../part/wiring.ts'
 import { connect } from './connect/index.ts'
 import { explain } from './explain.ts'
-import {
-  leadPlace,
-  liftMeter,
-  meterHint,
-  meterIn,
-  meterInSeries,
-  meterReading,
-  placeLead,
-  withMeter,
-} from './meter.ts'
+import { leadPlace, liftMeter, meterIn, meterInSeries, meterReading, placeLead, withMeter } from './meter.ts'
 
 const loop = (): Wiring => {
   const c = connect({
@@ -108,36 +99,6 @@ describe('leads', () => {
   test('a meter among the parts is found, and there is only one', () => {
     expect(meterIn(NOTHING_WIRED)).toBeNull()
     expect(withMeter(loop()).wiring.parts).toEqual(loop().parts)
-  })
-})
-
-describe('the safe order is a hint', () => {
-  const w = loop()
-  const mA = set(w, 'mA', 'mA')
-  const opened = meterInSeries(mA, 'DMM', wireAt(mA, 'PT-1:plus'), 'from')
-  const rows: readonly [why: string, before: Wiring, after: Wiring, power: boolean, hint: RegExp | null][] = [
-    ['opening a live loop', mA, opened, true, /opened or closed with the power on/],
-    ['the same with the power off', mA, opened, false, null],
-    [
-      'moving the lead to another jack while it is on the circuit',
-      opened,
-      set(opened, '10A', 'mA'),
-      true,
-      /new jack/,
-    ],
-    [
-      'turning the dial of a live current range',
-      opened,
-      set(opened, 'mA', '10A'),
-      true,
-      /range was changed on a live circuit/,
-    ],
-    ['a volt reading is harmless', w, across(w, 'AI-1:in', 'AI-1:com'), true, null],
-    ['anything without a meter', NOTHING_WIRED, NOTHING_WIRED, true, null],
-  ]
-  test.each(rows)('%s', (_why, before, after, power, hint) => {
-    const told = meterHint(before, after, power)
-    expect(told).toEqual(hint === null ? null : expect.stringMatching(hint))
   })
 })
 

@@ -13,9 +13,10 @@ import {
 import { usualColour } from './connect/colours.ts'
 
 /** Marks the leads of a meter that stands in a wire it opened: taken out, the wire closes again. */
-const IN_SERIES = 'in series'
+export const IN_SERIES = 'in series'
 
-const leadsOf = (w: Wiring, meter: string, terminal: string) =>
+/** Wires that are a lead of the meter. */
+export const leadsOf = (w: Wiring, meter: string, terminal: string) =>
   Object.entries(w.wires).filter(([, x]) => [x.from, x.to].includes(address(meter, terminal)))
 
 /** The meter's name when there is one among the parts. */
@@ -138,29 +139,6 @@ const DIALS: Readonly<Record<string, string>> = {
   mAAC: 'mA AC',
 }
 const dialTitle = (dial: string) => DIALS[dial] ?? dial
-
-/** What a change to the meter would risk with the circuit as it is; null when the order is kept. */
-export function meterHint(before: Wiring, after: Wiring, power: boolean): string | null {
-  if (!power) return null
-  const meter = meterIn(after)
-  if (meter === null) return null
-  const setting = (w: Wiring, name: string) => String(w.parts[meter]?.settings[name] ?? 'V')
-  const leads = (w: Wiring) =>
-    ['red', 'black'].flatMap((t) => leadsOf(w, meter, t).map(([, x]) => `${x.from} ${x.to}`)).join('|')
-  const wasThere = meterIn(before) !== null
-  if (wasThere && setting(before, 'jack') !== setting(after, 'jack') && leads(after) !== '')
-    return 'The circuit is live and the leads are on it. Better: power off, lead to its new jack, then power on.'
-  if (
-    wasThere &&
-    setting(before, 'dial') !== setting(after, 'dial') &&
-    setting(after, 'jack') !== 'V' &&
-    leads(after) !== ''
-  )
-    return 'The range was changed on a live circuit. Better: power off, turn the dial, then power on.'
-  if (leads(before) !== leads(after) && (setting(after, 'jack') !== 'V' || leads(after).includes(IN_SERIES)))
-    return 'A loop was opened or closed with the power on. Better: power off, leads in the right jack, dial at DC mA, leads landed, then power on.'
-  return null
-}
 
 /** What is at the other end of a lead. */
 export const leadPlace = (w: Wiring, meter: string, lead: 'red' | 'black'): string | null => {

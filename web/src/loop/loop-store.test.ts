@@ -26,6 +26,7 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   document: {
     version: 4,
     trips: [],
+    toKeyIn: [],
     family: 'pressure',
     wiring: null,
     setUp: null,

@@ -62,6 +62,7 @@ export const randomLoop = (family: Family): fc.Arbitrary<LoopDocument> =>
       return LoopDocument.parse({
         version: 4,
         trips: [],
+        toKeyIn: [],
         tag: 'XT-1',
         service: '',
         area: '',

@@ -9,6 +9,7 @@ import {
   type OptionalStage,
   type SidedStage,
 } from '@calm/core/loop/optional-stages'
+import { RETYPED, type Retyped } from '@calm/core/scale/type-change'
 import { printedUnit } from '@calm/core/quantity/units'
 import { sayRelay } from '@calm/core/signal/relay-plan'
 import { stageOf } from '@calm/core/signal/stage'
@@ -19,6 +20,8 @@ import { useLoop } from '../../loop/loop-store.ts'
 import { useDocumentField } from '../../loop/use-document-field.ts'
 import NumberField from '../../ui/NumberField.vue'
 import UnitPicker from '../../ui/UnitPicker.vue'
+import KeyInList from './KeyInList.vue'
+import TypeChange from './TypeChange.vue'
 
 /** Stages besides the usual ones, each with what it was told; and the relays on the same axis. */
 const { readonly } = defineProps<{ readonly: boolean }>()
@@ -46,6 +49,7 @@ const PLACES = [
   { value: 'behind', title: 'behind the isolator' },
 ]
 const there = computed(() => OPTIONAL_STAGES.filter(has))
+const isRetyped = (k: OptionalStage): k is Retyped => RETYPED.some((r) => r === k)
 
 interface Entry {
   readonly path: string
@@ -103,6 +107,7 @@ const CHANNELS = [
 </script>
 
 <template>
+  <KeyInList :readonly="readonly" />
   <section class="stack" aria-label="Stages and relays">
     <h2>Stages and relays</h2>
     <fieldset v-for="k in there" :key="k">
@@ -156,6 +161,7 @@ const CHANNELS = [
           />
         </template>
       </div>
+      <TypeChange v-if="!readonly && isRetyped(k)" :kind="k" />
     </fieldset>
     <div v-if="!readonly" class="row">
       <v-btn v-for="k in missing" :key="k" variant="text" :prepend-icon="mdiPlus" @click="add(k)">{{

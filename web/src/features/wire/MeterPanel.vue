@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { knownParts, sayTerminal } from '@calm/core/part/wiring'
 import { leadPlace, liftMeter, meterIn, meterReading, placeLead, withMeter } from '@calm/core/wire/meter'
+import { LIVE_MISTAKES, meterSteps } from '@calm/core/wire/meter-order'
 import { computed } from 'vue'
 import type { WiringBench } from './use-wiring-bench.ts'
 
-/** The meter: where its leads are, what it reads, and the safe order as a hint. */
+/** The meter: where its leads are, what it reads, and the order that hurts nobody. */
 const { bench, readonly = false } = defineProps<{ bench: WiringBench; readonly?: boolean }>()
 
 const meter = computed(() => meterIn(bench.sound.value))
@@ -40,19 +41,8 @@ function place(which: 'red' | 'black', at: string): void {
 const take = () => bench.change(withMeter(bench.wiring.value).wiring)
 const lift = () => meter.value !== null && bench.change(liftMeter(bench.wiring.value, meter.value))
 
-const STEPS = computed(() => [
-  { says: 'Power off before a loop is opened', done: !bench.power.value || lead('red') !== null },
-  {
-    says: `Red lead in the ${setting('jack')} jack, black in COM`,
-    done: setting('jack') === setting('dial'),
-  },
-  {
-    says: `Dial at ${DIALS.find((d) => d.value === setting('dial'))?.title}, not AC`,
-    done: !setting('dial').endsWith('AC'),
-  },
-  { says: 'Leads on their terminals', done: lead('red') !== null && lead('black') !== null },
-  { says: 'Power on, read', done: bench.power.value && lead('red') !== null },
-])
+const steps = computed(() => meterSteps(bench.meterOrder.value, bench.sound.value, bench.power.value))
+const mistakes = computed(() => bench.meterOrder.value.mistakes.map((m) => LIVE_MISTAKES[m]))
 </script>
 
 <template>
@@ -67,7 +57,9 @@ const STEPS = computed(() => [
     <template v-else>
       <output class="shows mono" :class="{ blown: reading?.blown }">{{ reading?.text }}</output>
       <p>{{ reading?.says }}</p>
-      <p v-if="bench.hint.value" class="hint" role="status">{{ bench.hint.value }}</p>
+      <div role="status">
+        <p v-for="m in mistakes" :key="m" class="hint">{{ m }}</p>
+      </div>
       <div class="field-grid">
         <v-select
           :model-value="setting('jack')"
@@ -96,7 +88,7 @@ const STEPS = computed(() => [
         />
       </div>
       <ol class="order small">
-        <li v-for="s in STEPS" :key="s.says" :class="{ done: s.done }">{{ s.says }}</li>
+        <li v-for="s in steps" :key="s.says" :class="{ done: s.done }">{{ s.says }}</li>
       </ol>
       <v-btn v-if="!readonly" class="start" variant="text" @click="lift">Take the leads off</v-btn>
     </template>

@@ -18,7 +18,7 @@ import {
 } from '@calm/core/part/wiring'
 import { usualColour } from '@calm/core/wire/connect/colours'
 import { explain } from '@calm/core/wire/explain'
-import { meterHint } from '@calm/core/wire/meter'
+import { FRESH_ORDER, orderAfter, type MeterOrder } from '@calm/core/wire/meter-order'
 import { judgeWiring } from '@calm/core/wire/proof/judge'
 import { NOTHING_MEANT, type Meant } from '@calm/core/wire/proof/states'
 import { tellJudgement } from '@calm/core/wire/proof/told'
@@ -52,7 +52,8 @@ export function useWiringBench(
   const selection = shallowRef<Selection | null>(null)
   /** Terminal a wire is being drawn from. */
   const picked = ref<string | null>(null)
-  const hint = ref<string | null>(null)
+  /** How far the work with the meter is: what was done with the power on is not done in order. */
+  const meterOrder = shallowRef<MeterOrder>(FRESH_ORDER)
 
   /** What was typed may be impossible for a moment; the last possible wiring stays drawn and solved. */
   const sound = shallowRef<Wiring>(NOTHING_WIRED)
@@ -78,6 +79,7 @@ export function useWiringBench(
     memory = solved.value.memory
   }
   watch([sound, state], solve, { immediate: true })
+  watch(power, (on) => (meterOrder.value = orderAfter(meterOrder.value, wiring.value, wiring.value, on)))
 
   /** Of the wiring alone: whatever is done on the bench, right stays right and wrong stays wrong. */
   const judgement = computed(() => judgeWiring(sound.value, toValue(meant)))
@@ -113,7 +115,7 @@ export function useWiringBench(
     if (next === wiring.value) return
     past.value = [...past.value.slice(-MOST_STEPS_BACK), wiring.value]
     future.value = []
-    hint.value = meterHint(wiring.value, next, power.value)
+    meterOrder.value = orderAfter(meterOrder.value, wiring.value, next, power.value)
     keep(next)
   }
   function undo(): void {
@@ -238,7 +240,7 @@ export function useWiringBench(
     faults,
     selection,
     picked,
-    hint,
+    meterOrder,
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
     change,
