@@ -112,7 +112,7 @@ test('axe finds nothing on signing out', async ({ wren }) => {
 test('axe finds nothing on the views of the Wire bench', async ({ wren }) => {
   test.setTimeout(120_000)
   for (const [tag, views] of [
-    ['PT-202', ['What to read', 'Loop budget', 'Trips', 'Connections', 'Lists']],
+    ['PT-202', ['What to read', 'Loop budget', 'Relays', 'Connections', 'Lists']],
     ['ZS-307', ['Sensing']],
   ] as const) {
     await wren.goto(address(`/loops/${tag}/wire`))

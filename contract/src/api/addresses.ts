@@ -44,6 +44,7 @@ export const loops = {
   drift: 'GET /api/loops/:loop/drift',
   diagnose: 'POST /api/loops/:loop/diagnoses',
   keepSum: 'POST /api/loops/:loop/sums',
+  keepReadings: 'POST /api/loops/:loop/circuit-readings',
 } as const
 
 export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const

@@ -1,6 +1,7 @@
 import { QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import { z } from 'zod'
 import { NewDiagnosis } from '../diagnoses.ts'
+import { CircuitReadings, KeepCircuitReadings } from '../circuit-readings.ts'
 import { KeepSum } from '../sums.ts'
 import { LoopHistory } from '../drift.ts'
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
@@ -138,6 +139,15 @@ export const loopsApi = {
     params: ofLoop,
     body: NewDiagnosis,
     answer: z.object({ stored: z.boolean() }),
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.keepReadings]: {
+    says: 'Judge what was read at the test points by the saved wiring, and keep it; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: KeepCircuitReadings,
+    answer: CircuitReadings,
     status: 201,
     problems: ['not-found', 'conflict'],
   },

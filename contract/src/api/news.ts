@@ -61,6 +61,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.record]: 'events',
   [loops.diagnose]: 'events',
   [loops.keepSum]: 'events',
+  [loops.keepReadings]: 'events',
   [comparisons.keep]: 'events',
   [devices.keep]: 'events',
   [packages.take]: 'list',

@@ -2,6 +2,8 @@ import { energise, type BenchState, type Energised } from '../part/energise.ts'
 import { PART_FAULTS, sayFault, SOURCE_FAULT, WIRE_FAULTS, type Fault } from '../part/fault.ts'
 import { knownParts, sayTerminal, withSetting, type Wiring } from '../part/wiring.ts'
 import { roundText } from '../quantity/round.ts'
+import { convert } from '../quantity/units.ts'
+import { equipmentU, suits, type EquipmentFunction } from '../verify/equipment-spec.ts'
 
 /** What a meter showed at a test point: V across, or mA in series. */
 export interface PointReading {
@@ -38,14 +40,29 @@ function expectedAt(e: Energised, id: string): number | null {
   const [a, b] = [e.volts(red), e.volts(black)]
   return a === null || b === null ? null : a - b
 }
-const allowedFor = (unit: 'V' | 'mA', expected: number) =>
-  ALLOWED[unit].fixed + ALLOWED[unit].share * Math.abs(expected)
+/** What a meter itself may be off by, half width, at a value. */
+export type MeterOff = (unit: 'V' | 'mA', value: number) => number
+const NOT_TOLD: MeterOff = () => 0
+/** By its certificate, expanded (k = 2): the best function for each value; 0 where it has none for it. */
+export const meterOff =
+  (functions: readonly EquipmentFunction[]): MeterOff =>
+  (unit, value) => {
+    const s = suits(functions, '', value, value, unit)
+    if (s.kind !== 'suits') return 0
+    const here = convert(value, unit, s.function.unit)
+    const one = convert(1, s.function.unit, unit)
+    return here.kind === 'value' && one.kind === 'value'
+      ? 2 * equipmentU(s.function, here.value) * one.value
+      : 0
+  }
+const allowedFor = (unit: 'V' | 'mA', expected: number, off: MeterOff) =>
+  ALLOWED[unit].fixed + ALLOWED[unit].share * Math.abs(expected) + off(unit, expected)
 
-function judged(e: Energised, readings: readonly PointReading[]): JudgedReading[] {
+function judged(e: Energised, readings: readonly PointReading[], off: MeterOff): JudgedReading[] {
   return readings.map((r) => {
     const unit = unitOf(r.id)
     const expected = expectedAt(e, r.id) ?? 0
-    const allowed = allowedFor(unit, expected)
+    const allowed = allowedFor(unit, expected, off)
     return { ...r, unit, expected, allowed, fits: Math.abs(r.value - expected) <= allowed }
   })
 }
@@ -83,15 +100,17 @@ function sayPlaced(w: Wiring, f: Fault): string {
  * What was read, in any order, held against the solved circuit with what the meter may be off by; and which single
  * fault explains all of it together.
  * @param state - what the loop was doing while it was read
+ * @param meter - what the meter may be off by, beside what labels and leads leave open
  */
 export function judgeReadings(
   w: Wiring,
   state: Omit<BenchState, 'faults'>,
   readings: readonly PointReading[],
+  meter: MeterOff = NOT_TOLD,
 ): ReadingsJudgement {
   const supplied = asSupplied(w, readings)
   const solve = (faults: readonly Fault[]) => energise(supplied, { ...state, faults })
-  const here = judged(solve([]), readings)
+  const here = judged(solve([]), readings, meter)
   if (readings.length === 0) return { judged: here, causes: [], says: 'Nothing is read yet.' }
   const off = here.filter((r) => !r.fits)
   if (off.length === 0)
@@ -101,7 +120,7 @@ export function judgeReadings(
       says: here.length === 1 ? 'It is as it should be.' : `All ${here.length} are as they should be.`,
     }
   const causes = faultsOf(w)
-    .map((f) => ({ f, all: judged(solve([f]), readings) }))
+    .map((f) => ({ f, all: judged(solve([f]), readings, meter) }))
     .filter(({ all }) => all.every((r) => r.fits))
     .map(({ f, all }) => ({
       says: sayPlaced(w, f),

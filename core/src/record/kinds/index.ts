@@ -1,3 +1,4 @@
+import { circuitRead } from './circuit-read.ts'
 import { configurationKept } from './configuration-kept.ts'
 import { diagnosisRecorded } from './diagnosis-recorded.ts'
 import { inputVerified } from './input-verified.ts'
@@ -19,6 +20,7 @@ const ALL = [
   configurationKept,
   diagnosisRecorded,
   sumKept,
+  circuitRead,
   referenceCompared,
   inputVerified,
   ...VERIFICATION_KINDS,

@@ -1,20 +1,16 @@
 <script setup lang="ts">
-import {
-  judgeSensing,
-  METALS,
-  TYPICAL_PLACE,
-  type SensingPlace,
-} from '@calm/core/family/switch/sensing-judgement'
-import type { Wiring } from '@calm/core/part/wiring'
+import { judgeSensing, METALS, type SensingPlace } from '@calm/core/family/switch/sensing-judgement'
 import { judgeLoad } from '@calm/core/wire/load-judgement'
 import { computed, ref } from 'vue'
 import FindingRow from '../../ui/FindingRow.vue'
 import NumberField from '../../ui/NumberField.vue'
+import type { WiringBench } from './use-wiring-bench.ts'
 
 /** Distance, metal and speed: will the sensor see every target, and will the card count it. */
-const { wiring } = defineProps<{ wiring: Wiring }>()
-const load = computed(() => judgeLoad(wiring))
-const place = ref<SensingPlace>({ ...TYPICAL_PLACE })
+const { bench } = defineProps<{ bench: WiringBench }>()
+const load = computed(() => judgeLoad(bench.sound.value))
+/** As it was left: it outlives the view that it is typed in. */
+const place = bench.sensing
 const judged = computed(() => judgeSensing(place.value))
 const metals = Object.entries(METALS).map(([value, m]) => ({ value, title: `${m.title}, × ${m.factor}` }))
 type NumberName = {

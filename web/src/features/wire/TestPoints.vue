@@ -1,28 +1,79 @@
 <script setup lang="ts">
-import { judgeReadings } from '@calm/core/wire/readings'
+import { loops } from '@calm/contract/api/addresses'
+import { judgeReadings, meterOff } from '@calm/core/wire/readings'
 import { testPoints, testStates } from '@calm/core/wire/test-points'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { plantTime } from '../../api/clock.ts'
+import { useEquipment } from '../../api/equipment.ts'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import type { WiringBench } from './use-wiring-bench.ts'
 
 /** What every test point should read, on paper or here: what is typed is held against the solved circuit at once. */
-const { bench, tag } = defineProps<{ bench: WiringBench; tag: string }>()
+const { bench, tag, loopId, saved, readonly } = defineProps<{
+  bench: WiringBench
+  tag: string
+  loopId: string
+  /** The record judges by the saved wiring. */
+  saved: boolean
+  readonly: boolean
+}>()
 const wiring = computed(() => bench.sound.value)
 const table = computed(() => testPoints(wiring.value))
 const states = computed(() => testStates(wiring.value))
 const at = ref(0)
 const title = computed(() => states.value[at.value]?.title ?? '')
 const typed = computed(() => bench.fieldReadings.value[title.value] ?? {})
-const judgement = computed(() => {
-  const state = states.value[at.value]?.state
-  const readings = table.value.points.flatMap((p) => {
+const { instruments } = useEquipment()
+const instrument = computed(() => instruments.value.find((e) => e.id === bench.meterUsed.value) ?? null)
+const choices = computed(() =>
+  instruments.value.map((e) => ({ value: e.id, title: e.name, subtitle: e.serial })),
+)
+const readings = computed(() =>
+  table.value.points.flatMap((p) => {
     const value = typed.value[p.id]
     return typeof value === 'number' ? [{ id: p.id, value }] : []
-  })
-  return state && readings.length > 0 ? judgeReadings(wiring.value, state, readings) : null
+  }),
+)
+const judgement = computed(() => {
+  const state = states.value[at.value]?.state
+  const off = instrument.value ? meterOff(instrument.value.functions) : undefined
+  return state && readings.value.length > 0
+    ? judgeReadings(wiring.value, { ...state, relays: bench.state.value.relays }, readings.value, off)
+    : null
 })
+/** Sent again after a lost answer it is stored once; other readings are another look. */
+let id = crypto.randomUUID()
+const says = ref('')
+watch(readings, () => {
+  id = crypto.randomUUID()
+  says.value = ''
+})
+const busy = ref(false)
+async function keep(): Promise<void> {
+  busy.value = true
+  try {
+    await call(
+      loops.keepReadings,
+      { loop: loopId },
+      {
+        id,
+        at: plantTime(),
+        state: title.value,
+        equipment: instrument.value?.id ?? null,
+        readings: readings.value,
+      },
+    )
+    says.value = 'Stored in the record.'
+  } catch (error) {
+    says.value =
+      error instanceof ApiProblem ? (error.problem.errors?.[0]?.says ?? error.message) : sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
 const mark = (id: string) => judgement.value?.judged.find((r) => r.id === id) ?? null
 const isRight = computed(() => judgement.value?.judged.every((r) => r.fits) ?? false)
 const print = () => window.print()
@@ -43,6 +94,15 @@ const print = () => window.print()
         label="Read at"
         class="at"
       />
+      <v-select v-model="bench.meterUsed.value" :items="choices" label="Read with" clearable class="at">
+        <template #item="{ props: p, item }">
+          <v-list-item v-bind="p" :subtitle="item.subtitle" />
+        </template>
+      </v-select>
+      <v-btn v-if="!readonly" :disabled="busy || !judgement || !saved" @click="keep"
+        >Record what was read</v-btn
+      >
+      <span role="status">{{ says || (judgement && !saved ? 'Save the wiring first.' : '') }}</span>
     </div>
     <div v-if="judgement" role="status" class="told no-print" :class="{ off: !isRight }">
       <StateMark

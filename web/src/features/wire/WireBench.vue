@@ -172,13 +172,20 @@ const next = computed(() => {
           <PartsPanel v-if="mayWrite" :bench="bench" :number="number" />
         </div>
         <ConnectionList v-else-if="view === 'connections'" :bench="bench" :readonly="!mayWrite" />
-        <TestPoints v-else-if="view === 'read'" :bench="bench" :tag="loop.draft.tag" />
+        <TestPoints
+          v-else-if="view === 'read'"
+          :bench="bench"
+          :tag="loop.draft.tag"
+          :loop-id="loop.detail.id"
+          :saved="!loop.dirty"
+          :readonly="!mayWrite"
+        />
         <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
-        <SensingJudge v-else-if="view === 'sensing'" :wiring="bench.sound.value" />
+        <SensingJudge v-else-if="view === 'sensing'" :bench="bench" />
         <TripPlanner v-else-if="view === 'trips'" :bench="bench" :readonly="!mayWrite" />
         <WireLists
           v-else
-          :wiring="bench.sound.value"
+          :bench="bench"
           :tag="loop.draft.tag"
           :loop-id="loop.detail.id"
           :saved="!loop.dirty"

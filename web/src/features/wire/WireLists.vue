@@ -1,36 +1,30 @@
 <script setup lang="ts">
 import { loops, urlOf } from '@calm/contract/api/addresses'
 import { harmlessCell } from '@calm/core/harmless-cell'
-import type { Wiring } from '@calm/core/part/wiring'
 import { kitList, powerUpChecklist, terminations, truthTable, WORK_TIMES } from '@calm/core/wire/lists'
 import Papa from 'papaparse'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { saveFile } from '../../ui/save-file.ts'
 import PlainTable from '../../ui/PlainTable.vue'
+import type { WiringBench } from './use-wiring-bench.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What goes to the field: terminations, parts and tools, and the way from dead to running. */
-const { wiring, tag, loopId, saved } = defineProps<{
-  wiring: Wiring
+const { bench, tag, loopId, saved } = defineProps<{
+  bench: WiringBench
   tag: string
   loopId: string
   /** The drawing is of what is saved. */
   saved: boolean
 }>()
-const rows = computed(() => terminations(wiring))
-const kit = computed(() => kitList(wiring))
-const steps = computed(() => powerUpChecklist(wiring))
-const truth = computed(() => truthTable(wiring))
+const wiring = computed(() => bench.sound.value)
+const rows = computed(() => terminations(wiring.value))
+const kit = computed(() => kitList(wiring.value))
+const steps = computed(() => powerUpChecklist(wiring.value))
+const truth = computed(() => truthTable(wiring.value, bench.state.value.relays ?? null))
 const startsTime = (i: number) => steps.value[i]?.when !== steps.value[i - 1]?.when
-const ticked = ref<ReadonlySet<number>>(new Set())
 /** A hold point is passed before anything after it. */
-const mayTick = (i: number) => steps.value.slice(0, i).every((s, k) => !s.hold || ticked.value.has(k))
-function tick(i: number, on: boolean): void {
-  const next = new Set(ticked.value)
-  if (on) next.add(i)
-  else next.delete(i)
-  ticked.value = next
-}
+const mayTick = (i: number) => steps.value.slice(0, i).every((s) => !s.hold || bench.ticked.value.has(s.says))
 function csv(): void {
   const table = [
     ['tag', 'wire', 'from', 'to', 'colour', 'ferrule', 'temporary'],
@@ -69,10 +63,10 @@ const print = () => window.print()
       <li v-for="(s, i) in steps" :key="s.says">
         <h3 v-if="startsTime(i)">{{ WORK_TIMES[s.when] }}</h3>
         <v-checkbox
-          :model-value="ticked.has(i)"
+          :model-value="bench.ticked.value.has(s.says)"
           :disabled="!mayTick(i)"
           :label="`${i + 1}. ${s.hold ? 'Hold point: ' : ''}${s.says}`"
-          @update:model-value="tick(i, $event === true)"
+          @update:model-value="bench.tick(s.says, $event === true)"
         />
       </li>
     </ol>

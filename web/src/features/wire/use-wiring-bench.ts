@@ -1,4 +1,5 @@
 import type { Memory } from '@calm/core/circuit/element'
+import { TYPICAL_PLACE, type SensingPlace } from '@calm/core/family/switch/sensing-judgement'
 import type { Finding } from '@calm/core/finding'
 import { AT_REST, energise, type BenchState, type Energised } from '@calm/core/part/energise'
 import type { Fault } from '@calm/core/part/fault'
@@ -103,6 +104,18 @@ export function useWiringBench(
   }
   /** What was read in the field, by state and test point; it outlives the view that it is typed in. */
   const fieldReadings = ref<Record<string, Record<string, number | null>>>({})
+  /** The instrument that it is read with, by its id. */
+  const meterUsed = ref<string | null>(null)
+  /** Where the target stands and how fast it goes. */
+  const sensing = ref<SensingPlace>({ ...TYPICAL_PLACE })
+  /** Steps of the power-up checklist that were ticked, by their words; they outlive the view as well. */
+  const ticked = ref<ReadonlySet<string>>(new Set())
+  function tick(step: string, on: boolean): void {
+    const next = new Set(ticked.value)
+    if (on) next.add(step)
+    else next.delete(step)
+    ticked.value = next
+  }
   function readInField(during: string, point: string, value: number | null): void {
     const here = { ...fieldReadings.value[during], [point]: value }
     fieldReadings.value = { ...fieldReadings.value, [during]: here }
@@ -233,6 +246,10 @@ export function useWiringBench(
     culprit,
     fieldReadings,
     readInField,
+    meterUsed,
+    sensing,
+    ticked,
+    tick,
     putRight,
     blown,
     power,
