@@ -75,8 +75,8 @@ const JOBS: readonly [what: string, parts: Parts, meant?: typeof MEANT][] = [
     },
   ],
 ]
-const wired = (parts: Parts): Wiring => {
-  const c = connect({ ...NOTHING_WIRED, parts })
+const wired = (parts: Parts, relays: Relays | null = null): Wiring => {
+  const c = connect({ ...NOTHING_WIRED, parts }, relays)
   if (c.kind !== 'wired') throw new Error(c.says)
   return c.wiring
 }
@@ -115,6 +115,19 @@ describe('a controller with relays', () => {
       [],
       [],
     ])
+  })
+  test('a plan on the NC contact is wired there, and nowhere else', () => {
+    const nc = { ...RELAYS, plans: RELAYS.plans.map((p) => ({ ...p, contact: 'nc' as const })) }
+    const lamps: Parts = { 'H-1': part('lamp'), 'H-2': part('lamp') }
+    const parts: Parts = {
+      'LT-1': part('two-wire-transmitter'),
+      'LC-1': part('level-controller'),
+      ...COMMON,
+      ...lamps,
+    }
+    const at = (relays: Relays | null) =>
+      judgeWiring(wired(parts, relays), { senses: null, relays: nc }).verdict
+    expect([at(nc), at(null)]).toEqual(['proved', 'wrong'])
   })
   test.each(JOBS.filter((_, i) => [0, 3].includes(i)))(
     '%s: of mistakes that change anything none is called right, and its culprit is named first',

@@ -7,6 +7,7 @@ import {
   type KnownPart,
   type Wiring,
 } from '../../part/wiring.ts'
+import type { RelayPlan } from '../../signal/relay-plan.ts'
 import { PLACES, type LoopFeed } from '../../part/part-kind.ts'
 import { refused, type Refused } from '../../refused.ts'
 import { usualColour } from './colours.ts'
@@ -22,8 +23,15 @@ export class Builder {
   /** Parts of the loop that is being wired now; null while there is only one. */
   private scope: ReadonlySet<string> | null = null
 
-  constructor(wiring: Wiring) {
+  private readonly plans: readonly Pick<RelayPlan, 'contact'>[]
+
+  constructor(wiring: Wiring, plans: readonly Pick<RelayPlan, 'contact'>[] = []) {
     this.wiring = { ...wiring, wires: {} }
+    this.plans = plans
+  }
+  /** The contact of a controller’s relay that something is meant to hang on, the first relay being 0. */
+  contactOf(relay: number): 'no' | 'nc' {
+    return this.plans[relay]?.contact ?? 'no'
   }
 
   /** Says no; the terminal that is asked for is none. */

@@ -39,7 +39,7 @@ function power(b: Builder, c: KnownPart): string {
   return `${c.id} shows what its sensor tells; its output is left free.`
 }
 
-/** Motors, valves, coils and inputs on the relays, in their order: each on the NO contact. */
+/** Motors, valves, coils and inputs on the relays, in their order: each on the contact that the plan means. */
 function relays(b: Builder, c: KnownPart): string {
   const have = c.kind.relays?.(c.s) ?? []
   // What is pulled in by a relay of the controller switches what is left.
@@ -59,7 +59,7 @@ function relays(b: Builder, c: KnownPart): string {
     if (!r || !told) return
     checkCoil(b, load, told.volts)
     b.wire(b.plus(load.id), address(c.id, r.com))
-    drive(b, load, address(c.id, r.no))
+    drive(b, load, address(c.id, r[b.contactOf(i)]))
   })
   coils.forEach((k, i) => {
     const load = behind[i]
@@ -68,11 +68,12 @@ function relays(b: Builder, c: KnownPart): string {
     drive(b, load, address(k.id, 'no'))
   })
   inputs.forEach((input, i) => {
-    const r = have[first.length + i]
+    const at = first.length + i
+    const r = have[at]
     if (!r) return
     const way = wayOf(input, 'contact')
-    const [com, no] = [address(c.id, r.com), address(c.id, r.no)]
-    landContact(b, way === 'sink' ? [com, no] : [no, com], input, way, false)
+    const [com, contact] = [address(c.id, r.com), address(c.id, r[b.contactOf(at)])]
+    landContact(b, way === 'sink' ? [com, contact] : [contact, com], input, way, false)
     landCommon(b, input, way)
   })
   const hung = [...first, ...inputs].map((p, i) => `${p.id} on K${i + 1}`)

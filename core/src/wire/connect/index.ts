@@ -1,4 +1,5 @@
 import { AT_REST, energise } from '../../part/energise.ts'
+import type { Relays } from '../../signal/relay-plan.ts'
 import type { KnownPart, Wiring } from '../../part/wiring.ts'
 import { tooFewVolts } from './too-few-volts.ts'
 import { connectAnalogue } from './analogue.ts'
@@ -29,11 +30,12 @@ export type Connected =
 /**
  * The correct wiring of the chosen parts, terminal by terminal, with colours; or why they cannot work
  * together, and what would mend it. Wires that were there are replaced; a meter is left out.
+ * @param relays - the loop’s plan: which contact of a controller’s relay is meant; the NO where nobody planned
  */
-export function connect(chosen: Wiring): Connected {
+export function connect(chosen: Wiring, relays: Relays | null = null): Connected {
   const loops = loopsIn(chosen)
-  if (loops) return connectLoops(chosen, loops)
-  const b = new Builder(chosen)
+  if (loops) return connectLoops(chosen, loops, relays)
+  const b = new Builder(chosen, relays?.plans)
   const sensor = b.first('sensor')
   const input = b.first('input')
   const says = connectParts(b, sensor, input)
@@ -46,8 +48,8 @@ export function connect(chosen: Wiring): Connected {
 }
 
 /** Several loops in one wiring: each with the parts of its number, the others shared. */
-function connectLoops(chosen: Wiring, loops: readonly Loop[]): Connected {
-  const b = new Builder(chosen)
+function connectLoops(chosen: Wiring, loops: readonly Loop[], relays: Relays | null): Connected {
+  const b = new Builder(chosen, relays?.plans)
   const says: string[] = []
   for (const loop of loops) {
     b.within(loop.parts)

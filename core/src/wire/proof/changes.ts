@@ -10,6 +10,7 @@ import {
   type Wiring,
 } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
+import type { Relays } from '../../signal/relay-plan.ts'
 import { netsOf } from './nets.ts'
 
 /** One thing that somebody can have done wrong, as what would put it right. */
@@ -189,8 +190,8 @@ function difference(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
   return a.size + b.size - 2 * shared
 }
 /** The wiring that these parts usually get; null where there is none. */
-function usual(w: Wiring): ReadonlySet<string> | null {
-  const c = connect(w)
+function usual(w: Wiring, relays: Relays | null): ReadonlySet<string> | null {
+  const c = connect(w, relays)
   return c.kind === 'wired' ? joinsOf(c.wiring) : null
 }
 
@@ -199,12 +200,12 @@ function usual(w: Wiring): ReadonlySet<string> | null {
  * usually get, then what asks for the least. Two cores that are exchanged look the same at either end of a cable;
  * only what is usual tells which end was landed wrongly.
  */
-export function singleChanges(w: Wiring): Change[] {
+export function singleChanges(w: Wiring, relays: Relays | null = null): Change[] {
   const parts = knownParts(w)
   const now = joinsOf(w)
-  const reference = usual(w)
+  const reference = usual(w, relays)
   const far = (c: Change): number => {
-    const other = c.kind === 'set' ? usual(c.wiring) : reference
+    const other = c.kind === 'set' ? usual(c.wiring, relays) : reference
     return other ? difference(c.kind === 'set' ? now : joinsOf(c.wiring), other) : now.size
   }
   return [

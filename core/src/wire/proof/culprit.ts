@@ -22,8 +22,8 @@ export interface Culprit extends Change {
  */
 export function culprits(w: Wiring, meant: Meant = NOTHING_MEANT, most = 1): Culprit[] {
   const inField = knownParts(w).filter((p) => ['transmitter', 'sensor'].includes(p.kind.duty)).length
-  if (inField === 1 && connect(w).kind === 'cannot') return []
-  const changes = singleChanges(w).slice(0, MOST_TRIED)
+  if (inField === 1 && connect(w, meant.relays).kind === 'cannot') return []
+  const changes = singleChanges(w, meant.relays).slice(0, MOST_TRIED)
   const out: Culprit[] = []
   for (const change of changes) {
     if (out.length >= most) break

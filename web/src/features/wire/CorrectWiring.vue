@@ -8,7 +8,9 @@ import type { WiringBench } from './use-wiring-bench.ts'
 /** The correct wiring of these parts, or why there is none and what would mend it. */
 const { bench } = defineProps<{ bench: WiringBench }>()
 const open = defineModel<boolean>({ required: true })
-const told = computed(() => (open.value ? connect(bench.sound.value) : null))
+const told = computed(() =>
+  open.value ? connect(bench.sound.value, bench.state.value.relays ?? null) : null,
+)
 const hasWires = computed(() => Object.keys(bench.sound.value.wires).length > 0)
 function take(wiring: Wiring): void {
   bench.change(wiring)
