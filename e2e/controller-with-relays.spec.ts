@@ -13,7 +13,8 @@ async function addPart(page: Page, title: string, many = 1): Promise<void> {
   }
   await page.getByRole('button', { name: 'Add', exact: true }).click()
 }
-const part = (page: Page, id: string) => page.getByRole('button', { name: new RegExp(`^${id}\\b`) }).last()
+const part = (page: Page, id: string) =>
+  page.locator('section[aria-label=Parts] button').filter({ has: page.getByText(id, { exact: true }) })
 async function choose(page: Page, label: string, option: string): Promise<void> {
   await page.locator('.v-select').filter({ hasText: label }).click()
   await press(page.getByRole('option', { name: option, exact: true }))

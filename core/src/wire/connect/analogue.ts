@@ -44,12 +44,16 @@ function chainTo(b: Builder, items: readonly (readonly [string, string])[], plus
   return items.at(-1)?.[1] ?? plus
 }
 
-/** Supplies of converters and of the transmitter itself. */
-function ownSupplies(b: Builder, tx: KnownPart): void {
+function receiverSupplies(b: Builder): void {
   for (const p of [...b.all('receiver'), ...b.all('inLoop')].filter(hasOwnSupply)) {
     b.wire(b.plus(p.id), address(p.id, 'V+'))
     b.wire(address(p.id, 'V-'), b.minus(p.id))
   }
+}
+
+/** Supplies of converters and of the transmitter itself. */
+function ownSupplies(b: Builder, tx: KnownPart): void {
+  receiverSupplies(b)
   if (hasOwnSupply(tx)) {
     go(b, tx, address(tx.id, 'V+'), b.plus(tx.id))
     go(b, tx, address(tx.id, 'V-'), b.minus(tx.id))
@@ -168,6 +172,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
       b.run(at('A'), address(master.id, 'A'))
       b.run(at('B'), address(master.id, 'B'))
       if (master.terminals.some((t) => t.id === 'G')) b.wire(address(master.id, 'G'), b.minus(tx.id))
+      receiverSupplies(b)
       for (const p of b.all('source')) b.mains(p)
       return 'A to A and B to B, in one twisted pair; the ends of the line carry 120 Ω.'
     }

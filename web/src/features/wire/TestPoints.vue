@@ -47,10 +47,13 @@ const judgement = computed(() => {
 /** Sent again after a lost answer it is stored once; other readings are another look. */
 let id = crypto.randomUUID()
 const says = ref('')
-watch(readings, () => {
-  id = crypto.randomUUID()
-  says.value = ''
-})
+watch(
+  () => JSON.stringify([title.value, readings.value, bench.meterUsed.value]),
+  () => {
+    id = crypto.randomUUID()
+    says.value = ''
+  },
+)
 const busy = ref(false)
 async function keep(): Promise<void> {
   busy.value = true

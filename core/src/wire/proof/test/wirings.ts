@@ -76,6 +76,7 @@ export const CORRECT: readonly [title: string, parts: Parts][] = [
     '4-wire passive, own feed, converter',
     { 'FT-1': ['four-wire-passive', { jumper: true }], ...PS, 'DC-1': ['digital-converter'] },
   ],
+  ['serial, a converter as its master', { 'TX-1': ['serial-sensor'], ...PS, 'DC-1': ['digital-converter'] }],
   ['serial', { 'TX-1': ['serial-sensor'], 'SP-1': ['serial-port'], ...PS }],
   [
     'serial, cable',
