@@ -85,8 +85,7 @@ export function withType(
     if (s.kind !== kind) return s
     switch (s.kind) {
       case 'input': {
-        const { volts20: _gone, ...rest } = s
-        return { ...rest, ...USUAL_CODES, signal: type === '0-20' ? '0-20' : '4-20' }
+        return { kind: 'input', ...USUAL_CODES, signal: type === '0-20' ? '0-20' : '4-20' }
       }
       case 'converter':
         return { ...s, channel: 1, range: range(s), decimals: FRESH.decimals }

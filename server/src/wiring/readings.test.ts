@@ -42,7 +42,7 @@ describe('what was read at a loop’s test points', () => {
     const once = body({ equipment: meter?.id })
     const answers = await Promise.all([send(once), send(once)])
     expect(answers.map((a) => a.status)).toEqual([201, 201])
-    const kept = answers[0]?.body as CircuitReadings
+    const kept = answers[0].body as CircuitReadings
     expect(kept.says).toMatch(/All \d+ are as they should be/)
     expect(kept.instrument).toMatch(/^Loop calibrator, mA, /)
     const events = (await wren.get('/api/loops/PT-202/events').expect(200)).body as StoredEvent[]

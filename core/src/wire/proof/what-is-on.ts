@@ -18,7 +18,8 @@ export function loadOn(s: SolvedState, p: KnownPart): boolean | null {
   if (v >= DRIVEN.least * volts && v <= DRIVEN.most * volts) return true
   return v <= DRIVEN.off * volts ? false : null
 }
-export const bitOf = (s: SolvedState, p: KnownPart): unknown => s.e.values[`bit(${p.id})`]
+export const bitOf = (s: SolvedState, p: KnownPart): number | string | null =>
+  s.e.values[`bit(${p.id})`] ?? null
 
 /** A relay that a controller moves by a plan. */
 export interface DrivenRelay {

@@ -49,8 +49,8 @@ const plate = (change: { title?: string; printed?: Record<string, string> }) =>
     nameplate: { title: title.value, printed: part.value?.nameplate?.printed ?? {}, ...change },
   })
 function print(terminal: string, text: string): void {
-  const { [terminal]: _before, ...others } = part.value?.nameplate?.printed ?? {}
-  plate({ printed: text.trim() === '' ? others : { ...others, [terminal]: text } })
+  const others = Object.entries(part.value?.nameplate?.printed ?? {}).filter(([t]) => t !== terminal)
+  plate({ printed: Object.fromEntries(text.trim() === '' ? others : [...others, [terminal, text]]) })
 }
 async function keep(): Promise<void> {
   if (!part.value) return

@@ -162,7 +162,7 @@ function meterHere(): void {
         f.title
       }}</v-btn>
     </div>
-    <PartPlate v-if="part && !readonly" :bench="bench" :id="part.id" />
+    <PartPlate v-if="part && !readonly" :id="part.id" :bench="bench" />
     <div v-if="(part || wire) && !readonly" class="row">
       <v-btn v-if="part" variant="text" @click="bench.duplicate(part.id)">One more like it</v-btn>
       <v-btn variant="text" @click="bench.removeSelected()">

@@ -97,7 +97,14 @@ const print = () => window.print()
         label="Read at"
         class="at"
       />
-      <v-select v-model="bench.meterUsed.value" :items="choices" label="Read with" clearable class="at">
+      <v-select
+        :model-value="bench.meterUsed.value"
+        :items="choices"
+        label="Read with"
+        clearable
+        class="at"
+        @update:model-value="bench.readWith($event ?? null)"
+      >
         <template #item="{ props: p, item }">
           <v-list-item v-bind="p" :subtitle="item.subtitle" />
         </template>

@@ -135,10 +135,14 @@ function run(): void {
   const [first] = sound.value
   const begin =
     from.value ?? (first ? bandOf(first).low - 0.02 * Math.abs(relays.at20 - relays.at4) : relays.at4)
-  const d = demonstrate(bench.sound.value, { ...relays, plans: sound.value }, {
-    from: begin,
-    drift: Math.min(100, Math.max(-100, drift_pct.value ?? 0)) / 100,
-  })
+  const d = demonstrate(
+    bench.sound.value,
+    { ...relays, plans: sound.value },
+    {
+      from: begin,
+      drift: Math.min(100, Math.max(-100, drift_pct.value ?? 0)) / 100,
+    },
+  )
   const last = d.moments.at(-1)?.t_s ?? 1
   const loads = [...new Set(d.moments.flatMap((m) => m.on))]
   ran.value = {

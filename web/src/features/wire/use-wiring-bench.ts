@@ -106,6 +106,7 @@ export function useWiringBench(
   const fieldReadings = ref<Record<string, Record<string, number | null>>>({})
   /** The instrument that it is read with, by its id. */
   const meterUsed = ref<string | null>(null)
+  const readWith = (id: string | null) => (meterUsed.value = id)
   /** Where the target stands and how fast it goes. */
   const sensing = ref<SensingPlace>({ ...TYPICAL_PLACE })
   /** Steps of the power-up checklist that were ticked, by their words; they outlive the view as well. */
@@ -247,6 +248,7 @@ export function useWiringBench(
     fieldReadings,
     readInField,
     meterUsed,
+    readWith,
     sensing,
     ticked,
     tick,
