@@ -42,12 +42,15 @@ const VIEWS = [
     },
   },
   {
-    name: 'loop-budget',
-    path: '/loops/LT-404/wire',
-    ready: 'Loop budget',
+    name: 'wire-relays',
+    path: '/loops/LT-102/wire?view=trips',
+    ready: 'Keyed in at the controller',
+    size: { width: 1280, height: 1000 },
     before: async (page) => {
-      await page.getByRole('button', { name: 'Loop budget' }).click()
-      await page.mouse.wheel(0, 190)
+      await page.getByLabel('Value at the start').fill('3.4')
+      await page.getByLabel('By itself, of span a second').fill('1')
+      await page.getByRole('button', { name: 'Let it run' }).click()
+      await page.getByText('Simulated, two minutes').scrollIntoViewIfNeeded()
     },
   },
   {
