@@ -15,6 +15,7 @@ import { fuse } from './kinds/fuse.ts'
 import { isolator } from './kinds/isolator.ts'
 import { lamp } from './kinds/lamp.ts'
 import { levelController } from './kinds/level-controller.ts'
+import { calibratorDriving, calibratorSimulating } from './kinds/loop-calibrator.ts'
 import { loopDisplay } from './kinds/loop-display.ts'
 import { mains } from './kinds/mains.ts'
 import { motor } from './kinds/motor.ts'
@@ -27,6 +28,7 @@ import { proximityThreeWire } from './kinds/proximity-three-wire.ts'
 import { proximityTwoWire } from './kinds/proximity-two-wire.ts'
 import { pushButton } from './kinds/push-button.ts'
 import { relay } from './kinds/relay.ts'
+import { resistanceSensor } from './kinds/resistance-sensor.ts'
 import { resistor } from './kinds/resistor.ts'
 import { selector } from './kinds/selector.ts'
 import { serialPort } from './kinds/serial-port.ts'
@@ -34,6 +36,7 @@ import { serialSensor } from './kinds/serial-sensor.ts'
 import { solenoid } from './kinds/solenoid.ts'
 import { supply } from './kinds/supply.ts'
 import { surgeProtector } from './kinds/surge-protector.ts'
+import { temperatureHead } from './kinds/temperature-head.ts'
 import { terminalStrip } from './kinds/terminal-strip.ts'
 import { threeWireTransmitter } from './kinds/three-wire-transmitter.ts'
 import { tripContact } from './kinds/trip-contact.ts'
@@ -42,11 +45,15 @@ import type { PartKind } from './part-kind.ts'
 
 /** Every kind of part, in the order of the signal path. A kind that saved loops name is retired, never deleted. */
 export const PART_KINDS: readonly PartKind[] = [
+  resistanceSensor,
   twoWireTransmitter,
+  temperatureHead,
   threeWireTransmitter,
   fourWireActive,
   fourWirePassive,
   serialSensor,
+  calibratorSimulating,
+  calibratorDriving,
   proximityThreeWire,
   proximityTwoWire,
   namurSensor,

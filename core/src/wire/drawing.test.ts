@@ -104,13 +104,19 @@ describe('the drawing', () => {
 })
 
 describe('what each test point should read', () => {
-  test('PT-202 at 4, 12 and 20 mA', () => {
+  test('PT-202 at the five points of a loop check', () => {
     const t = testPoints(wiredAs('PT-202', 'pressure', '4-20 mA'))
-    expect(t.states).toEqual(['4 mA', '12 mA', '20 mA'])
+    expect(t.states).toEqual(['4 mA', '8 mA', '12 mA', '16 mA', '20 mA'])
     const row = (place: RegExp) => t.points.find((p) => place.test(p.place))?.readings
-    expect(row(/across the input/)).toEqual(['1.00 V', '3.00 V', '5.00 V'])
-    expect(row(/supply/)).toEqual(['24.00 V', '24.00 V', '24.00 V'])
-    expect(row(/wire \d+, opened at PT-202 \+/)).toEqual(['4.000 mA', '12.000 mA', '20.000 mA'])
+    expect(row(/across the input/)).toEqual(['1.00 V', '2.00 V', '3.00 V', '4.00 V', '5.00 V'])
+    expect(row(/supply/)).toEqual(Array.from({ length: 5 }, () => '24.00 V'))
+    expect(row(/wire \d+, opened at PT-202 \+/)).toEqual([
+      '4.000 mA',
+      '8.000 mA',
+      '12.000 mA',
+      '16.000 mA',
+      '20.000 mA',
+    ])
   })
   test('a switch is read with and without its target', () => {
     const t = testPoints(wiredAs('ZS-305', 'switch, inductive', 'PNP NO'))

@@ -18,7 +18,7 @@ export interface TestPointTable {
 
 const fixed = (v: number, decimals: number) => (Math.abs(v) < 0.5 * 10 ** -decimals ? 0 : v).toFixed(decimals)
 
-/** The states a loop is looked at in: three currents, or the target away and there. */
+/** The states a loop is looked at in: the five points of a loop check, or the target away and there. */
 export function testStates(w: Wiring): { title: string; state: BenchState }[] {
   const parts = knownParts(w)
   const sensor = parts.find((p) => p.kind.actuate !== undefined)
@@ -34,7 +34,7 @@ export function testStates(w: Wiring): { title: string; state: BenchState }[] {
       { title: words.off, state: at(0) },
       { title: words.on, state: at(0, [sensor.id]) },
     ]
-  return [4, 12, 20].map((mA) => ({ title: `${mA} mA`, state: at(mA) }))
+  return [4, 8, 12, 16, 20].map((mA) => ({ title: `${mA} mA`, state: at(mA) }))
 }
 
 /** What each test point should read in a healthy circuit: printed before anything is powered. */

@@ -28,6 +28,12 @@ function chain(b: Builder, items: readonly (readonly [string, string])[], back: 
 
 const hasOwnSupply = (p: KnownPart): boolean => p.terminals.some((t) => t.id === 'V+')
 
+/** The sensor of a head, lead by lead. */
+function sensorOf(b: Builder, tx: KnownPart): void {
+  const sensor = b.all('loose').find((p) => p.kind.readBy === tx.kind.kind)
+  for (const t of sensor?.terminals ?? []) b.wire(address(sensor?.id ?? '', t.id), address(tx.id, t.id))
+}
+
 /** To a part in the cabinet: over boxes and cable from the field, at once from the next rail. */
 const go = (b: Builder, from: KnownPart, at: string, to: string) =>
   from.kind.place === 'field' ? b.run(at, to) : b.wire(at, to)
@@ -99,6 +105,7 @@ export function connectAnalogue(b: Builder, tx: KnownPart): string {
   switch (tx.kind.wiredAs) {
     case 'twoWire': {
       const { from, into } = passiveLoop(b, tx)
+      sensorOf(b, tx)
       b.run(at('plus'), from)
       b.run(at('minus'), into)
       ownSupplies(b, tx)

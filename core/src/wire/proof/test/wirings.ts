@@ -49,6 +49,12 @@ export const CORRECT: readonly [title: string, parts: Parts][] = [
   ['2-wire through a surge protector', { ...TX, ...CABLE, 'SPD-1': ['surge-protector'], ...PS, ...AI }],
   ['2-wire, panel display', { ...TX, 'LI-1': ['panel-display'], ...PS, ...AI }],
   ['output card and positioner', { 'ZC-1': ['positioner'], ...CABLE, 'AO-1': ['analogue-output'] }],
+  [
+    'temperature head with its sensor',
+    { 'TE-1': ['resistance-sensor'], 'TT-1': ['temperature-head'], ...CABLE, ...PS, ...AI },
+  ],
+  ['calibrator for a 2-wire', { 'CAL-1': ['calibrator-simulating'], ...PS, ...AI }],
+  ['calibrator that drives', { 'CAL-1': ['calibrator-driving'], ...CABLE, ...AI }],
   ['push-button NC', { 'S-1': ['push-button', { fn: 'nc' }], ...CABLE, ...PS, ...SINK }],
   ['selector', { 'S-1': ['selector'], ...CABLE, ...PS, ...SOURCE }],
   [
