@@ -5,6 +5,8 @@ import type { Proving, Rule } from './rule.ts'
 import { sensorsOf, type SolvedState } from './states.ts'
 import { acrossLoad, bitOf, drivenRelays, followedRelay, loadOn } from './what-is-on.ts'
 
+/** What counts as no current, A. */
+const NONE_A = 1e-5
 const BY_TRANSISTOR = ['pnp', 'npn', 'pp']
 
 /** Whether a sensor’s output conducts when it is actuated: by its label. */
@@ -20,6 +22,11 @@ export function discreteRules({ w, parts, meant, nets }: Proving): Rule[] {
   if (sensors.length === 0 && !parts.some((p) => p.kind.relays)) return []
   const net = nets()
   const isLanded = (at: string) => Object.values(w.wires).some((x) => x.from === at || x.to === at)
+  const into = (s: SolvedState, at: string): number =>
+    Object.entries(w.wires).reduce(
+      (sum, [id, x]) => sum + (x.to === at ? 1 : x.from === at ? -1 : 0) * (s.e.wire_A(id) ?? 0),
+      0,
+    )
   const drives = (q: KnownPart, p: KnownPart) =>
     ['a1', 'a2'].some((t) => net(address(p.id, t)) === net(address(q.id, 'bk')))
   const amplifiers = parts.filter((p) => p.s['closes'] !== undefined)
@@ -54,9 +61,18 @@ export function discreteRules({ w, parts, meant, nets }: Proving): Rule[] {
         code: 'GUARDS',
         weight: 'stop',
         at: p.terminals.map((t) => address(p.id, t.id)),
-        says: `nothing goes past ${p.id}`,
-        holdsAcross: () =>
-          (p.kind.lanes?.(p.s) ?? []).every(([a, b]) => net(address(p.id, a)) !== net(address(p.id, b))),
+        says: `the signal goes through ${p.id}, and nothing goes past it`,
+        holdsAcross: (all) => {
+          const lanes = p.kind.lanes?.(p.s) ?? []
+          const landed = lanes.filter(([a, b]) => [a, b].some((t) => isLanded(address(p.id, t))))
+          return (
+            landed.length > 0 &&
+            lanes.every(([a, b]) => net(address(p.id, a)) !== net(address(p.id, b))) &&
+            landed.every(([a, b]) =>
+              [a, b].every((t) => all.some((s) => Math.abs(into(s, address(p.id, t))) > NONE_A)),
+            )
+          )
+        },
       })
     if (p.kind.duty === 'input') {
       const inverts = p.s['inverts'] === true

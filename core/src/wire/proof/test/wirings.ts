@@ -56,6 +56,10 @@ export const CORRECT: readonly [title: string, parts: Parts][] = [
   ['calibrator for a 2-wire', { 'CAL-1': ['calibrator-simulating'], ...PS, ...AI }],
   ['calibrator that drives', { 'CAL-1': ['calibrator-driving'], ...CABLE, ...AI }],
   ['push-button NC', { 'S-1': ['push-button', { fn: 'nc' }], ...CABLE, ...PS, ...SINK }],
+  [
+    'contact through a surge protector',
+    { 'ZS-1': ['dry-contact'], ...CABLE, 'SPD-1': ['surge-protector'], ...PS, ...SINK },
+  ],
   ['selector', { 'S-1': ['selector'], ...CABLE, ...PS, ...SOURCE }],
   [
     'contact drives a solenoid',
