@@ -16,6 +16,7 @@ import type { Connection } from './db/connection.ts'
 import { deviceHandlers } from './devices/handlers.ts'
 import { diagnosisHandlers } from './diagnoses/handlers.ts'
 import { driftHandlers } from './drift/handlers.ts'
+import { wiringHandlers } from './wiring/handlers.ts'
 import { ownPartsHandlers } from './own-parts/handlers.ts'
 import { equipmentHandlers } from './equipment/handlers.ts'
 import { system } from '@calm/contract/api/addresses'
@@ -111,6 +112,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db),
+    ...wiringHandlers(db, clock),
     ...calcHandlers(db, pool, clock),
   ]
 }

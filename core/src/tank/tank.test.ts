@@ -146,7 +146,7 @@ describe('best points of a lying cylinder', () => {
     for (let i = 1; i < c.points.length; i++)
       expect((c.points[i]?.[0] ?? 0) - (c.points[i - 1]?.[0] ?? 0)).toBeGreaterThan(0)
   })
-  test('32 points', () => {
+  test('32 points', { timeout: 30_000 }, () => {
     const c = characterize(cylinder, 32)
     expect(c.error * 100).toBeCloseTo(0.02233, 4)
     expect(c.equalStepsError * 100).toBeCloseTo(0.14272, 4)

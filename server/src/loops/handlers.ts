@@ -15,7 +15,6 @@ import { pocketCardRows } from '../reports/pocket-card.ts'
 import { printPocketCard, printWiring } from '../reports/work.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
-import { keepCircuitReadings } from '../wiring/readings.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
 /** What a drawing to hand over shows: the wiring as saved, and by whom. */
@@ -28,9 +27,6 @@ function drawnOf(loop: LoopDetail): { wiring: Wiring; head: SheetHead } {
 
 export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
   bind(loops.list, ({ query }) => allLoops(db, query)),
-  bind(loops.keepReadings, async ({ params, body, person }) =>
-    keepCircuitReadings(db, await loopIdOf(db, params.loop), body, person, clock()),
-  ),
   bind(loops.add, async ({ body, person }) => {
     await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
     return loopDetail(db, body.id)

@@ -79,7 +79,7 @@ describe('single mistakes', () => {
       // 95 of 100 are asked for.
       expect(misnamed.length / changed, misnamed.join('\n')).toBeLessThanOrEqual(0.05)
     },
-    30_000,
+    90_000,
   )
 })
 
@@ -181,7 +181,7 @@ describe('two mistakes', () => {
       }
     expect(all).toBeGreaterThan(40)
     expect(missed.length / all, missed.join('\n')).toBeLessThanOrEqual(0.1)
-  }, 30_000)
+  }, 90_000)
 })
 
 test('what cannot be wired is no proof', () => {
