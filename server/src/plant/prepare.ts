@@ -42,7 +42,12 @@ export function shownAddress(url: string): string {
   }
 }
 
-async function connected(url: string): Promise<pg.Client> {
+/** A database that mends itself after a kill says that it does not take connections yet: it is waited for. */
+const STARTING_UP = '57P03'
+const MOST_WAIT_MS = 60_000
+const LOOK_AGAIN_MS = 500
+
+async function connected(url: string, until = Date.now() + MOST_WAIT_MS): Promise<pg.Client> {
   let client: pg.Client
   try {
     if (!/^postgres(ql)?:$/.test(new URL(url).protocol)) throw new TypeError('protocol')
@@ -58,6 +63,11 @@ async function connected(url: string): Promise<pg.Client> {
     return client
   } catch (error) {
     const { code = '', message } = error as { code?: string; message: string }
+    if (code === STARTING_UP && Date.now() < until) {
+      await client.end().catch(() => undefined)
+      await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
+      return connected(url, until)
+    }
     throw new CannotStart(
       `The database at ${shownAddress(url)} cannot be used: ${WHY[code] ?? message}. Check DATABASE_URL.`,
     )
