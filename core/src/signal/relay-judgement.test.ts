@@ -104,7 +104,7 @@ describe('a plan', () => {
     expect(currentFor_mA(r, 2 + (8 * (mA - 4)) / 16)).toBeCloseTo(mA, 9)
   })
   test('a plan to begin with is sound, and its words are', () => {
-    expect(RelayPlanSchema.parse(usualRelay('K1', 0.35, 4.1))).toBeDefined()
+    expect(RelayPlanSchema.parse(usualRelay('K1', 0, 4)).trip).toEqual(points(3, 2.8))
     expect(RelayPlanSchema.safeParse({ ...HIGH, name: ' ' }).success).toBe(false)
   })
   test('the demonstration goes through both points, and a lost echo counts as off', () => {
