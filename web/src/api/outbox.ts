@@ -58,14 +58,16 @@ export const useOutbox = defineStore('outbox', () => {
     waiting.value = waiting.value.filter((o) => !ids.has(o.event.id))
   }
 
-  function add(loopId: string, event: NewEvent): void {
+  /** @returns false where nobody is signed in: then it is not kept */
+  function add(loopId: string, event: NewEvent): boolean {
     const { person } = session
-    if (!person) return
+    if (!person) return false
     const by = { id: person.id, shownName: person.shownName }
     const outgoing: Outgoing = { loopId, order: order++, event: { ...event, by: by.id }, by }
     localStorage.setItem(PREFIX + event.id, JSON.stringify(outgoing))
     waiting.value = [...waiting.value, outgoing]
     void flush()
+    return true
   }
 
   async function sendAll(): Promise<void> {

@@ -105,16 +105,15 @@ export function useRunLog<R, B extends EventBody>(
     }),
   )
 
-  /** Records an event; what the rules do not allow now is told at once and not sent. */
-  function happen(body: B): void {
+  /** Records an event; what the rules do not allow now is told at once and not sent. @returns whether it is kept */
+  function happen(body: B): boolean {
     const here = toValue(loop)
     const id = runId.value
-    if (!here || id === null) return
+    if (!here || id === null) return false
     const event: NewEvent = { id: crypto.randomUUID(), runId: id, at: plantTime(), body }
     const next = rules.apply(run.value, { body, by: session.person?.id ?? '', at: event.at })
     refusal.value = next.kind === 'refused' ? next.says : null
-    if (next.kind === 'refused') return
-    outbox.add(here.id, event)
+    return next.kind !== 'refused' && outbox.add(here.id, event)
   }
   /** Begins a new run with its first event. */
   function begin(body: B): void {

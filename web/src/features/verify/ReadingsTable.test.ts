@@ -9,13 +9,18 @@ const columns = [
   { id: 'loopCurrent_mA' as const, title: 'Loop', unit: 'mA' },
 ]
 const vuetify = createVuetify()
-function table(more: object = {}) {
+function table(more: object = {}, isTaken = true) {
+  const recorded: unknown[][] = []
   const wrapper = mount(ReadingsTable, {
     attachTo: document.body,
     global: { plugins: [vuetify] },
     props: {
       plan: namedPlan('P3'),
       rows: {},
+      record: (...row: unknown[]) => {
+        recorded.push(row)
+        return isTaken
+      },
       columns,
       applied: (level: number) => level * 0.8,
       judgement: null,
@@ -33,7 +38,7 @@ function table(more: object = {}) {
     return found
   }
   const leave = (row: number) => cell(row, 0).trigger('focusout', { relatedTarget: null })
-  return { wrapper, cell, leave, recorded: () => wrapper.emitted('row') ?? [] }
+  return { wrapper, cell, leave, recorded: () => recorded }
 }
 beforeEach(() => {
   localStorage.clear()
@@ -51,6 +56,15 @@ describe('readings at the keyboard', () => {
     expect(t.recorded()).toEqual([
       [0, { applied: { value: 0, typed: '0' }, loopCurrent_mA: { value: 4.01, typed: '4,01' } }],
     ])
+  })
+  test('what the record did not take stays typed, here and in the browser', async () => {
+    const t = table({}, false)
+    await t.cell(0, 0).setValue('1,5')
+    await t.leave(0)
+    expect(t.recorded()).toHaveLength(1)
+    expect((t.cell(0, 0).element as HTMLInputElement).value).toBe('1,5')
+    expect(localStorage.getItem('calm-cells/test')).toContain('1,5')
+    localStorage.removeItem('calm-cells/test')
   })
   test('every key is kept in the browser before the row is left', async () => {
     const t = table()

@@ -19,10 +19,12 @@ import { vKeyScroll } from '../../ui/key-scroll.ts'
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. On a small screen the
  * row to read now stands first and large.
  */
-const { plan, rows, columns, applied, judgement, doubts, mayConfirm, readonly, draftKey, label } =
+const { plan, rows, record, columns, applied, judgement, doubts, mayConfirm, readonly, draftKey, label } =
   defineProps<{
     plan: readonly PlanPoint[]
     rows: Readonly<Record<number, RowValues>>
+    /** Puts a row into the record; false where it could not be taken. */
+    record: (index: number, values: RowValues) => boolean
     columns: readonly ReadingColumn[]
     /** What to apply at a level, as a suggestion. */
     applied: (level_pct: number) => number
@@ -36,14 +38,13 @@ const { plan, rows, columns, applied, judgement, doubts, mayConfirm, readonly, d
     label: string
   }>()
 const emit = defineEmits<{
-  row: [index: number, values: RowValues]
   confirm: [index: number, columns: Column[]]
 }>()
 const columnsOf = (d: Finding): Column[] => columns.map((c) => c.id).filter((id) => d.where.includes(id))
 
 const cells = useCells(
   { plan: () => plan, rows: () => rows, columns: () => columns, readonly: () => readonly, draftKey },
-  (index, values) => emit('row', index, values),
+  (index, values) => record(index, values),
 )
 const { wrong, commitAll } = cells
 defineExpose({ commitAll, wrong })

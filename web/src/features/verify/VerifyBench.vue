@@ -122,8 +122,8 @@ function begin(agreed: Agreed): void {
   starting.value = false
   asked.value = null
 }
-function record(index: number, values: RowValues): void {
-  v.happen({ type: 'reading.recorded', payload: { phase: phase.value, index, values } })
+function record(index: number, values: RowValues): boolean {
+  return v.happen({ type: 'reading.recorded', payload: { phase: phase.value, index, values } })
 }
 function take(read: ReadReadings): void {
   for (const row of read.rows) if (Object.keys(row.values).length > 0) record(row.index, row.values)
@@ -231,7 +231,7 @@ const next = computed(() =>
               :draft-key="`calm-cells/${v.runId.value}/${phase}`"
               :label="phase === 'asFound' ? 'As found' : 'As left'"
               :may-confirm="session.mayWrite && !finished"
-              @row="record"
+              :record="record"
               @confirm="confirm"
             />
             <ul v-if="v.run.value.adjustments.length > 0" class="plain">

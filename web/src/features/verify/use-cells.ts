@@ -33,7 +33,7 @@ export function useCells(
     readonly readonly: MaybeRefOrGetter<boolean>
     readonly draftKey: string
   },
-  record: (index: number, values: RowValues) => void,
+  record: (index: number, values: RowValues) => boolean,
 ) {
   const kept = localStorage.getItem(at.draftKey)
   const drafts = reactive<Record<string, string>>(
@@ -84,16 +84,20 @@ export function useCells(
     if (mine.length === 0 || toValue(at.readonly)) return
     const before = toValue(at.rows)[index]
     const values: RowValues = { ...before }
+    const used: string[] = []
     for (const c of mine) {
       const read = readCell(drafts[key(index, c.id)] ?? '', c.unit)
       if (read.says !== null) continue
       if (read.value) values[c.id] = read.value
       else delete values[c.id]
-      delete drafts[key(index, c.id)]
+      used.push(key(index, c.id))
     }
-    keep()
     // A reading without its applied value means the suggested one only if a person says so.
-    if (JSON.stringify(values) !== JSON.stringify(before ?? {})) record(index, values)
+    const isNew = JSON.stringify(values) !== JSON.stringify(before ?? {})
+    // What was typed goes only once the record has it.
+    if (isNew && !record(index, values)) return
+    for (const k of used) delete drafts[k]
+    keep()
   }
   function commitAll(): void {
     for (const p of toValue(at.plan)) commit(p.index)
