@@ -98,7 +98,7 @@ test('fuel gas from an empty loop: the gas by its components, two paths, and how
   await choose(wren, 'Paths', 'two, 90° apart')
   await wren.getByLabel('Path 1 reads').fill('7,62')
   await wren.getByLabel('Path 2 reads').fill('8,11')
-  await expect(wren.getByText(/The paths part by 6.23 %/).first()).toBeVisible()
+  await expect(wren.getByText(/The paths differ by 6.23 %/).first()).toBeVisible()
 
   await wren.getByRole('button', { name: 'How sure' }).click()
   await expect(wren.getByText(/is known to ±/)).toBeVisible()

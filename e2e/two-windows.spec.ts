@@ -35,7 +35,7 @@ test('LI-303: nobody has told what it is; two people do, and one of them is righ
   const url = wren.url().replace(/\/loops.*/, '/loops/LI-303/set-up')
   const say = async (page: Page, kind: RegExp) => {
     await page.goto(url)
-    await expect(page.getByText('Nobody has told what kind of meter this loop is')).toBeVisible()
+    await expect(page.getByText('This loop has no kind of meter yet')).toBeVisible()
     await page.locator('.v-select').filter({ hasText: 'This loop is' }).click()
     await page.getByRole('option', { name: kind }).click()
     await page.getByRole('button', { name: 'Begin with the loop’s range' }).click()

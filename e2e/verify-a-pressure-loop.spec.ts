@@ -11,7 +11,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await wren.getByLabel('Loop list (CSV)').setInputFiles(demo('loop-list.csv'))
   await expect(wren.getByText(/\d+ the same · 5 to mend/)).toBeVisible()
   await expect(wren.getByText('“2025-13-05” is not a date of the calendar')).toBeVisible()
-  await wren.getByRole('button', { name: 'Keep 5 rows for mending' }).dblclick()
+  await wren.getByRole('button', { name: 'Keep 5 rows to correct' }).dblclick()
   await expect(wren.getByRole('status').filter({ hasText: 'Imported.' })).toContainText('0 loops added')
 
   // Open the loop by the search key.

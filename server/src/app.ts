@@ -41,6 +41,7 @@ import { packageHandlers } from './package/handlers.ts'
 import { peopleHandlers } from './people/handlers.ts'
 import { personById } from './people/store.ts'
 import { runHandlers } from './runs/handlers.ts'
+import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
 import { endsWhenIdle, sessions } from './session/session.ts'
 import type { Pool } from './work/pool.ts'
@@ -112,6 +113,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db),
+    ...settingsHandlers(db),
     ...wiringHandlers(db, clock),
     ...calcHandlers(db, pool, clock),
   ]

@@ -10,7 +10,7 @@ if (!url) throw new Error('DATABASE_URL is not set')
 const now = new Date()
 const { folder, passphrase } = backupOptions(process.env, process.argv[1] ?? '.')
 const [name] = process.argv.slice(2)
-const signal = givenUp('It was given up; nothing is left of it.')
+const signal = givenUp('It was cancelled; nothing is left of it.')
 const client = new pg.Client({ connectionString: url })
 try {
   const given = name ?? `calm-loop-${now.toISOString().slice(0, 10)}.${endingOf(passphrase)}`

@@ -8,7 +8,7 @@ import { restorePlant } from './plant/restore.ts'
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')
 const file = process.argv[2]
-const signal = givenUp('It was given up; the database is as it was.')
+const signal = givenUp('It was cancelled; the database is as it was.')
 let client: pg.Client | null = null
 try {
   if (file === undefined) throw new Error('Name the file: npm run restore calm-loop-2026-11-26.jsonl.gz')

@@ -49,6 +49,13 @@ export const loops = {
 
 export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const
 
+export const settings = {
+  rules: 'GET /api/plant/rules',
+  changeRules: 'PUT /api/plant/rules',
+  mine: 'GET /api/preferences',
+  keepMine: 'PUT /api/preferences',
+} as const
+
 export const runs = {
   one: 'GET /api/runs/:run',
   readings: 'GET /api/runs/:run/readings.csv',
@@ -98,6 +105,7 @@ export const ADDRESSES = {
   people,
   equipment,
   ownParts,
+  settings,
   loops,
   plant,
   runs,

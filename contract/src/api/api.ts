@@ -11,6 +11,7 @@ import { ownPartsApi } from './own-parts.ts'
 import { plantApi } from './plant.ts'
 import { runsApi } from './runs.ts'
 import { sessionApi } from './session.ts'
+import { settingsApi } from './settings.ts'
 import { systemApi } from './system.ts'
 
 /** Everything that the server answers and a page may ask for: the one door between them. */
@@ -19,6 +20,7 @@ export const API = {
   ...systemApi,
   ...equipmentApi,
   ...ownPartsApi,
+  ...settingsApi,
   ...loopsApi,
   ...plantApi,
   ...runsApi,

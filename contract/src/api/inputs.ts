@@ -16,7 +16,7 @@ export const comparisonsApi = {
     problems: ['not-found'],
   },
   [comparisons.keep]: {
-    says: 'Hold readings against a reference and keep it; sending twice is harmless',
+    says: 'Compare readings with a reference and keep it; sending twice is harmless',
     allow: WORKERS,
     params: ofLoop,
     body: NewComparison,

@@ -23,9 +23,9 @@ export const loopListApi = {
     answer: ImportResult,
     problems: ['conflict'],
   },
-  [loopList.held]: { says: 'Rows held back for mending', allow: EVERYONE, answer: z.array(HeldRow) },
+  [loopList.held]: { says: 'Rows held back to be corrected', allow: EVERYONE, answer: z.array(HeldRow) },
   [loopList.mend]: {
-    says: 'Try a mended row again',
+    says: 'Try a corrected row again',
     allow: WORKERS,
     params: ofRow,
     body: MendRow,
@@ -33,7 +33,7 @@ export const loopListApi = {
     problems: ['not-found', 'conflict'],
   },
   [loopList.letGo]: {
-    says: 'Let a held row go',
+    says: 'Drop a held row',
     allow: WORKERS,
     params: ofRow,
     answer: z.null(),

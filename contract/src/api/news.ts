@@ -8,11 +8,13 @@ import {
   packages,
   plant,
   runs,
+  settings,
   type Address,
 } from './addresses.ts'
 
 /** What can change, as every window is told of it. */
-export type What = 'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'own parts' | 'working'
+export type What =
+  'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'own parts' | 'rules' | 'working'
 
 /** What changed; of which loop, where it is of one. */
 export interface News {
@@ -48,11 +50,16 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [devices.configurations]: ['events'],
   [equipment.list]: ['equipment'],
   [ownParts.list]: ['own parts'],
+  [settings.rules]: ['rules'],
   [loopList.held]: ['held', 'list'],
 }
 
 /** What a write answers is what a look at this address would: it need not be asked for. */
-export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = { [loops.save]: loops.one }
+export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = {
+  [loops.save]: loops.one,
+  [settings.changeRules]: settings.rules,
+  [settings.keepMine]: settings.mine,
+}
 
 /** What a page changed by asking for this: it looks again without being told. */
 export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
@@ -69,6 +76,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loopList.mend]: 'held',
   [loopList.letGo]: 'held',
   [equipment.add]: 'equipment',
+  [settings.changeRules]: 'rules',
   [ownParts.take]: 'own parts',
   [ownParts.letGo]: 'own parts',
 }

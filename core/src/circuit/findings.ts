@@ -112,7 +112,7 @@ function transmitterFindings(
       ),
     )
   if (sources !== null && driven(parts, part, sources))
-    out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Take one of them away.`))
+    out.push(found('DOUBLE_POWERED', `Two sources drive the loop of ${part.e.id}. Remove one of them.`))
   if (most_V !== undefined && v > most_V)
     out.push(found('OVER_VOLTAGE', `${volts(v)} at ${part.e.id} is above its maximum of ${volts(most_V)}.`))
   return out
@@ -174,7 +174,7 @@ export function circuitFindings(parts: readonly Part[], at: Operating, chatter: 
       out.push({
         code: 'RELAY_CHATTER',
         element,
-        says: `Relay ${element} chatters: its own contact takes its coil away.`,
+        says: `Relay ${element} chatters: its own contact interrupts its coil.`,
       })
   }
   return out

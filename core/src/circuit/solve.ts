@@ -57,7 +57,7 @@ export function solveCircuit(
     return none({
       code: 'SOURCE_CONFLICT',
       element: conflict.element,
-      says: `Two voltage sources fight at ${conflict.node}. Take one away, or give it a resistance.`,
+      says: `Two voltage sources are joined at ${conflict.node}. Remove one, or give it a resistance.`,
     })
   const steady = steadyState(elements, memory)
   if (steady.kind === 'unsettled')

@@ -183,7 +183,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       return busy ? say(d, t_s, 'Given up.', { task: null }) : refuse(d, 'Nothing is under way.')
     case 'readAll':
       return busy
-        ? refuse(d, 'It is busy; wait, or give that up.')
+        ? refuse(d, 'It is busy; wait, or cancel that.')
         : say(d, t_s, 'Reading all.', {
             task: {
               kind: 'readAll',
@@ -194,7 +194,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
           })
   }
   if (!d.unlocked) return refuse(d, 'The device is locked: unlock it with its passcode first.')
-  if (busy?.kind === 'healthCheck') return refuse(d, 'It checks itself; wait, or give that up.')
+  if (busy?.kind === 'healthCheck') return refuse(d, 'It is running its self-check; wait, or cancel it.')
   switch (c.kind) {
     case 'lock':
       return say(d, t_s, 'Locked.', { unlocked: false })
@@ -235,6 +235,6 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       })
     }
     default:
-      return refuse(d, 'It does not know that.')
+      return refuse(d, 'The device does not know this command.')
   }
 }

@@ -166,7 +166,7 @@ describe('families', () => {
     test('a health check holds the output and ends with what it saw', () => {
       const d = go(device(), 10, ...OPEN, { kind: 'healthCheck', output: 'alarm' })
       expect(readStandIn(d, 20).mA).toBeCloseTo(3.6, 2)
-      expect(refused(d, 20, { kind: 'store' })).toMatch(/checks itself/)
+      expect(refused(d, 20, { kind: 'store' })).toMatch(/self-check/)
       const after = settled(d, 11 + family.healthCheck_s)
       expect(after.checks.map((c) => c.signals.map((x) => x.name))).toEqual([
         signalsAt(d, 10).map((x) => x.name),

@@ -58,7 +58,7 @@ describe('what is wrong with a row is said at its cell', () => {
     ['no upper end', { URV: '' }, 'MISSING_RANGE', 'urv', /missing/],
     ['a range without span', { LRV: '85' }, 'MISSING_RANGE', 'urv', /must differ/],
     ['an unknown unit', { Unit: 'stones' }, 'UNKNOWN_UNIT', 'unit', /“stones”/],
-    ['a water column without temperature', { Unit: 'mm H2O' }, 'UNKNOWN_UNIT', 'unit', /mmH2O \(4 °C\)/],
+    ['a water column without temperature', { Unit: 'mm H2O' }, 'WATER_UNTOLD', 'unit', /mmH2O \(4 °C\)/],
     [
       'an impossible date',
       { 'Last calibrated': '2025-13-05' },

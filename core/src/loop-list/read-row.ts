@@ -6,6 +6,7 @@ import { ASSUMED_FIELDS, defaultPath } from '../loop/default-path.ts'
 import { LoopDocument, TagSchema } from '../loop/document.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
 import { findUnit } from '../quantity/units.ts'
+import { bareWater, type Water } from '../quantity/water-column.ts'
 import type { Range, Stage } from '../signal/stage.ts'
 import { LINEAR } from '../signal/transfer.ts'
 import { LIST_COLUMNS, type ColumnMapping, type ListColumn } from './columns.ts'
@@ -37,8 +38,10 @@ class RowReader {
   readonly findings: Finding[] = []
   readonly asTyped: Record<string, string> = {}
   readonly cells: Cells
-  constructor(cells: Cells) {
+  readonly water: Water | null
+  constructor(cells: Cells, water: Water | null) {
     this.cells = cells
+    this.water = water
   }
 
   text(column: ListColumn): string {
@@ -75,13 +78,14 @@ class RowReader {
   unit(column: ListColumn, path: string): string | null {
     const typed = this.text(column)
     const bare = typed.replace(/\s+distance$/i, '')
-    const unit = findUnit(bare)
+    const length = bareWater(bare)
+    const unit = findUnit(length !== null && this.water !== null ? `${length}H2O@${this.water}` : bare)
     if (!unit)
       return this.stop(
-        'UNKNOWN_UNIT',
+        length !== null ? 'WATER_UNTOLD' : 'UNKNOWN_UNIT',
         column,
-        /H2O/i.test(bare)
-          ? `${titleOf(column)}: “${typed}” does not say at which temperature. Write ${waterOf(bare)} (4 °C), (60 °F), (68 °F) or (conventional).`
+        length !== null
+          ? `${titleOf(column)}: “${typed}” does not say at which temperature. Write ${length}H2O (4 °C), (60 °F), (68 °F) or (conventional), or say it once for the plant.`
           : `${titleOf(column)}: “${typed}” is not a unit this program knows. Pick one from the list.`,
       )
     this.asTyped[path] = typed
@@ -109,10 +113,6 @@ class RowReader {
     return u === null ? null : { low: l, high: h, unit: u }
   }
 }
-
-/** A water column as this program writes it, without its temperature. */
-const waterOf = (typed: string): string =>
-  /(mm|cm|m|in|ft)\s*H2O/i.exec(typed)?.[0].replace(/\s/g, '') ?? typed
 
 const isoDate = z.iso.date()
 
@@ -177,9 +177,12 @@ function moveTyped(r: RowReader, from: string, to: string): void {
     }
 }
 
-/** Reads one row of a loop list: the loop it describes, and what is wrong with it, cell by cell. */
-export function readRow(cells: Cells): ReadRow {
-  const r = new RowReader(cells)
+/**
+ * Reads one row of a loop list: the loop it describes, and what is wrong with it, cell by cell.
+ * @param water - how this plant counts a water column whose temperature is not written; null: it has not said it
+ */
+export function readRow(cells: Cells, water: Water | null = null): ReadRow {
+  const r = new RowReader(cells, water)
   const tag = r.text('tag')
   if (tag === '') r.stop('NO_TAG', 'tag', 'This row has no tag. Without one it cannot be found again.')
   else {

@@ -226,7 +226,7 @@ export const mediaCalculations = [
         at('standard60F'),
       ]
       return [normal, standard15, standard20, standard60F].some(Number.isNaN)
-        ? refused('At base conditions this is no gas.', 'composition')
+        ? refused('At base conditions this is not a gas.', 'composition')
         : { normal, standard15, standard20, standard60F, mass }
     },
     example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840, actual: 186 },

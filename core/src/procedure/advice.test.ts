@@ -224,7 +224,7 @@ describe('buffers', () => {
     [{ buffer: 7, mV: -4, t: 24 }, [], null],
     [{ buffer: 4.01, mV: -4, t: 24 }, [], /near pH 7/],
     [{ buffer: 4.01, mV: -172, t: 24 }, [], /the sign/],
-    [{ buffer: 5.2, mV: 100, t: 24 }, [], /no buffer of the set/],
+    [{ buffer: 5.2, mV: 100, t: 24 }, [], /not a buffer of the set/],
     [{ buffer: 7, mV: -4, t: 61 }, [], /0 to 50/],
     [{ buffer: 6.865, mV: 5, t: 25 }, [{ buffer: 7, mV: -4, t: 25 }], /closer than/],
   ])('%j after %j', (values, earlier, says) => {

@@ -1,4 +1,5 @@
 import { printedUnit, UNITS, type Dimension, type Unit } from './units.ts'
+import { waterColumn, type Water } from './water-column.ts'
 
 /** What is on most nameplates, in the order in which it is offered. */
 const COMMON: readonly string[] = [
@@ -113,7 +114,6 @@ const WRITTEN: Readonly<Record<string, string>> = {
   'ft/s': 'fps feet per second',
   pH: 'acidity',
 }
-const WATER = /^(mm|cm|m|in|ft)H2O@(.+)$/
 const WATER_WORDS: Readonly<Record<string, string>> = {
   mm: 'mmwc mmws mmwg millimetres of water',
   cm: 'cmwc cmws centimetres of water',
@@ -133,7 +133,7 @@ const folded = (text: string) =>
 
 const writings = new Map(
   UNITS.map((u): [string, readonly string[]] => {
-    const water = WATER.exec(u.symbol)?.[1]
+    const water = waterColumn(u.symbol)?.length
     const words = `${WRITTEN[u.symbol] ?? ''} ${water === undefined ? '' : WATER_WORDS[water]}`
     const all = [u.symbol, printedUnit(u.symbol), words, ...words.split(' ')]
     return [u.symbol, [...new Set(all.map(folded).filter(Boolean))]]
@@ -144,6 +144,17 @@ const rank = (u: Unit) => {
   return at < 0 ? COMMON.length : at
 }
 const inOrder = [...UNITS].sort((a, b) => rank(a) - rank(b))
+/** The same with the plant's own water columns where the usual ones stand. */
+const ofWater = (water: Water): readonly Unit[] =>
+  [...UNITS]
+    .filter((u) => (waterColumn(u.symbol)?.water ?? water) === water && !u.symbol.endsWith('@68F'))
+    .map((u) => {
+      const column = waterColumn(u.symbol)
+      const usual = column && inOrder.find((x) => x.symbol === `${column.length}H2O@4C`)
+      return { u, at: rank(usual ?? u) }
+    })
+    .sort((a, b) => a.at - b.at)
+    .map((x) => x.u)
 
 const isPressure = (d: Dimension) => d.startsWith('pressure')
 /** Gauge, absolute and difference are one choice: which of them it is is often what was wrong. */
@@ -152,13 +163,22 @@ const alike = (a: Dimension, b: Dimension) => a === b || (isPressure(a) && isPre
 /**
  * Units that answer to what was typed, the common ones first.
  * @param dimension - only units of this kind, unless nothing of the kind is written like that; null: of every kind
+ * @param water - how this plant counts its water columns: others only where they are typed with their temperature;
+ * null: it has not said it
  */
-export function unitsLike(query: string, dimension: Dimension | null): readonly Unit[] {
+export function unitsLike(
+  query: string,
+  dimension: Dimension | null,
+  water: Water | null = null,
+): readonly Unit[] {
   const asked = folded(query)
-  const ofKind = dimension === null ? inOrder : inOrder.filter((u) => alike(u.dimension, dimension))
-  if (asked === '') return ofKind
-  const found = match(ofKind, asked)
-  return found.length > 0 ? found : match(inOrder, asked)
+  const orders = water === null ? [inOrder] : [ofWater(water), inOrder]
+  for (const order of orders) {
+    const ofKind = dimension === null ? order : order.filter((u) => alike(u.dimension, dimension))
+    const found = asked === '' ? ofKind : match(ofKind, asked)
+    if (found.length > 0) return found
+  }
+  return match(inOrder, asked)
 }
 function match(units: readonly Unit[], asked: string): Unit[] {
   const how = (u: Unit) => {

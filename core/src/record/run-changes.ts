@@ -80,7 +80,8 @@ export const RUN_CHANGES: {
     return { state: phase === 'asFound' ? 'adjust' : 'ready' }
   },
   'left.asFound': (run) => {
-    if (run.state !== 'adjust') return refused('Only after as-found is closed and before as-left is taken.')
+    if (run.state !== 'adjust')
+      return refused('This is possible only after as-found is closed and before as-left is taken.')
     if (run.adjustments.length > 0)
       return refused('Something was adjusted, so as-left has to be read; it cannot refer to as-found.')
     return { state: 'ready', leftAsFound: true }

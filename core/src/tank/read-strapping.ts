@@ -17,7 +17,7 @@ export function readStrapping(cells: readonly (readonly string[])[]): {
     else
       return {
         rows: [],
-        says: `Line ${i + 1} is not a level and a volume: “${line.join('; ').slice(0, 60)}”. Mend it in the file; nothing was taken.`,
+        says: `Line ${i + 1} is not a level and a volume: “${line.join('; ').slice(0, 60)}”. Correct it in the file; nothing was taken in.`,
       }
   }
   if (rows.length === 0)

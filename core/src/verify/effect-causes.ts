@@ -24,7 +24,7 @@ export function contradictions(c: Counted): string[] {
   const out: string[] = []
   if (c.good > c.total)
     out.push(
-      `${c.good} good ones of ${c.total} counted cannot be: one of the two is of another time, or strokes are missed, as a filter longer than the signal does.`,
+      `${c.good} good out of ${c.total} counted is impossible: the two numbers are from different times, or strokes are missed, as by a filter longer than the signal.`,
     )
   if (c.planned_s > c.window_s * 1.0001)
     out.push(

@@ -74,7 +74,7 @@ describe('an input over a window', () => {
     expect(r.inLimits).toBe(false)
   })
   const causes: readonly [why: string, more: Partial<InputTask>, says: RegExp][] = [
-    ['more good ones than counted', { good: 150 }, /150 good ones of 100 counted cannot be/],
+    ['more good ones than counted', { good: 150 }, /150 good out of 100 counted is impossible/],
     [
       'planned for longer than it was counted',
       { planned_s: 3600 },

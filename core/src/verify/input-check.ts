@@ -86,7 +86,7 @@ export function checkInput(t: InputTask): InputResult {
     ...(tooLong > 0 ? [`${sayCycles(tooLong)} longer than ${sayNumber(t.most_s)} s.`] : []),
     ...wrong,
     wrong.length > 0
-      ? 'Availability, performance and quality are not told until these agree.'
+      ? 'Availability, performance and quality are not given until these agree.'
       : effect.idealWrong
         ? performanceCause(asked, effect.P)
         : `Availability ${pct(effect.A)} × performance ${pct(effect.P)} × quality ${pct(effect.Q)} = ${pct(effect.OEE)}.`,

@@ -108,7 +108,7 @@ export function compareWithReference(
   if (one && two && one.length > 0 && two.length > 0) {
     const between = mean(two) - mean(one)
     says.push(
-      `Path 2 reads ${signed(between)} % against path 1${Math.abs(between) > t.tolerance_pct ? ': swirl, or one of them is mounted or told wrongly' : ''}.`,
+      `Path 2 reads ${signed(between)} % against path 1${Math.abs(between) > t.tolerance_pct ? ': swirl, or one of them is mounted or set up wrongly' : ''}.`,
     )
   }
   const first = past[0]
@@ -130,7 +130,7 @@ export function compareWithReference(
       )
     if (outside > 0)
       says.push(
-        `${outside === 1 ? '1 run lies' : `${outside} runs lie`} outside the flows of the baseline, not held against it.`,
+        `${outside === 1 ? '1 run lies' : `${outside} runs lie`} outside the flows of the baseline, not compared with it.`,
       )
     says.push(...(at === null ? [] : trendSays(past, mean_pct, at)))
   }

@@ -127,7 +127,7 @@ export function meterReading(w: Wiring, meter: string, e: Energised): MeterReadi
     return { text: `--- ${unit}`, says: 'No reading: the circuit has no solution.', blown }
   const shown = unit === 'mA' ? value * 1000 : value
   const text = `${shown >= 0 ? '+' : '−'}${Math.abs(shown).toFixed(unit === 'mA' ? 3 : unit === 'V' ? (Math.abs(shown) < 10 ? 3 : 2) : 3)} ${unit}`
-  const sign = shown < -0.0005 ? ' The minus sign says the leads stand the other way round.' : ''
+  const sign = shown < -0.0005 ? ' The minus sign means the leads are reversed.' : ''
   return { text, says: `${at[0]?.toUpperCase()}${at.slice(1)}.${sign}`, blown }
 }
 

@@ -29,9 +29,9 @@ export function outOfReason(input: unknown): Refused {
   const worst = all.reduce<Suspect | null>((a, b) => (a === null || b.far > a.far ? b : a), null)
   return worst
     ? refused(
-        `${worst.shown} is out of reason here: the calculation does not come to an end with it.`,
+        `${worst.shown} is unreasonable here: the calculation would not end.`,
         worst.path,
         'OUT_OF_REASON',
       )
-    : refused('The calculation does not come to an end with these values.', '', 'OUT_OF_REASON')
+    : refused('The calculation would not end with these values.', '', 'OUT_OF_REASON')
 }

@@ -20,7 +20,7 @@ export const readableAddress: RequestHandler = (req, _res, next) => {
     throw unreadable('address', 'The address leads out of its folder.')
   const keys = [...new URLSearchParams(query).keys()]
   if (decoded.split('/').includes(PROTOTYPE) || keys.some((k) => k.includes(PROTOTYPE)))
-    throw unreadable('address', `“${PROTOTYPE}” is no name of anything here.`)
+    throw unreadable('address', `“${PROTOTYPE}” is not a name of anything here.`)
   next()
 }
 
@@ -46,6 +46,6 @@ function prototypeIn(value: unknown, path: string): string | null {
 /** Bodies that would change every object instead of one. */
 export const harmlessBody: RequestHandler = (req, _res, next) => {
   const path = Buffer.isBuffer(req.body) ? null : prototypeIn(req.body, '')
-  if (path !== null) throw unreadable(path, `“${PROTOTYPE}” is no name of anything here.`)
+  if (path !== null) throw unreadable(path, `“${PROTOTYPE}” is not a name of anything here.`)
   next()
 }

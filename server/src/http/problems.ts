@@ -28,7 +28,7 @@ export const conflict = (says: string, extra: Readonly<Record<string, unknown>> 
   new HttpProblem('conflict', says, [], extra)
 
 export const busy = () =>
-  new HttpProblem('busy', 'Too much is being reckoned at once. Wait a moment, then try again.')
+  new HttpProblem('busy', 'Too much is being computed at once. Wait a moment, then try again.')
 /** Something that no page of ours sends: not read any further. */
 export const unreadable = (path: string, says: string) =>
   new HttpProblem('unreadable', 'The request cannot be read.', [{ path, says }])
@@ -82,7 +82,7 @@ function tell(error: unknown): Told {
     }
   return {
     code: 'our-fault',
-    says: 'Something of ours went wrong. What you typed is still with you.',
+    says: 'Something went wrong in Calm Loop. What you typed is still with you.',
   }
 }
 

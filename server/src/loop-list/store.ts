@@ -4,6 +4,7 @@ import type { Person } from '@calm/contract/people'
 import { LIST_COLUMNS, suggestMapping, type ColumnMapping } from '@calm/core/loop-list/columns'
 import { readList, type ListRow } from '@calm/core/loop-list/read-list'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
+import { plantRules } from '../settings/store.ts'
 import { writeRow } from '@calm/core/loop-list/write-row'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { asc, eq } from 'drizzle-orm'
@@ -48,7 +49,8 @@ async function readText(db: Executor, text: string, mapping: ColumnMapping | und
   const { headings, records } = recordsOf(text)
   const known = await documentsByTag(db)
   const used = mapping ?? suggestMapping(headings)
-  const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null)
+  const { water } = await plantRules(db)
+  const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null, water)
   return { headings, mapping: used, rows, known }
 }
 
@@ -156,7 +158,7 @@ export async function mendRow(
   return db.transaction(async (tx) => {
     const [row] = await tx.select().from(heldRows).where(eq(heldRows.id, id)).for('update')
     if (!row) throw notFound('held row')
-    const read = readRow(cells)
+    const read = readRow(cells, (await plantRules(tx)).water)
     const findings = read.findings.map((f) => ({
       code: f.code,
       severity: f.severity,
@@ -175,7 +177,7 @@ export async function mendRow(
         code: 'DUPLICATE_TAG',
         severity: 'stop',
         where: ['tag'],
-        says: `${read.document.tag} is in the plant already. Give this row another tag, or let it go.`,
+        says: `${read.document.tag} is in the plant already. Give this row another tag, or drop it.`,
       })
     }
     await tx.update(heldRows).set({ cells, findings }).where(eq(heldRows.id, id))
@@ -186,7 +188,7 @@ export async function mendRow(
 
 export async function letGo(db: Executor, id: string): Promise<void> {
   const gone = await db.delete(heldRows).where(eq(heldRows.id, id)).returning({ id: heldRows.id })
-  if (gone.length === 0) throw conflict('This row is gone already.')
+  if (gone.length === 0) throw conflict('This row has been dealt with already.')
   await tellWindows(db, { what: 'held' })
 }
 

@@ -15,7 +15,7 @@ export interface Misfit {
 function twice(list: readonly { readonly id: string }[], path: string, what: string): Misfit | null {
   const seen = new Set<string>()
   for (const [i, { id }] of list.entries()) {
-    if (seen.has(id)) return { path: `${path}.${i}.id`, says: `This ${what} stands in the package twice.` }
+    if (seen.has(id)) return { path: `${path}.${i}.id`, says: `This ${what} is in the package twice.` }
     seen.add(id)
   }
   return null
@@ -55,7 +55,7 @@ function documentOf(saved: unknown): { document: LoopDocument } | { path: string
   const unstorable = unstorableIn(saved)
   if (unstorable) return { path: `.${unstorable.path}`, says: unstorable.says }
   if (typeof (saved as SavedLoopDocument).version !== 'number')
-    return { path: '.version', says: 'This is no document of a loop of any version.' }
+    return { path: '.version', says: 'This is not a loop document of any version.' }
   try {
     const parsed = LoopDocument.safeParse(currentLoopDocument(saved as SavedLoopDocument))
     if (parsed.success) return { document: parsed.data }
@@ -63,7 +63,7 @@ function documentOf(saved: unknown): { document: LoopDocument } | { path: string
     return { path: issue ? `.${issue.path.join('.')}` : '', says: issue?.message ?? '' }
   } catch {
     // An upgrade met something that no version ever saved.
-    return { path: '', says: 'This is no document of a loop of any version.' }
+    return { path: '', says: 'This is not a loop document of any version.' }
   }
 }
 

@@ -10,7 +10,7 @@ const MOST_FILES = 2_000
 const STEP = 64 * 1024
 
 const TOO_LARGE = 'This package is too large to be a loop.'
-const NO_ARCHIVE = 'This file is no ZIP archive, or it was cut off. Fetch it again.'
+const NO_ARCHIVE = 'This file is not a ZIP archive, or it was cut off. Fetch it again.'
 
 /** A name that a package may give a file: no way out of its own folder, nothing that is a property of everything. */
 const NAME = /^(?!.*(?:^|\/)\.{1,2}(?:\/|$))(?!__proto__)[\w][\w./ -]{0,190}$/
@@ -29,7 +29,7 @@ export function openArchive(bytes: Uint8Array): ReadonlyMap<string, Uint8Array> 
   const misfit = (name: string): string | null => {
     if (files.size + open.size >= MOST_FILES) return TOO_LARGE
     if (!NAME.test(name)) return 'A file in this package has a name that no package of ours gives.'
-    return files.has(name) || open.has(name) ? `${name} stands in this package twice.` : null
+    return files.has(name) || open.has(name) ? `${name} is in this package twice.` : null
   }
   const unzip = new Unzip((file) => {
     wrong ??= misfit(file.name)

@@ -34,7 +34,7 @@ async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Pro
         throw new HttpProblem('wrong-package', 'The package cannot be used.', [
           {
             path: `loop.json.equipment.${i}`,
-            says: `${known.name}, serial ${known.serial}, is in the register here with other particulars.`,
+            says: `${known.name}, serial ${known.serial}, is in the register here with other details.`,
           },
         ])
     } else await addEquipment(tx, e, true)

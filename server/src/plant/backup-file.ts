@@ -69,7 +69,9 @@ export async function* readBackup(file: string, passphrase: string | null): Asyn
     await coming
   } catch (error) {
     const { code = '' } = error as { code?: string }
-    throw code.startsWith('Z_') ? new Error('This file is no backup of a plant, or it was cut off.') : error
+    throw code.startsWith('Z_')
+      ? new Error('This file is not a backup of a plant, or it was cut off.')
+      : error
   }
 }
 

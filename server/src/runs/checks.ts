@@ -76,7 +76,7 @@ async function checkRevision(tx: Executor, c: Checked, revision: number): Promis
     throw wrong(c, [
       {
         path: 'revision',
-        says: `Revision ${later.number} was saved before this began. Load the loop anew and begin on that one.`,
+        says: `Revision ${later.number} was saved before this began. Reload the loop and begin on that one.`,
       },
     ])
 }
@@ -108,7 +108,7 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
     throw wrong(c, [
       {
         path: 'context',
-        says: `Range, limits and tolerance are not those of revision ${body.payload.revision}. Load the loop anew.`,
+        says: `Range, limits and tolerance are not those of revision ${body.payload.revision}. Reload the loop.`,
       },
     ])
   // Work is not begun with an instrument whose certificate has ended, whatever the clock in the field says.

@@ -10,7 +10,7 @@ export class ApiProblem extends Error {
   readonly status: number
   readonly problem: Partial<Problem> & Record<string, unknown>
   constructor(status: number, problem: Partial<Problem> & Record<string, unknown>) {
-    super(typeof problem.title === 'string' ? problem.title : 'Something of ours went wrong.')
+    super(typeof problem.title === 'string' ? problem.title : 'Something went wrong in Calm Loop.')
     this.status = status
     this.problem = problem
   }
@@ -141,4 +141,4 @@ export const sayProblem = (error: unknown): string =>
     ? [error.message, ...(error.problem.errors ?? []).map((e) => e.says)]
         .filter((s, i, all) => all.indexOf(s) === i)
         .join(' ')
-    : 'Something of ours went wrong. What you typed is still here.'
+    : 'Something went wrong in Calm Loop. What you typed is still here.'

@@ -44,7 +44,7 @@ describe('events wait in the browser until the server has them', () => {
   test.each([
     ['no network', () => Promise.reject(new TypeError('offline'))],
     ['no database', () => Promise.resolve(answer(503, { title: 'The database does not answer.' }))],
-    ['our own fault', () => Promise.resolve(answer(500, { title: 'Something of ours went wrong.' }))],
+    ['our own fault', () => Promise.resolve(answer(500, { title: 'Something went wrong in Calm Loop.' }))],
   ])('%s: kept, told, and sent again by itself', async (_why, broken) => {
     const fetch = vi.fn(broken)
     vi.stubGlobal('fetch', fetch)

@@ -178,7 +178,7 @@ useEventListener(document, 'visibilitychange', () => {
         >
           <p v-if="stalePage">
             <strong>This part of the page could not be fetched.</strong> The server cannot be reached, or it
-            was renewed since this page was opened. What was typed is kept here.
+            was updated after this page was opened. What you typed is kept here.
             <v-btn variant="text" @click="reload">Reload the page</v-btn>
           </p>
           <p v-if="outbox.trouble">

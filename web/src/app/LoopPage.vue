@@ -3,7 +3,6 @@ import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
 import { computed, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
-import { useSession } from '../api/session-store.ts'
 import SignalPath from '../signal-path/SignalPath.vue'
 import { LINE_IS_WORK } from '../loop/line-is-work.ts'
 import { useLoop } from '../loop/loop-store.ts'
@@ -18,7 +17,6 @@ import { usePathSize } from './path-size.ts'
 const { tag } = defineProps<{ tag: string }>()
 const route = useRoute()
 const router = useRouter()
-const session = useSession()
 const loop = useLoop()
 const trouble = ref<string | null>(null)
 const missing = ref(false)
@@ -39,10 +37,7 @@ for (const bench of BENCHES)
   useShortcut(bench.key, `Bench ${bench.title}`, () => void router.push({ name: bench.id, params: { tag } }))
 
 const bench = computed(() => BENCHES.find((b) => b.id === route.name) ?? null)
-const { small, fold } = usePathSize(
-  () => session.person?.name ?? null,
-  () => bench.value?.id ?? '',
-)
+const { small, fold } = usePathSize(() => bench.value?.id ?? '')
 
 /** The open line is what is worked on: its values are typed, and what is typed below moves it. */
 const onLine = computed(() => bench.value?.id === 'scale' && !small.value)

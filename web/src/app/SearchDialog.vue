@@ -62,7 +62,7 @@ function go(id: string | null): void {
         autofocus
         auto-select-first
         menu-icon=""
-        no-data-text="Nothing here has that name."
+        no-data-text="Nothing matches."
         @update:model-value="go"
       >
         <template #item="{ props: p, item }"><v-list-item v-bind="p" :subtitle="item.hint" /></template>

@@ -85,7 +85,8 @@ describe('changing a loop', () => {
     expect(loop.dirty).toBe(false)
     expect(localStorage.length).toBe(0)
   })
-  test('what is wrong is told at the stage’s field', async () => {
+  // The checker is loaded when it is first needed: on a busy machine that takes its time.
+  test('what is wrong is told at the stage’s field', { timeout: 25_000 }, async () => {
     const loop = await opened()
     loop.setField('path.controller.range.high', 0)
     await vi.waitFor(() => expect([...loop.wrong.keys()]).toEqual(['path.controller.range.high']), {

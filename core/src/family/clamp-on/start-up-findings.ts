@@ -80,7 +80,7 @@ export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; fi
         'ZERO_IN_FLOW',
         'stop',
         'zero_m_s',
-        `${sayNumber(zero, 3)} m/s is no zero: the line is not stopped or not full. Do not set a zero here.`,
+        `${sayNumber(zero, 3)} m/s is not a zero: the flow has not stopped or the pipe is not full. Do not set a zero here.`,
       ),
     )
   else if (zero > enough)
@@ -102,7 +102,7 @@ export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; fi
         'ASYMMETRY',
         p.verdict === 'OK' ? 'good' : p.verdict === 'WARN' ? 'warn' : 'stop',
         'v1_m_s',
-        `The paths part by ${sayNumber(Math.abs(p.asymmetry_pct), 3)} %${p.verdict === 'OK' ? '' : p.verdict === 'WARN' ? ': the profile is disturbed' : ': treat the flow as uncertain'}.`,
+        `The paths differ by ${sayNumber(Math.abs(p.asymmetry_pct), 3)} %${p.verdict === 'OK' ? '' : p.verdict === 'WARN' ? ': the profile is disturbed' : ': treat the flow as uncertain'}.`,
       ),
     )
   }

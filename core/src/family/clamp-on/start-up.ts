@@ -47,7 +47,7 @@ function clampOnAdvice(run: ProcedureRun): Advice {
         : []),
       ...(Math.abs(off) > SOUND_SPEED_OFF
         ? [
-            `Path ${i + 1}: the speed of sound is ${sayNumber(100 * off, 2)} % off: wall, liner, liquid or temperature is not as keyed in. Mend that before any zero.`,
+            `Path ${i + 1}: the speed of sound is ${sayNumber(100 * off, 2)} % off: wall, liner, liquid or temperature is not as keyed in. Correct that before any zero.`,
           ]
         : []),
     ]

@@ -51,10 +51,10 @@ export function splitText(typed: string, after: number): SplitText {
   const [first, second] = [text.slice(0, after), text.slice(after)]
   if (first === '' || second === '')
     return refused(
-      `Behind ${after} characters nothing is left on one side of “${text}”: it has ${text.length}.`,
+      `After ${after} characters nothing is left on one side of “${text}”: it has ${text.length}.`,
     )
   for (const part of [first, second])
     if (parseNumber(part).kind === 'refused')
-      return refused(`Split behind ${after} characters, “${part}” is not a number. Count again on the tag.`)
+      return refused(`Split after ${after} characters, “${part}” is not a number. Count again on the tag.`)
   return { kind: 'split', first, second }
 }

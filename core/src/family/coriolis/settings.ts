@@ -40,7 +40,7 @@ export const GROUPS = [
   group('Two constants in one text', [
     choice('joined', 'Written together on this tag', 'none', { none: 'none', ...titlesOf(ROLES) }),
     choice('joinedWith', 'and behind it, in the same text', 'flowTemperature', titlesOf(ROLES), joined),
-    number('splitAfter', 'The second begins behind character', '', 6, 1, 40, joined),
+    number('splitAfter', 'The second begins after character', '', 6, 1, 40, joined),
   ]),
   group(
     'Further constants of this tag',

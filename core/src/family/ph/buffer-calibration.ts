@@ -23,7 +23,10 @@ function phAdvice(run: ProcedureRun): Advice {
       `One of them lies ${sayNumber(result.maxResidual_mV, 3)} mV off the line: an old bottle, or not the one on the label?`,
     )
   if (result.state === 'REJECTED')
-    return { choice: 'leave', says: [...says, 'No sound electrode is like that: clean it, else replace it.'] }
+    return {
+      choice: 'leave',
+      says: [...says, 'No healthy electrode is like that: clean it, else replace it.'],
+    }
   return {
     choice: 'adjust',
     says: [

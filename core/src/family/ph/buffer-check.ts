@@ -27,13 +27,13 @@ export function bufferPoint(values: Values): BufferPoint | null {
 export function bufferProblem(values: Values, earlier: readonly Values[]): string | null {
   const point = bufferPoint(values)
   if (!point)
-    return `pH ${sayNumber(values['buffer'] ?? NaN, 4)} is no buffer of the set: ${BUFFERS.map((b) => sayNumber(bufferPH(b, 25) ?? 0, 5)).join(', ')}.`
+    return `pH ${sayNumber(values['buffer'] ?? NaN, 4)} is not a buffer of the set: ${BUFFERS.map((b) => sayNumber(bufferPH(b, 25) ?? 0, 5)).join(', ')}.`
   const r = recogniseBuffer([point.buffer], point.mV, point.t_C)
   if (r.state === 'BUFFER_TEMPERATURE_OUT_OF_RANGE') return 'The buffers’ tables go from 0 to 50 °C.'
   if (r.state !== 'RECOGNISED') {
     const nearest = recogniseBuffer(BUFFERS, point.mV, point.t_C).nearest
     const pH = nearest && bufferPH(nearest, point.t_C)
-    return `${sayNumber(point.mV, 5)} mV is not what any sound electrode shows in this buffer${pH === null ? '' : `; it is near pH ${sayNumber(pH, 4)}`}. A wrong bottle, or the sign?`
+    return `${sayNumber(point.mV, 5)} mV is not what any healthy electrode shows in this buffer${pH === null ? '' : `; it is near pH ${sayNumber(pH, 4)}`}. A wrong bottle, or the sign?`
   }
   const pH = (v: Values) => bufferPH(bufferPoint(v)?.buffer ?? point.buffer, 25) ?? NaN
   return earlier.some((v) => Math.abs(pH(v) - pH(values)) < LEAST_APART_PH)

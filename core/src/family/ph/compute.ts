@@ -35,7 +35,7 @@ function recognitionFindings(points: readonly (BufferPoint & { readonly index: n
         code: 'BUFFER_WRONG',
         severity: 'stop',
         where: [`buffer${p.index}`],
-        says: `${sayNumber(p.mV, 5)} mV is no reading of buffer ${p.buffer} for any acceptable electrode${near ? `; it looks like ${near}` : ''}. Is it the right bottle, and was the electrode rinsed?`,
+        says: `${sayNumber(p.mV, 5)} mV is not a reading of buffer ${p.buffer} for any acceptable electrode${near ? `; it looks like ${near}` : ''}. Is it the right bottle, and was the electrode rinsed?`,
         rule: 'slope 85 to 105 %, offset ±30 mV, no calibration applied',
       },
     ]

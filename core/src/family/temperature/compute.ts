@@ -71,7 +71,7 @@ function rtdPart(s: Entries): { rows: ResultRow[]; findings: Finding[] } {
         code: 'RESISTANCE_OUT_OF_RANGE',
         severity: 'stop',
         where: ['read_ohm'],
-        says: `${sayNumber(measured, 6)} Ω is no temperature of a Pt${r0(s)}: an open circuit, a short, or the other R0.`,
+        says: `${sayNumber(measured, 6)} Ω is not a temperature of a Pt${r0(s)}: an open circuit, a short, or the other R0.`,
       })
     else rows.push({ label: 'Resistance read is', value: t, unit: '°C', decimals: 5 })
   }
@@ -102,7 +102,7 @@ function couplePart(s: Entries): { rows: ResultRow[]; findings: Finding[] } {
         code: 'VOLTAGE_OUT_OF_RANGE',
         severity: 'stop',
         where: ['read_mV'],
-        says: `${sayNumber(measured, 6)} mV with the cold junction at ${sayNumber(s.cold_C)} °C is no temperature of type ${type}: reversed leads, an open circuit, or another type.`,
+        says: `${sayNumber(measured, 6)} mV with the cold junction at ${sayNumber(s.cold_C)} °C is not a temperature of type ${type}: reversed leads, an open circuit, or another type.`,
       })
     else
       rows.push(

@@ -20,7 +20,7 @@ export function flowAdvice(run: ProcedureRun): Advice {
       choice: 'leave',
       says: [
         told,
-        `Above ${say(zero.most, 3)} it is no zero: the line is not stopped or not full. Do not set a zero here.`,
+        `Above ${say(zero.most, 3)} it is not a zero: the flow has not stopped or the pipe is not full. Do not set a zero here.`,
       ],
     }
   if (residual <= noise)

@@ -32,7 +32,7 @@ export const circuitRead = defineKind({
   title: 'Circuit read',
   says: (p) =>
     [
-      `${p.says} At ${p.state}${p.instrument === null ? ', instrument not told' : `, with ${p.instrument}`}.`,
+      `${p.says} At ${p.state}${p.instrument === null ? ', instrument not named' : `, with ${p.instrument}`}.`,
       ...p.readings.map(
         (r) =>
           `${r.place}: ${sayNumber(r.value, 5)} ${r.unit}, expected ${sayNumber(r.expected, 5)} ±${sayNumber(r.allowed, 2)}${r.fits ? '' : ', off'}`,

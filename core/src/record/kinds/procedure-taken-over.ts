@@ -6,5 +6,5 @@ export const procedureTakenOver = defineKind({
   of: 'procedure',
   payload: TakenOver.shape.payload,
   title: 'Taken over',
-  says: () => 'Somebody else went on with it.',
+  says: () => 'Somebody else took it over.',
 })

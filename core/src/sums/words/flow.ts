@@ -49,7 +49,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       wall: 'Wall | mm',
       id: 'Bore | mm',
       area: 'Area | m²',
-      litresPerMetre: 'It holds | l/m',
+      litresPerMetre: 'Volume | l/m',
     },
   },
   'flow.circumference': {
@@ -69,7 +69,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       cSet: 'Sound speed it was set to | m/s',
       cMaterial: 'Sound speed of the metal | m/s',
       tWall: 'Temperature of the wall | °C',
-      tCalibrated: 'Temperature it was set at | °C',
+      tCalibrated: 'Temperature it was calibrated at | °C',
       paint: 'Paint | mm',
       cPaint: 'Sound speed of the paint | m/s',
     },
@@ -103,7 +103,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
   },
   'flow.volume': {
     topic: 'Fluids',
-    asks: { ...GAS, actual: 'Flow as it is in the pipe | m³/h' },
+    asks: { ...GAS, actual: 'Actual flow in the pipe | m³/h' },
     gives: {
       normal: 'At 0 °C and 101.325 kPa | m³/h',
       standard15: 'At 15 °C and 101.325 kPa | m³/h',
@@ -169,8 +169,8 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
   },
   'flow.soundSpeed': {
     topic: 'Flow meters',
-    asks: { ...BEAM, tMean: 'Mean time that was measured | µs' },
-    gives: { c: 'Sound speed | m/s', deviation: 'From the expected one | %', verdict: 'Verdict' },
+    asks: { ...BEAM, tMean: 'Measured mean time | µs' },
+    gives: { c: 'Sound speed | m/s', deviation: 'Deviation from the expected one | %', verdict: 'Verdict' },
   },
   'flow.profile': {
     topic: 'Flow meters',
@@ -239,11 +239,11 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       n: 'Exponent of the profile',
     },
     gives: {
-      mark: 'Mark on the stem at | mm',
-      force: 'It pushes with | N',
+      mark: 'Insertion mark on the stem | mm',
+      force: 'Force that pushes it out | N',
       retractor: 'A retractor is needed',
-      blockage: 'Factor of what the stem blocks',
-      meanFactor: 'Factor from the middle to the mean',
+      blockage: 'Blockage factor of the stem',
+      meanFactor: 'Profile factor, centre line to mean',
     },
   },
   'flow.nozzle': {
@@ -266,7 +266,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
   },
   'flow.oxygen': {
     topic: 'Flow meters',
-    asks: { room: 'Room | m³', release: 'Nitrogen let out | m³/h', minutes: 'For | min' },
+    asks: { room: 'Room | m³', release: 'Nitrogen released | m³/h', minutes: 'For | min' },
     gives: { oxygen: 'Oxygen then | %', leave: 'Leave the room' },
   },
   'flow.orifice': {
@@ -278,7 +278,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       density: 'Density | kg/m³',
       viscosity: 'Viscosity | Pa·s',
       dp: 'Pressure difference | kPa',
-      gas: 'Where it is a gas',
+      gas: 'For a gas',
       'gas.p1': 'Pressure before, absolute | kPa',
       'gas.kappa': 'Isentropic exponent',
     },
@@ -289,7 +289,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       Re: 'Reynolds number',
       massFlow: 'Mass flow | kg/s',
       volumeFlow: 'Flow | m³/h',
-      loss: 'Pressure that is lost | kPa',
+      loss: 'Permanent pressure loss | kPa',
       uncertainty: 'Uncertainty of the coefficient | %',
       outside: 'Outside the standard',
     },

@@ -48,7 +48,7 @@ export const NUMBERS: Readonly<Record<string, SumWords>> = {
     topic: 'Signal and current',
     asks: {
       tau: 'Damping | s',
-      share: 'What may be left of the step, as a share',
+      share: 'Allowed remainder of the step, as a share',
       filters: 'Filters in a row',
     },
     gives: { seconds: 'Wait | s' },

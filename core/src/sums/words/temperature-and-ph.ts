@@ -5,7 +5,7 @@ const POINTS = { 'points.buffer': 'Buffer', 'points.mV': 'Reading | mV', 'points
 export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
   'temperature.rtd': {
     topic: 'Temperature',
-    asks: { t: T, R: 'or its resistance | Ω', R0: 'At 0 °C | Ω', class: 'Class' },
+    asks: { t: T, R: 'or resistance | Ω', R0: 'At 0 °C | Ω', class: 'Class' },
     gives: { t: T, R: 'Resistance | Ω', tolerance: 'Tolerance of its class, ± | °C' },
   },
   'temperature.leads': {
@@ -15,7 +15,7 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
   },
   'temperature.thermocouple': {
     topic: 'Temperature',
-    asks: { type: 'Type', t: 'Hot end | °C', mV: 'or its voltage | mV', t_cj: 'Cold junction | °C' },
+    asks: { type: 'Type', t: 'Hot end | °C', mV: 'or voltage | mV', t_cj: 'Cold junction | °C' },
     gives: {
       t: 'Hot end | °C',
       E: 'Voltage against 0 °C | mV',
@@ -41,7 +41,7 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
       Ri: 'Resistance to the fluid | m K/W',
       Ro: 'Resistance to the air | m K/W',
       surface: 'Surface of the pipe | °C',
-      error: 'It reads wrong by | °C',
+      error: 'Error of the reading | °C',
     },
   },
   'temperature.immersion': {
@@ -114,8 +114,8 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
       offset: 'Offset | mV',
       slope: 'Slope | %',
       state: 'The electrode is',
-      residuals: 'Left over at each buffer | pH',
-      max_residual: 'Largest of them | pH',
+      residuals: 'Residual at each buffer | pH',
+      max_residual: 'Largest residual | pH',
       warnings: 'To know',
       pH: 'pH of the reading',
       piecewise: 'pH between neighbours',
@@ -124,6 +124,6 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
   'ph.life': {
     topic: 'pH',
     asks: { days: 'Days', slopes: 'Slope on each | %' },
-    gives: { enough: 'Enough to say', rate: 'It loses | % a day', day: 'Worn out on day' },
+    gives: { enough: 'Enough to say', rate: 'Slope lost | % a day', day: 'Worn out on day' },
   },
 }

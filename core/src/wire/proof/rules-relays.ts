@@ -21,7 +21,7 @@ export function relayRules({ w, parts, meant }: Proving): Rule[] {
             code: 'RELAY_PLANNED',
             weight: 'look',
             at: [com],
-            says: `${name} has a plan: where it switches on, and where off (view “Trips”)`,
+            says: `${name} has a plan: where it switches on, and where off (view “Relays”)`,
             holdsAcross: () => false,
           })
         return

@@ -46,6 +46,6 @@ describe('what is said of a judgement', () => {
     const [first] = tell(w)
     expect(first?.code).toBe('CULPRIT')
     expect(first?.says).toMatch(/not the only thing/)
-    expect(first?.rule).toMatch(/no single change mends all/)
+    expect(first?.rule).toMatch(/no single change fixes everything/)
   })
 })

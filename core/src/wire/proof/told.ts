@@ -72,7 +72,7 @@ function culprit(c: Culprit, j: WiringJudgement): Finding {
       : [],
     rule: c.mendsAll
       ? 'of all single changes the one after which every statement holds in every state'
-      : 'no single change mends all; this one leads nearest to the usual wiring with the fewest statements failing',
+      : 'no single change fixes everything; this one comes nearest to the usual wiring, with the fewest statements failing',
   }
 }
 

@@ -1,7 +1,10 @@
 <script setup lang="ts">
-import { system, urlOf } from '@calm/contract/api/addresses'
-import { computed } from 'vue'
+import { settings, system, urlOf } from '@calm/contract/api/addresses'
+import { WATER_SAYS, WATERS, type Water } from '@calm/core/quantity/water-column'
+import { computed, shallowRef } from 'vue'
+import { call, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
+import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { version } from './version.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
@@ -18,6 +21,21 @@ const TITLES = {
   backup: 'Daily backup',
   calculations: 'Calculations',
 } as const
+const session = useSession()
+const rules = useLive(settings.rules, () => (session.person ? {} : null))
+const waters = [
+  { value: null, title: 'not said: each unit tells it' },
+  ...WATERS.map((value) => ({ value, title: WATER_SAYS[value] })),
+]
+const refused = shallowRef<string | null>(null)
+async function count(water: Water | null): Promise<void> {
+  refused.value = null
+  try {
+    await call(settings.changeRules, {}, { water })
+  } catch (error) {
+    refused.value = sayProblem(error)
+  }
+}
 const parts = computed(() => {
   const told = health.data.value
   if (!told) return []
@@ -55,6 +73,19 @@ const parts = computed(() => {
         </table>
       </div>
     </section>
+    <section v-if="rules.data.value" class="stack" aria-label="Rules of this plant">
+      <h2>Rules of this plant</h2>
+      <v-select
+        class="water"
+        label="Water columns without a temperature are counted with"
+        :items="waters"
+        :model-value="rules.data.value.water"
+        :readonly="!session.mayWrite"
+        hide-details
+        @update:model-value="count($event)"
+      />
+      <p v-if="refused" role="alert" class="trouble">{{ refused }}</p>
+    </section>
     <section class="stack" aria-label="For programs">
       <h2>For programs</h2>
       <p>
@@ -84,6 +115,9 @@ th,
 td {
   padding: 10px 24px 10px 0;
   border-bottom: 1px solid var(--hair);
+}
+.water {
+  max-width: 460px;
 }
 .trouble {
   color: var(--stop);

@@ -75,7 +75,7 @@ export const TOPICS: readonly Topic[] = [
     steps: [
       'Type the ranges as they are set, from the transmitter to the display.',
       'Type a value into any station, or drag the process: all the others follow.',
-      'Mend what the findings name, one touch each.',
+      'Fix what the findings name, one touch each.',
       'To locate an error, type what was really measured at two levels or more.',
     ],
     judges: [
@@ -113,7 +113,7 @@ export const TOPICS: readonly Topic[] = [
   {
     id: 'verify',
     title: 'Verify',
-    for: 'Hold the loop against a standard, point by point, and get a verdict with its uncertainty.',
+    for: 'Compare the loop with a standard, point by point, and get a verdict with its uncertainty.',
     picture: { url: verify, says: 'Readings on the left, errors and verdict on the right.' },
     steps: [
       'Choose the plan and the instruments. How sure the comparison is follows from them.',
@@ -148,7 +148,7 @@ export const TOPICS: readonly Topic[] = [
       },
       { what: 'When to come back', restsOn: 'the errors of the last years and their scatter' },
     ],
-    not: ['Nothing in it can be changed or taken out. A mistake is mended by the next event.'],
+    not: ['Nothing in it can be changed or taken out. A mistake is corrected by the next event.'],
   },
   {
     id: 'locate',

@@ -30,7 +30,7 @@ export const WORDS: readonly Word[] = [
   { word: 'Assumed', means: 'A typical value that nobody has confirmed. It is outlined.', also: 'default' },
   {
     word: 'Audit',
-    means: 'Ranges, units and functions along the line held against each other, without a reading.',
+    means: 'Ranges, units and functions along the line compared with each other, without a reading.',
   },
   {
     word: 'Barrier',

@@ -52,7 +52,7 @@ async function letGo(row: HeldRow): Promise<void> {
 <template>
   <section v-if="rows.length > 0 || mended" class="stack" aria-labelledby="held-title">
     <h2 id="held-title">
-      Rows to mend <span class="mono">{{ rows.length }}</span>
+      Rows to correct <span class="mono">{{ rows.length }}</span>
     </h2>
     <p v-if="mended" role="status">{{ mended }}</p>
     <v-card v-for="row in rows" :key="row.id" class="stack">
@@ -63,7 +63,7 @@ async function letGo(row: HeldRow): Promise<void> {
         <span class="gap" />
         <template v-if="session.mayWrite && open !== row.id">
           <v-btn @click="begin(row)">Mend</v-btn>
-          <v-btn variant="text" @click="letGo(row)">Let it go</v-btn>
+          <v-btn variant="text" @click="letGo(row)">Drop it</v-btn>
         </template>
       </div>
       <p v-for="f in row.findings" :key="f.code + f.says" class="trouble">{{ f.says }}</p>

@@ -4,6 +4,7 @@ import type { ImportResult, Preview } from '@calm/contract/loop-list'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { computed, ref } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
+import WaterQuestion from '../../ui/WaterQuestion.vue'
 import HeldRows from './HeldRows.vue'
 import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
@@ -91,7 +92,7 @@ const summary = computed(() => {
     `${count('new')} new`,
     `${count('changed')} differ from the plant`,
     `${count('same')} the same`,
-    `${count('bad')} to mend`,
+    `${count('bad')} to correct`,
   ]
   return parts.join(' · ')
 })
@@ -101,17 +102,21 @@ const unmapped = computed(
       .map((heading, at) => ({ heading, at }))
       .filter(({ at }) => preview.value?.mapping[at] === null) ?? [],
 )
+/** A water column in the list leaves its temperature out, and the plant has not said it. */
+const asksWater = computed(
+  () => preview.value?.rows.some((r) => r.findings.some((f) => f.code === 'WATER_UNTOLD')) ?? false,
+)
 const columnItems = [
   { value: null, title: 'leave out' },
   ...LIST_COLUMNS.map((c) => ({ value: c.id, title: c.title })),
 ]
 const importLabel = computed(() => {
   const n = count('new') + update.value.length
-  const held = count('bad') > 0 ? `, keep ${count('bad')} for mending` : ''
+  const held = count('bad') > 0 ? `, keep ${count('bad')} to correct` : ''
   return n > 0
     ? `Import ${n} rows${held}`
     : held
-      ? `Keep ${count('bad')} rows for mending`
+      ? `Keep ${count('bad')} rows to correct`
       : 'Nothing to import'
 })
 </script>
@@ -153,9 +158,10 @@ const importLabel = computed(() => {
           />
         </div>
       </section>
+      <WaterQuestion v-if="asksWater" @said="look(preview.mapping)" />
       <PreviewTable v-model:update="update" :rows="preview.rows" />
       <div class="bar row">
-        <span class="quiet small">Rows to mend stay here until you mend them or let them go.</span>
+        <span class="quiet small">Rows to correct stay here until you correct them or drop them.</span>
         <span class="gap" />
         <v-btn
           color="primary"
@@ -171,7 +177,7 @@ const importLabel = computed(() => {
     <div v-if="done" class="done stack" role="status">
       <p>
         <strong>Imported.</strong> {{ done.created }} loops added, {{ done.updated }} changed,
-        {{ done.same }} left as they were, {{ done.held }} rows kept for mending.
+        {{ done.same }} left as they were, {{ done.held }} rows kept to be corrected.
       </p>
       <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
     </div>

@@ -66,7 +66,7 @@ async function put(): Promise<void> {
           label="Loop"
           autofocus
           auto-select-first
-          no-data-text="No loop has these letters."
+          no-data-text="No loop matches."
           :error-messages="wrong['tag']"
         />
         <v-textarea

@@ -49,7 +49,7 @@ const topics = computed(() => {
             >{{ c.title }}</router-link
           >
         </template>
-        <p v-if="topics.length === 0" class="quiet sum">No sum has these words.</p>
+        <p v-if="topics.length === 0" class="quiet sum">No sum matches.</p>
       </nav>
     </div>
     <section class="work">

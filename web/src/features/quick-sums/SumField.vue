@@ -106,7 +106,7 @@ function become(value: string): void {
       <v-btn
         variant="text"
         :icon="mdiClose"
-        :aria-label="`Take row ${i + 1} away`"
+        :aria-label="`Remove row ${i + 1}`"
         @click="typed = list.filter((_row, k) => k !== i)"
       />
     </div>

@@ -55,7 +55,7 @@ function change(): void {
             </tr>
           </tbody>
         </table>
-        <v-select v-model="type" :items="KINDS" label="It shall take" />
+        <v-select v-model="type" :items="KINDS" label="New input type" />
       </v-card-text>
       <v-card-actions>
         <v-btn @click="isOpen = false">Leave it as it is</v-btn>

@@ -46,7 +46,9 @@ describe('readings along the line', () => {
   test('from end to end only: the next measurement is named', () => {
     const l = typed({ IN: '1', EU: '0.9' }, { IN: '5', EU: '4.9' })
     expect(states(l)).toEqual(['IN>EU out'])
-    expect(l.next.value).toMatch(/^Read \w+.* next: it tells/)
+    expect(l.next.value).toMatch(
+      /^Read \w+.* next: in about \d+ minutes it settles \d+ % of what is still open/,
+    )
   })
   test('a coarse meter leaves it open and says which uncertainty would decide', () => {
     const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })

@@ -214,7 +214,7 @@ export function useLocate(
     const at = [n.bestByGain, n.bestPerMinute].find((id) => id !== null && there.includes(id))
     const gain = n.gains.find((g) => g.at === at)
     return at && gain
-      ? `Read ${name(at)} next: it tells ${sayNumber(gain.gain_bit, 2)} of ${sayNumber(n.entropy_bit, 3)} bit in about ${gain.minutes} minutes.`
+      ? `Read ${name(at)} next: in about ${gain.minutes} minutes it settles ${sayNumber((100 * gain.gain_bit) / n.entropy_bit, 2)} % of what is still open.`
       : null
   })
   const steps = computed((): LineStep[] | null => {

@@ -36,7 +36,7 @@ function change(): void {
       :model-value="asked ?? family?.id ?? null"
       :items="items"
       label="This loop is"
-      placeholder="not told yet"
+      placeholder="not chosen yet"
       persistent-placeholder
       :readonly="readonly"
       hide-details
@@ -44,8 +44,8 @@ function change(): void {
     />
     <div v-if="asked !== null" class="row" role="alert">
       <span
-        >As {{ askedTitle }} the {{ entries }} {{ entries === 1 ? 'entry' : 'entries' }} of this set-up
-        go.</span
+        >Changing to {{ askedTitle }} loses the {{ entries }} {{ entries === 1 ? 'entry' : 'entries' }} of
+        this set-up.</span
       >
       <v-btn variant="outlined" color="error" @click="change">Change it</v-btn>
       <v-btn variant="text" @click="asked = null">Leave it</v-btn>

@@ -128,7 +128,7 @@ function mend(finding: Finding): void {
 }
 
 const next = computed(() => {
-  if (!family.value) return 'Say what kind of meter this loop is.'
+  if (!family.value) return 'Choose what kind of meter this loop is.'
   if (!begun.value) return 'Begin the set-up, then enter what is on the pipe, the label and the certificate.'
   if (loop.wrong.size > 0) return `Mend first: ${[...loop.wrong.values()][0]}`
   const stop =
@@ -147,8 +147,7 @@ const next = computed(() => {
       <div class="stack empty">
         <h2>Nothing is set up here yet</h2>
         <p v-if="!family">
-          Nobody has told what kind of meter this loop is, so nothing can be judged or suggested for it. Say
-          it here.
+          This loop has no kind of meter yet, so nothing can be judged or suggested for it. Choose it here.
         </p>
         <FamilyChoice
           :family="family"
@@ -181,7 +180,7 @@ const next = computed(() => {
             v-if="mayWrite"
             variant="outlined"
             @click="guessed.forEach((g) => loop.confirm(entryPath(g.name)))"
-            >It is so</v-btn
+            >Confirm</v-btn
           >
         </div>
         <fieldset v-for="(g, i) in groups" :id="`section-${i}`" :key="g.title" class="stack">

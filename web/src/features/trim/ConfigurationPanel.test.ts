@@ -66,7 +66,7 @@ async function panel(connected = true) {
     const file = new File([text], 'x.json', { type: 'application/json' })
     await wrapper.findComponent({ name: 'VFileInput' }).vm.$emit('update:modelValue', file)
     await flushPromises()
-    await vi.waitFor(() => expect(wrapper.text()).toMatch(/Would be|no configuration|not JSON|exactly this/))
+    await vi.waitFor(() => expect(wrapper.text()).toMatch(/Would be|not a configuration|not JSON|exactly this/))
   }
   return { wrapper, orders, button, pick }
 }
@@ -118,7 +118,7 @@ describe('a configuration', () => {
     ])
   })
   test.each([
-    ['{"a":1}', 'This file is no configuration'],
+    ['{"a":1}', 'This file is not a configuration'],
     ['not json', 'This file is not JSON'],
   ])('%s is told', async (text, says) => {
     const p = await panel()

@@ -39,7 +39,7 @@ async function compare(picked: File | File[] | null): Promise<void> {
   try {
     const parsed = BackupSchema.safeParse(JSON.parse(await readTextFile(one)))
     if (!parsed.success) {
-      says.value = 'This file is no configuration: it needs kind, LRV, URV and settings.'
+      says.value = 'This file is not a configuration: it needs kind, LRV, URV and settings.'
       return
     }
     file.value = parsed.data

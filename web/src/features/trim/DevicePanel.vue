@@ -100,7 +100,7 @@ async function unlock(): Promise<void> {
           >{{ device.task.kind === 'readAll' ? 'Reading all' : 'Checks itself' }}: {{ device.task.left_s }} s
           to go</span
         >
-        <v-btn variant="text" :disabled="busy" @click="ask({ kind: 'cancel' })">Give it up</v-btn>
+        <v-btn variant="text" :disabled="busy" @click="ask({ kind: 'cancel' })">Cancel</v-btn>
       </div>
     </div>
     <template v-if="mayWrite && device">

@@ -250,7 +250,7 @@ defineExpose({ done, label, open, waiting })
     <v-textarea
       v-if="againstAdvice"
       :model-value="draft.note"
-      label="Why against the advice"
+      label="Reason for going against the advice"
       rows="2"
       maxlength="500"
       @update:model-value="draft = { ...draft, note: $event }"

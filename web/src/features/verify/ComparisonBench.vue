@@ -89,12 +89,7 @@ const {
             hide-details
             @update:model-value="change(i, { path: $event })"
           />
-          <v-btn
-            :icon="mdiClose"
-            variant="text"
-            :aria-label="`Take run ${i + 1} away`"
-            @click="leaveOut(i)"
-          />
+          <v-btn :icon="mdiClose" variant="text" :aria-label="`Remove run ${i + 1}`" @click="leaveOut(i)" />
         </div>
         <div class="row">
           <v-btn variant="text" @click="another">Another run</v-btn>

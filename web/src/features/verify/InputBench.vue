@@ -210,7 +210,9 @@ const next = computed(() => {
             >the last {{ w.title }}</v-btn
           >
         </div>
-        <p v-if="!counts" class="quiet small">Its set-up does not count; the cycle times are usual ones.</p>
+        <p v-if="!counts" class="quiet small">
+          This sensor is not set up for counting: usual cycle times are used.
+        </p>
         <div class="field-grid">
           <NumberField v-model="filter_ms" :label="`Filter (empty: ${settings.filter_ms} ms)`" unit="ms" />
           <NumberField v-model="input.planned_s.value" label="Planned time (empty: all of it)" unit="s" />

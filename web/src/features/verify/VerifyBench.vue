@@ -205,7 +205,7 @@ const next = computed(() =>
             </div>
             <p v-if="isForeignAuthor(v.run.value.startedBy)" class="returned">
               Foreign: this verification came with a package, begun by
-              {{ v.names.value.get(v.run.value.startedBy) }}. Nobody here vouches for it; verify the loop
+              {{ v.names.value.get(v.run.value.startedBy) }}. Nobody here vouches for it: verify the loop
               yourself.
             </p>
             <p v-if="v.run.value.started.deviation" class="returned">

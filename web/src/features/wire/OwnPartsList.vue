@@ -35,7 +35,7 @@ async function take(chosen: File | undefined): Promise<void> {
     await call(ownParts.take, {}, body)
     says.value = `${body.parts.length} ${body.parts.length === 1 ? 'part' : 'parts'} taken in.`
   } catch (e) {
-    says.value = e instanceof SyntaxError ? `${chosen.name} is no JSON: ${e.message}.` : told(e)
+    says.value = e instanceof SyntaxError ? `${chosen.name} is not JSON: ${e.message}.` : told(e)
   }
   if (file.value) file.value.value = ''
 }
@@ -51,7 +51,7 @@ async function take(chosen: File | undefined): Promise<void> {
           v-if="!readonly"
           :icon="mdiClose"
           variant="text"
-          :aria-label="`Take ${p.title} out of the plant’s own`"
+          :aria-label="`Remove ${p.title} from the plant’s own parts`"
           @click="letGo(p.title)"
         />
       </li>

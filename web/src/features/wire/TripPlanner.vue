@@ -175,7 +175,7 @@ function run(): void {
               v-if="!readonly"
               :icon="mdiClose"
               variant="text"
-              :aria-label="`Take ${p.name} away`"
+              :aria-label="`Remove ${p.name}`"
               @click="remove(i)"
             />
           </li>
@@ -204,7 +204,7 @@ function run(): void {
             <v-select
               :model-value="plan.trip.kind"
               :items="BY"
-              label="It is told by"
+              label="Defined by"
               :readonly="readonly"
               @update:model-value="tellBy($event)"
             />
@@ -268,7 +268,7 @@ function run(): void {
           </div>
           <v-checkbox
             :model-value="plan.startUp"
-            label="Comes up energised between its two points"
+            label="Energised at power-up between its two points"
             :readonly="readonly"
             @update:model-value="set({ startUp: $event === true })"
           />

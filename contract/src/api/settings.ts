@@ -1,0 +1,28 @@
+import { PlantRules, Preferences } from '../settings.ts'
+import { settings } from './addresses.ts'
+import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
+
+export const settingsApi = {
+  [settings.rules]: {
+    says: 'What this plant has decided once for all its loops',
+    allow: EVERYONE,
+    answer: PlantRules,
+  },
+  [settings.changeRules]: {
+    says: 'Decide it anew',
+    allow: WORKERS,
+    body: PlantRules,
+    answer: PlantRules,
+  },
+  [settings.mine]: {
+    says: 'How the one who is signed in wants the screens',
+    allow: EVERYONE,
+    answer: Preferences,
+  },
+  [settings.keepMine]: {
+    says: 'Keep how the screens are wanted',
+    allow: EVERYONE,
+    body: Preferences,
+    answer: Preferences,
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>

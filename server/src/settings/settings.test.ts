@@ -1,0 +1,72 @@
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { testApp } from '../test/app.ts'
+
+let app: Awaited<ReturnType<typeof testApp>>
+let wren: TestAgent
+let tern: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+  tern = await app.as('tern')
+})
+afterAll(() => app.stop())
+
+describe('preferences', () => {
+  test('are each person’s own, and there at the next device', async () => {
+    await wren
+      .put('/api/preferences')
+      .send({ smallPath: { wire: false } })
+      .expect(200)
+    const elsewhere = await app.as('wren')
+    expect((await elsewhere.get('/api/preferences').expect(200)).body).toEqual({ smallPath: { wire: false } })
+    expect((await tern.get('/api/preferences').expect(200)).body).toEqual({ smallPath: {} })
+  })
+  test.each<[string, unknown, string]>([
+    ['a bench that is none', { smallPath: { 'Wire!': true } }, 'smallPath.Wire!'],
+    ['a size that is none', { smallPath: { wire: 'large' } }, 'smallPath.wire'],
+    ['nothing', {}, 'smallPath'],
+    ['more than that', { smallPath: {}, colour: 'red' }, ''],
+  ])('%s: told at its place', async (_what, body, path) => {
+    const answer = await wren.put('/api/preferences').send(body as object)
+    expect(answer.status).toBe(422)
+    expect((answer.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+})
+
+describe('how the plant counts its water columns', () => {
+  const list = 'Tag;Type;LRV;URV;Unit\nPT-901;pressure;0;100;in WC\n'
+  const preview = async () => {
+    const { body } = (await wren.post('/api/loop-list/preview').send({ text: list }).expect(200)) as {
+      body: { rows: { standing: string; findings: { says: string }[] }[] }
+    }
+    return body.rows[0]
+  }
+  test('is asked for until it is said; then a list that leaves it out is read by it', async () => {
+    expect((await wren.get('/api/plant/rules').expect(200)).body).toEqual({ water: null })
+    const before = await preview()
+    expect(before?.standing).toBe('bad')
+    expect(before?.findings[0]?.says).toMatch(/does not say at which temperature/)
+    await wren.put('/api/plant/rules').send({ water: '60F' }).expect(200)
+    expect((await preview())?.standing).toBe('new')
+    await wren
+      .post('/api/loop-list/import')
+      .send({
+        id: crypto.randomUUID(),
+        text: list,
+        mapping: (await wren.post('/api/loop-list/preview').send({ text: list })).body.mapping,
+        update: [],
+      })
+      .expect(200)
+    const loop = (await wren.get('/api/loops/PT-901').expect(200)).body as {
+      document: { path: { kind: string; range?: { unit: string } }[] }
+    }
+    expect(loop.document.path.find((s) => s.kind === 'transmitter')?.range?.unit).toBe('inH2O@60F')
+  })
+  test('a viewer does not decide it; another temperature is told', async () => {
+    await tern.put('/api/plant/rules').send({ water: '4C' }).expect(403)
+    const answer = await wren.put('/api/plant/rules').send({ water: '25C' }).expect(422)
+    expect((answer.body as { errors: { path: string }[] }).errors[0]?.path).toBe('water')
+    expect((await wren.get('/api/plant/rules')).body).toEqual({ water: '60F' })
+  })
+})

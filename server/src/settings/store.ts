@@ -1,0 +1,44 @@
+import { NO_PREFERENCES, NO_RULES, PlantRules, Preferences } from '@calm/contract/settings'
+import { eq } from 'drizzle-orm'
+import type { z } from 'zod'
+import type { Connection, Executor } from '../db/connection.ts'
+import { tellWindows } from '../http/live.ts'
+import { settings } from '../session/schema.ts'
+
+const RULES = 'rules of the plant'
+const ofPerson = (id: string) => `preferences of ${id}`
+
+async function read<S extends z.ZodType>(db: Executor, key: string, schema: S, none: z.output<S>) {
+  const [row] = await db.select().from(settings).where(eq(settings.key, key))
+  const told = schema.safeParse(row?.value)
+  // What an older or newer program kept here and this one cannot read is as if nobody had said it.
+  return told.success ? told.data : none
+}
+async function keep(db: Executor, key: string, value: object): Promise<void> {
+  await db
+    .insert(settings)
+    .values({ key, value })
+    .onConflictDoUpdate({ target: settings.key, set: { value } })
+}
+
+export const plantRules = (db: Executor): Promise<PlantRules> => read(db, RULES, PlantRules, NO_RULES)
+
+export async function changeRules(db: Connection['db'], rules: PlantRules): Promise<PlantRules> {
+  return db.transaction(async (tx) => {
+    await keep(tx, RULES, rules)
+    await tellWindows(tx, { what: 'rules' })
+    return rules
+  })
+}
+
+export const preferencesOf = (db: Executor, personId: string): Promise<Preferences> =>
+  read(db, ofPerson(personId), Preferences, NO_PREFERENCES)
+
+export async function keepPreferences(
+  db: Executor,
+  personId: string,
+  mine: Preferences,
+): Promise<Preferences> {
+  await keep(db, ofPerson(personId), mine)
+  return mine
+}
