@@ -33,7 +33,7 @@ export default defineConfig({
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(family|media|tank|calculation|quantity\/(described|condition|setting)|signal\/(relay|trip)|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up)|numeric\/fit|statistics\/(student|budget))/,
+              test: /core\/src\/(family|media|tank|calculation|quantity\/described|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up)|numeric\/fit|statistics\/(student|budget))/,
             },
             {
               name: 'work',
@@ -50,7 +50,7 @@ export default defineConfig({
             {
               name: 'loop',
               priority: 20,
-              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations)|statistics\/normal|signal\/(?!calculations|calm-line|relay|trip)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit|type-change)|record\/(revision-difference|canonical|authors))/,
+              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations|described)|statistics\/normal|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit|type-change)|record\/(revision-difference|canonical|authors))/,
             },
           ],
         },

@@ -2,12 +2,11 @@ import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
-import { readings } from '../record/readings.ts'
+import { judgeRun, lastPhase } from '../record/judge-run.ts'
 import type { Run } from '../record/run.ts'
 import { auditPath } from '../scale/audit.ts'
 import type { Stage } from '../signal/stage.ts'
-import { loopScale } from '../verify/reading-errors.ts'
-import { judge, type Judgement, type VerdictClass } from '../verify/verdict.ts'
+import type { VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
@@ -70,18 +69,6 @@ function wireState(wiring: Wiring | null, meant: Meant): PartState {
   if (!wiring || Object.keys(wiring.wires).length === 0) return 'notYet'
   return WIRING_STATE[judgeWiring(wiring, meant).verdict]
 }
-
-/** A run's judgement of one phase, by the stages of the revision it was started on. */
-export function judgeRun(run: Run, stages: readonly Stage[], phase: 'asFound' | 'asLeft'): Judgement | null {
-  const scale = loopScale(stages)
-  if (!scale) return null
-  const { tolerance, plan, U_pct, rule } = run.started
-  return judge({ scale, tolerance, plan, readings: readings(run, phase), U_pct, phase, rule })
-}
-
-/** The last phase that has been read. */
-export const lastPhase = (run: Run): 'asFound' | 'asLeft' =>
-  run.leftAsFound || Object.keys(run.asLeft).length > 0 ? 'asLeft' : 'asFound'
 
 /**
  * Everything a list needs to know of a loop.

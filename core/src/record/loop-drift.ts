@@ -4,7 +4,7 @@ import { sayNumber } from '../quantity/round.ts'
 import type { Stage } from '../signal/stage.ts'
 import { driftOf, staircase_months, type Drift } from '../verify/drift.ts'
 import type { Judgement } from '../verify/verdict.ts'
-import { judgeRun } from '../loop/summary.ts'
+import { judgeRun } from './judge-run.ts'
 import type { Run } from './run.ts'
 
 /** Errors of a closed verification by level, % of span: all that drift needs to know of it. */

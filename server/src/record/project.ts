@@ -1,4 +1,4 @@
-import { judgeRun, lastPhase } from '@calm/core/loop/summary'
+import { judgeRun, lastPhase } from '@calm/core/record/judge-run'
 import { pastErrors } from '@calm/core/record/loop-drift'
 import type { Stage } from '@calm/core/signal/stage'
 import { eq } from 'drizzle-orm'

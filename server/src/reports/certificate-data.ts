@@ -1,6 +1,6 @@
 import type { Paper } from '@calm/core/paper'
 import type { LoopDocument } from '@calm/core/loop/document'
-import { judgeRun } from '@calm/core/loop/summary'
+import { judgeRun } from '@calm/core/record/judge-run'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'

@@ -1,6 +1,6 @@
 import { loops } from '@calm/contract/api/addresses'
 import type { LoopDocument } from '@calm/core/loop/document'
-import { judgeRun } from '@calm/core/loop/summary'
+import { judgeRun } from '@calm/core/record/judge-run'
 import { adviseRun } from '@calm/core/record/advise-run'
 import { applyRunEvent, type Run } from '@calm/core/record/run'
 import type { Phase } from '@calm/core/record/kinds/reading-values'
