@@ -81,6 +81,17 @@ test('by touch alone: a wire is dragged from ring to ring; one let go beside the
   await drag(a, [a[0] + 60, a[1] + 200], [a[0] + 90, a[1] + 330])
   await expect(page.getByText('No terminal there: the wire was let go.')).toBeVisible()
   await expect(wires(page)).toHaveCount(1)
+  // At the edge of the board, what lies beyond it comes into view while the wire is drawn to it.
+  const board = await page.locator('svg:has([data-terminal])').boundingBox()
+  const before = await rings[0]?.boundingBox()
+  if (!board || !before) throw new Error('the board is not drawn')
+  const edge: [number, number] = [board.x + board.width - 6, a[1] + 30]
+  await drag(
+    a,
+    [a[0] + 60, a[1] + 20],
+    ...Array.from({ length: 6 }, (_, i): [number, number] => [edge[0], edge[1] + i]),
+  )
+  expect((await rings[0]?.boundingBox())?.x).toBeLessThan(before.x - 20)
   await page.getByRole('button', { name: 'Discard' }).tap()
   await context.close()
 })

@@ -24,6 +24,6 @@ test('an unknown column is mapped on screen before anything is stored', async ({
   await wren.locator('.v-select').filter({ hasText: '“Stelle” is' }).click()
   await wren.getByRole('option', { name: 'Tag', exact: true }).click()
   await expect(wren.getByText('1 new')).toBeVisible()
-  await wren.getByRole('button', { name: 'Import 1 rows' }).click()
-  await expect(wren.getByText('1 loops added')).toBeVisible()
+  await wren.getByRole('button', { name: 'Import 1 row' }).click()
+  await expect(wren.getByText('1 loop added')).toBeVisible()
 })

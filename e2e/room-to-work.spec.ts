@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { address, expect, test } from './setup/technician.ts'
+import { address, another, expect, test } from './setup/technician.ts'
 
 const BENCHES: readonly [bench: string, tag: string, least_px: number][] = [
   ['wire', 'PT-202', 640],
@@ -15,38 +15,49 @@ const settled = async (page: Page) => {
   await page.waitForLoadState('networkidle')
 }
 
-test('at 1280 by 800 the work has the room, on every bench', async ({ wren }) => {
+test('at 1280 by 800 the work has the room, on every bench', async ({ browser }) => {
+  // Of a person who has changed no size anywhere.
+  const heron = await another(browser, 'heron')
   for (const at of BENCHES) {
-    await wren.goto(path(at))
-    await settled(wren)
-    const box = await wren.locator('[data-work-area]').boundingBox()
+    await heron.goto(path(at))
+    await settled(heron)
+    const box = await heron.locator('[data-work-area]').boundingBox()
     expect(box?.height, at[0]).toBeGreaterThanOrEqual(at[2])
-    const line = await wren.getByRole('region', { name: 'Signal path' }).boundingBox()
+    const line = await heron.getByRole('region', { name: 'Signal path' }).boundingBox()
     expect(line?.height, `${at[0]}: the line`).toBeLessThanOrEqual(at[0] === 'scale' ? 240 : 76)
   }
+  await heron.context().close()
 })
 
-test('the line opens at a touch and at a key, and stays so for the person', async ({ wren }) => {
-  await wren.goto(address('/loops/PT-202/wire'))
-  const slider = wren.getByRole('slider', { name: 'Process level, percent of range' })
-  await expect(wren.getByRole('button', { name: 'Open the signal path' })).toBeVisible()
-  await wren.keyboard.press('o')
+test('the line opens at a touch and at a key, and stays so for the person at the next device', async ({
+  browser,
+}) => {
+  const heron = await another(browser, 'heron')
+  await heron.goto(address('/loops/PT-202/wire'))
+  const slider = heron.getByRole('slider', { name: 'Process level, percent of range' })
+  await expect(heron.getByRole('button', { name: 'Open the signal path' })).toBeVisible()
+  await heron.keyboard.press('o')
   await expect(slider).toBeVisible()
-  await wren.reload()
+  await heron.reload()
   await expect(slider).toBeVisible()
-  await wren.getByRole('button', { name: 'Make the signal path small' }).click()
+  const tablet = await another(browser, 'heron')
+  await tablet.goto(address('/loops/PT-103/wire'))
+  await expect(tablet.getByRole('slider', { name: 'Process level, percent of range' })).toBeVisible()
+  await tablet.context().close()
+  await heron.getByRole('button', { name: 'Make the signal path small' }).click()
   await expect(slider).toBeHidden()
   // Where readings are taken it never computes beside them.
-  await wren.goto(address('/loops/FT-402/verify'))
-  await wren.keyboard.press('o')
-  await expect(wren.getByText('Read: as found, point 5.')).toBeVisible()
+  await heron.goto(address('/loops/FT-402/verify'))
+  await heron.keyboard.press('o')
+  await expect(heron.getByText('Read: as found, point 5.')).toBeVisible()
   await expect(slider).toHaveCount(0)
-  await expect(wren.getByRole('region', { name: 'Signal path' }).getByRole('textbox')).toHaveCount(0)
-  await wren.keyboard.press('o')
+  await expect(heron.getByRole('region', { name: 'Signal path' }).getByRole('textbox')).toHaveCount(0)
+  await heron.keyboard.press('o')
   // A loop that only switches shows no empty band.
-  await wren.goto(address('/loops/ZS-305/wire'))
-  await settled(wren)
-  await expect(wren.getByRole('region', { name: 'Signal path' })).toHaveCount(0)
+  await heron.goto(address('/loops/ZS-305/wire'))
+  await settled(heron)
+  await expect(heron.getByRole('region', { name: 'Signal path' })).toHaveCount(0)
+  await heron.context().close()
 })
 
 /** What lies over the middle of the element that has the focus, where it is not itself or a part of its own field. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { PDFParse } from 'pdf-parse'
-import { another, cell, expect, test } from './setup/technician.ts'
+import { address, another, cell, expect, test } from './setup/technician.ts'
 
 const demo = (file: string) => join(import.meta.dirname, '../demo', file)
 
@@ -9,7 +9,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   // The list the plant has: known rows are left alone, bad ones are named and kept.
   await wren.getByRole('link', { name: 'Import list' }).click()
   await wren.getByLabel('Loop list (CSV)').setInputFiles(demo('loop-list.csv'))
-  await expect(wren.getByText(/\d+ the same · 5 to mend/)).toBeVisible()
+  await expect(wren.getByText(/\d+ the same · 5 to correct/)).toBeVisible()
   await expect(wren.getByText('“2025-13-05” is not a date of the calendar')).toBeVisible()
   await wren.getByRole('button', { name: 'Keep 5 rows to correct' }).dblclick()
   await expect(wren.getByRole('status').filter({ hasText: 'Imported.' })).toContainText('0 loops added')
@@ -85,4 +85,29 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await wren.keyboard.press('r')
   await wren.getByRole('button', { name: 'Prove the record' }).click()
   await expect(wren.getByText(/The record is complete and unchanged: \d+ events/)).toBeVisible()
+})
+
+// Last here: the list above is read while the plant has not said it.
+test('how the plant counts its water columns is asked once, and a list that leaves it out is read by it', async ({
+  wren,
+}) => {
+  await wren.goto(address('/loops/import'))
+  await wren.getByLabel('Loop list (CSV)').setInputFiles({
+    name: 'columns.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Tag;Service;Type;LRV;URV;Unit\nPDT-991;Filter;pressure;0;100;in WC\n'),
+  })
+  await expect(wren.getByText(/does not say at which temperature/)).toBeVisible()
+  await expect(wren.getByRole('button', { name: 'Keep 1 row to correct' })).toBeVisible()
+  await wren.getByRole('button', { name: 'water at 60 °F' }).click()
+  await expect(wren.getByText('1 new')).toBeVisible()
+  await expect(wren.getByRole('button', { name: 'water at 60 °F' })).toHaveCount(0)
+  // The unit picker knows it from now on, and another one where it is typed.
+  await wren.goto(address('/loops/PDT-201/scale'))
+  const unit = wren.getByRole('combobox', { name: 'Unit' }).first()
+  await unit.click()
+  await unit.fill('in wc')
+  await expect(wren.getByRole('option')).toHaveText(['inH2O (60 °F)pressure'])
+  await unit.fill('inH2O 4C')
+  await expect(wren.getByRole('option').first()).toHaveText(/inH2O \(4 °C\)/)
 })

@@ -1,7 +1,14 @@
 import { describe, expect, test } from 'vitest'
-import { demonstration, judgeRelay, judgeRelaysTogether, type RelayPlace } from './relay-judgement.ts'
+import {
+  plannedPoints,
+  demonstration,
+  judgeRelay,
+  judgeRelaysTogether,
+  type RelayPlace,
+} from './relay-judgement.ts'
 import {
   currentFor_mA,
+  plannedPoints,
   relayState,
   RelayPlanSchema,
   sayRelay,
@@ -114,5 +121,34 @@ describe('a plan', () => {
       new Set(moments.flatMap((m) => (m.x !== null && which(m.x) ? [m.relay] : [])))
     expect([at((x) => x >= 0.85), at((x) => x <= 0.6)]).toEqual([new Set([true]), new Set([false])])
     expect(moments.some((m) => m.closed)).toBe(true)
+  })
+})
+
+describe('points that a check ramps to', () => {
+  test('both of two points with the way back between them, both ends of a band, one where on and off are one', () => {
+    const plan = {
+      alarm: 'none',
+      contact: 'no',
+      startUp: false,
+      onInvalid: 'off',
+      waves: 0,
+      form: 'points',
+    } as const
+    expect(
+      plannedPoints(
+        [
+          { ...plan, name: 'K1', trip: { kind: 'points', onAt: 9, offAt: 4, same: 'rising' } },
+          { ...plan, name: 'K2', trip: { kind: 'band', from: 2, to: 8.5, onInside: true } },
+          { ...plan, name: 'K3', trip: { kind: 'points', onAt: 6, offAt: 6, same: 'falling' } },
+        ],
+        'ft',
+      ),
+    ).toEqual([
+      { says: 'K1, on at 9 ft', at: 9, deadband: 5 },
+      { says: 'K1, off at 4 ft', at: 4, deadband: 5 },
+      { says: 'K2, changes at 2 ft', at: 2, deadband: null },
+      { says: 'K2, changes at 8.5 ft', at: 8.5, deadband: null },
+      { says: 'K3, on at 6 ft', at: 6, deadband: 0 },
+    ])
   })
 })

@@ -120,3 +120,26 @@ export function valueOf(r: Pick<Relays, 'at4' | 'at20'>, current_A: number): num
 /** The current that stands for a value, mA. */
 export const currentFor_mA = (r: Pick<Relays, 'at4' | 'at20'>, x: number): number =>
   4 + (16 * (x - r.at4)) / (r.at20 - r.at4)
+
+/** Every point at which a planned relay changes over, as a check ramps to it. */
+export interface PlannedPoint {
+  readonly says: string
+  readonly at: number
+  /** How far back it must go before it changes again; null where its plan does not say it. */
+  readonly deadband: number | null
+}
+export function plannedPoints(plans: readonly RelayPlan[], unit: string): PlannedPoint[] {
+  const say = (x: number) => `${sayNumber(x, PRINTED)}${unit === '' ? '' : ` ${unit}`}`
+  return plans.flatMap(({ name, trip }): PlannedPoint[] => {
+    if (trip.kind === 'band')
+      return [
+        { says: `${name}, changes at ${say(trip.from)}`, at: trip.from, deadband: null },
+        { says: `${name}, changes at ${say(trip.to)}`, at: trip.to, deadband: null },
+      ]
+    const deadband = Math.abs(trip.onAt - trip.offAt)
+    return [
+      { says: `${name}, on at ${say(trip.onAt)}`, at: trip.onAt, deadband },
+      ...(deadband === 0 ? [] : [{ says: `${name}, off at ${say(trip.offAt)}`, at: trip.offAt, deadband }]),
+    ]
+  })
+}

@@ -163,6 +163,26 @@ function mainsFindings(w: Wiring, e: Energised): Finding[] {
   for (const [id, wire] of Object.entries(w.wires)) {
     const roles = [wire.from, wire.to].map((at) => terminalAt(w, at)?.role ?? '')
     const isMains = roles.map((r) => ['L', 'N'].includes(r))
+    const isEarth = roles.map((r) => r === 'PE')
+    if (isEarth[0] !== isEarth[1]) {
+      const [earth, other] = isEarth[0] ? [wire.from, wire.to] : [wire.to, wire.from]
+      const role = isEarth[0] ? roles[1] : roles[0]
+      // A supply's minus is earthed in many cabinets; everything else of a loop in one place at the most.
+      if (role === 'L' || role === 'N')
+        out.push({
+          code: 'MAINS_ON_EARTH',
+          severity: 'stop',
+          where: [id],
+          says: `Wire ${id} joins ${role === 'L' ? 'line' : 'neutral'} at ${sayTerminal(w, other)} with protective earth at ${sayTerminal(w, earth)}. Take it out: ${role === 'L' ? 'the breaker trips, or what is earthed becomes live' : 'the earth carries current, and a residual-current device trips'}.`,
+        })
+      else if (role !== 'dc-')
+        out.push({
+          code: 'EARTHED_SIGNAL',
+          severity: 'warn',
+          where: [id],
+          says: `Wire ${id} earths the signal at ${sayTerminal(w, other)}. A loop is earthed in one place at the most, usually at the receiver; with a second one the current returns over earth as well.`,
+        })
+    }
     if (isMains[0] !== isMains[1] && !roles.includes('PE'))
       out.push({
         code: 'MAINS_ON_SIGNAL',

@@ -12,10 +12,11 @@ import {
 import { connect } from '../connect/index.ts'
 import type { Relays } from '../../signal/relay-plan.ts'
 import { netsOf } from './nets.ts'
+import { partChanges, sayTooMany } from './part-changes.ts'
 
 /** One thing that somebody can have done wrong, as what would put it right. */
 export interface Change {
-  readonly kind: 'takeOut' | 'exchange' | 'move' | 'add' | 'set'
+  readonly kind: 'meter' | 'takeOut' | 'part' | 'exchange' | 'move' | 'add' | 'set'
   /** What is wrong now, in a sentence. */
   readonly says: string
   /** What is to be done, short enough for a button. */
@@ -42,10 +43,10 @@ const mayJoin = (w: Wiring, a: string, b: string): boolean => {
 }
 const terminalsOf = (p: KnownPart) => p.terminals.map((t) => address(p.id, t.id))
 
-function takeOuts(w: Wiring): Change[] {
+function takeOuts(w: Wiring, parts: readonly KnownPart[]): Change[] {
   return Object.entries(w.wires).map(([wire, x]) => ({
     kind: 'takeOut',
-    says: `Wire ${wire} from ${sayTerminal(w, x.from)} to ${sayTerminal(w, x.to)} is one too many.`,
+    says: sayTooMany(w, parts, wire),
     act: `Take wire ${wire} out`,
     wire,
     terminals: [x.from, x.to],
@@ -205,11 +206,14 @@ export function singleChanges(w: Wiring, relays: Relays | null = null): Change[]
   const now = joinsOf(w)
   const reference = usual(w, relays)
   const far = (c: Change): number => {
-    const other = c.kind === 'set' ? usual(c.wiring, relays) : reference
+    // A meter only visits: what its leads do is looked at before the plant's own wires.
+    if (c.kind === 'meter') return -1
+    const other = c.kind === 'set' || c.kind === 'part' ? usual(c.wiring, relays) : reference
     return other ? difference(c.kind === 'set' ? now : joinsOf(c.wiring), other) : now.size
   }
   return [
-    ...takeOuts(w),
+    ...takeOuts(w, parts),
+    ...partChanges(w, parts),
     ...exchanges(w, parts),
     ...moves(w, parts),
     ...additions(w, parts, reference),
@@ -225,4 +229,4 @@ export function singleChanges(w: Wiring, relays: Relays | null = null): Change[]
     )
     .map((x) => x.c)
 }
-const KINDS: readonly Change['kind'][] = ['takeOut', 'exchange', 'move', 'add', 'set']
+const KINDS: readonly Change['kind'][] = ['meter', 'takeOut', 'part', 'exchange', 'move', 'add', 'set']

@@ -110,13 +110,14 @@ const columnItems = [
   { value: null, title: 'leave out' },
   ...LIST_COLUMNS.map((c) => ({ value: c.id, title: c.title })),
 ]
+const rows = (n: number) => `${n} ${n === 1 ? 'row' : 'rows'}`
 const importLabel = computed(() => {
   const n = count('new') + update.value.length
   const held = count('bad') > 0 ? `, keep ${count('bad')} to correct` : ''
   return n > 0
-    ? `Import ${n} rows${held}`
+    ? `Import ${rows(n)}${held}`
     : held
-      ? `Keep ${count('bad')} rows to correct`
+      ? `Keep ${rows(count('bad'))} to correct`
       : 'Nothing to import'
 })
 </script>
@@ -176,8 +177,9 @@ const importLabel = computed(() => {
     </template>
     <div v-if="done" class="done stack" role="status">
       <p>
-        <strong>Imported.</strong> {{ done.created }} loops added, {{ done.updated }} changed,
-        {{ done.same }} left as they were, {{ done.held }} rows kept to be corrected.
+        <strong>Imported.</strong> {{ done.created }} {{ done.created === 1 ? 'loop' : 'loops' }} added,
+        {{ done.updated }} changed, {{ done.same }} left as they were, {{ rows(done.held) }} kept to be
+        corrected.
       </p>
       <div><v-btn color="primary" variant="flat" to="/loops">To the loops</v-btn></div>
     </div>

@@ -6,6 +6,8 @@ import { factsOf } from '@calm/core/loop/facts'
 import { parseNumberList } from '@calm/core/quantity/number-list'
 import { debounce } from '@calm/core/verify/debounce'
 import { roundText } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import { plannedPoints } from '@calm/core/signal/relay-plan'
 import { inputTable, type Alarm } from '@calm/core/verify/input-check'
 import { saySecond } from '../../ui/dates.ts'
 import { inputVerdict, judgeForced, judgePoints } from '@calm/core/verify/input-verdict'
@@ -97,19 +99,28 @@ const BITS = [
 const typed = ref({ trips: '', resets: '' })
 /** Of setpoint, ramp and readings alike. */
 const unit = ref(facts.value.relays?.unit ?? 'm')
-/** A planned relay is held against its own point; who knows better types another. */
-const planned = facts.value.relays?.plans[0]?.trip
+/** A planned relay is compared with its own points; who knows better types another. */
+const planned = computed(() =>
+  facts.value.relays ? plannedPoints(facts.value.relays.plans, printedUnit(facts.value.relays.unit)) : [],
+)
+const chosen = ref<number | null>(planned.value.length > 0 ? 0 : null)
 const point = ref<{
   setpoint: number | null
   rate: number | null
   latency_s: number | null
   T: number | null
 }>({
-  setpoint: planned?.kind === 'points' ? planned.onAt : null,
+  setpoint: planned.value[0]?.at ?? null,
   rate: null,
   latency_s: null,
   T: null,
 })
+function choose(index: number): void {
+  chosen.value = index
+  point.value.setpoint = planned.value[index]?.at ?? null
+  unit.value = facts.value.relays?.unit ?? unit.value
+  typed.value = { trips: '', resets: '' }
+}
 const listOf = (text: string): number[] | string => (text.trim() === '' ? [] : parseNumberList(text))
 const wrongList = (text: string): string | undefined => {
   const list = listOf(text)
@@ -120,6 +131,9 @@ const points = computed((): InputVerification['points'] => {
   const { setpoint, rate, latency_s, T } = point.value
   if (typeof trips === 'string' || typeof resets === 'string' || trips.length === 0) return null
   if (setpoint === null || T === null || T <= 0) return null
+  const plan = planned.value[chosen.value ?? -1]
+  // Only of the point as planned: another one that was typed has no planned way back.
+  const back = plan?.at === setpoint ? plan.deadband : null
   return {
     setpoint,
     unit: unit.value,
@@ -128,7 +142,7 @@ const points = computed((): InputVerification['points'] => {
     trips,
     resets,
     T,
-    deadbandLimits: [0, 1e9],
+    deadbandLimits: back === null ? [0, 1e9] : [Math.max(0, back - T), back + T],
   }
 })
 const verdict = computed(() =>
@@ -176,6 +190,14 @@ const next = computed(() => {
           <summary>A switch point, ramped to</summary>
           <div class="stack">
             <div class="field-grid">
+              <v-select
+                v-if="planned.length > 0"
+                :model-value="chosen"
+                :items="planned.map((p, value) => ({ value, title: p.says }))"
+                label="Point of the relay plan"
+                hide-details
+                @update:model-value="choose($event)"
+              />
               <UnitPicker v-model="unit" label="Unit of the point" any />
               <NumberField v-model="point.setpoint" label="Setpoint" :unit="unit" />
               <NumberField v-model="point.T" label="Allowed ±" :unit="unit" />
