@@ -1,11 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import {
-  plannedPoints,
-  demonstration,
-  judgeRelay,
-  judgeRelaysTogether,
-  type RelayPlace,
-} from './relay-judgement.ts'
+import { demonstration, judgeRelay, judgeRelaysTogether, type RelayPlace } from './relay-judgement.ts'
 import {
   currentFor_mA,
   plannedPoints,
