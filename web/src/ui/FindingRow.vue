@@ -31,7 +31,7 @@ const evidence = computed(() =>
       <dl v-if="evidence.length > 0" class="mono small">
         <div v-for="e in evidence" :key="e.label">
           <dt class="quiet">{{ e.label }}</dt>
-          <dd>{{ e.value }}</dd>
+          <dd :class="{ words: e.value.length > 24 }">{{ e.value }}</dd>
         </div>
       </dl>
       <p v-if="finding.rule" class="quiet small">Rule: {{ finding.rule }}</p>
@@ -69,6 +69,11 @@ dl div {
 }
 dd {
   white-space: nowrap;
+}
+/* A sentence is no number. */
+dd.words {
+  white-space: normal;
+  overflow-wrap: anywhere;
 }
 .fix {
   color: var(--accent);

@@ -196,6 +196,12 @@ function usual(w: Wiring, relays: Relays | null): ReadonlySet<string> | null {
   return c.kind === 'wired' ? joinsOf(c.wiring) : null
 }
 
+/** Whether it is wired as these parts usually are. */
+export function isUsual(w: Wiring, relays: Relays | null): boolean {
+  const reference = usual(w, relays)
+  return reference !== null && difference(joinsOf(w), reference) === 0
+}
+
 /**
  * Every single thing that could be put right, the most telling first: what leads to the wiring that these parts
  * usually get, then what asks for the least. Two cores that are exchanged look the same at either end of a cable;

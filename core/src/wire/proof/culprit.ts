@@ -1,6 +1,6 @@
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { connect } from '../connect/index.ts'
-import { singleChanges, type Change } from './changes.ts'
+import { isUsual, singleChanges, type Change } from './changes.ts'
 import { NOTHING_MEANT, type Meant } from './states.ts'
 import { judgeWiring, unheldIn, works } from './judge.ts'
 
@@ -18,7 +18,7 @@ export interface Culprit extends Change {
  * The single things that, put right, make everything hold; the most telling first. Searched, not guessed: each is
  * solved in every state. Where two things are wrong, the one after which the fewest statements fail.
  * @param most - how many are wanted
- * @returns none where the parts themselves do not go together: no wire is to blame for that
+ * @returns none where the parts themselves do not go together, or what their labels say: no wire is to blame for that
  */
 export function culprits(w: Wiring, meant: Meant = NOTHING_MEANT, most = 1): Culprit[] {
   const inField = knownParts(w).filter((p) => ['transmitter', 'sensor'].includes(p.kind.duty)).length
@@ -30,7 +30,8 @@ export function culprits(w: Wiring, meant: Meant = NOTHING_MEANT, most = 1): Cul
     if (works(change.wiring, meant) && judgeWiring(change.wiring, meant).verdict !== 'wrong')
       out.push({ ...change, mendsAll: true })
   }
-  if (out.length > 0) return out
+  // Wired as these parts usually are, and still wrong: it is a label, and no wire is to blame.
+  if (out.length > 0 || isUsual(w, meant.relays)) return out
   const now = unheldIn(w, meant)
   const weighed = changes
     .slice(0, MOST_WEIGHED)

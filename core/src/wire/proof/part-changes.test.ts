@@ -145,3 +145,14 @@ test('a wire that leads past a part says which', () => {
   const w = withWire(of('2-wire behind a barrier'), 'BR-1:3', 'BR-1:1')
   expect(culprits(w, NOTHING_MEANT)[0]?.says).toMatch(/is one too many: it leads past BR-1\./)
 })
+
+test('a supply of too few volts is no wire’s fault', () => {
+  const w = of('3-wire')
+  const low = { ...w, parts: { ...w.parts, 'PS-1': { kind: 'supply', settings: { voltage_V: 8 } } } }
+  expect(judgeWiring(low).verdict).toBe('wrong')
+  expect(culprits(low)).toEqual([])
+  expect(judgeWiring(low).statements.find((s) => !s.held)).toMatchObject({
+    part: 'LT-1',
+    failed: { instead: '7.74 V' },
+  })
+})

@@ -23,6 +23,26 @@ describe('what is said of a judgement', () => {
     expect(first).toMatchObject({ code: 'WIRING_RIGHT', severity: 'good' })
     expect(first?.evidence?.[0]?.value).toMatch(/^\d+ statements in 5 states$/)
   })
+  test('of several loops none is told for all of them', () => {
+    const two = wiringOf({
+      'PS-0': ['supply'],
+      'PT-1': ['two-wire-transmitter'],
+      'AI-1': ['analogue-input'],
+      'PT-2': ['two-wire-transmitter'],
+      'AI-2': ['analogue-input'],
+    })
+    expect(tell(two)[0]?.says).toBe(
+      'The wiring is right: each of 2 transmitters is read by its own receiver, whatever the others send.',
+    )
+  })
+  test('too few volts: what the part does not get comes before what it does not do', () => {
+    const low = {
+      ...right,
+      parts: { ...right.parts, 'PS-1': { kind: 'supply', settings: { voltage_V: 7 } } },
+    }
+    expect(tell(low)[0]).toMatchObject({ severity: 'stop', where: ['PT-1'] })
+    expect(tell(low)[0]?.says).toMatch(/^Not so: PT-1 keeps 12 to 42 V at its output/)
+  })
   test('never beside a trouble of the moment, though the wiring be proved', () => {
     // More than any loop passes: a slider can be pushed there.
     const told = codes(right, { current_mA: 60 })

@@ -8,6 +8,8 @@ import type { Statement, WiringJudgement } from './judge.ts'
 
 /** More rows of one trouble tell no more. */
 const MOST_ROWS = 3
+/** Statements of what a part needs to live. */
+const HUNGRY = ['SUPPLIED', 'LIFTED']
 const RULE = 'every part’s own statement, held against the solved circuit in every state'
 
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
@@ -16,23 +18,26 @@ const sentence = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(
 /** What is proved, and by how much. */
 function proved(w: Wiring, e: Energised, j: WiringJudgement): Finding {
   const parts = knownParts(w)
-  const tx = parts.find((p) => p.kind.duty === 'transmitter')
+  const senders = parts.filter((p) => p.kind.duty === 'transmitter')
+  const tx = senders[0]
   const receivers = parts.filter((p) => typeof e.values[`pct(${p.id})`] === 'number')
   const inputs = parts.filter((p) => p.kind.duty === 'input')
   const says =
-    receivers.length > 0 && tx
-      ? `The wiring is right: ${tx.id} holds ${sayNumber(e.live.get(tx.id)?.current_mA ?? 0, 4)} mA and ${receivers
-          .map((r) => `${r.id} reads ${sayNumber(Number(e.values[`pct(${r.id})`]), 4)} %`)
-          .join(', ')}.`
-      : inputs.length > 0
-        ? `The wiring is right: ${inputs.map((i) => `${i.id} is ${String(e.values[`bit(${i.id})`])}`).join(', ')}.`
-        : 'The wiring is right: every part does its work.'
+    receivers.length > 0 && senders.length > 1
+      ? `The wiring is right: each of ${senders.length} transmitters is read by its own receiver, whatever the others send.`
+      : receivers.length > 0 && tx
+        ? `The wiring is right: ${tx.id} holds ${sayNumber(e.live.get(tx.id)?.current_mA ?? 0, 4)} mA and ${receivers
+            .map((r) => `${r.id} reads ${sayNumber(Number(e.values[`pct(${r.id})`]), 4)} %`)
+            .join(', ')}.`
+        : inputs.length > 0
+          ? `The wiring is right: ${inputs.map((i) => `${i.id} is ${String(e.values[`bit(${i.id})`])}`).join(', ')}.`
+          : 'The wiring is right: every part does its work.'
   const evidence: Evidence[] = [
     {
       label: 'proved',
       value: `${count(j.statements.length, 'statement', 'statements')} in ${count(j.states.length, 'state', 'states')}`,
     },
-    ...[tx, ...receivers, ...inputs].flatMap((p) => evidenceAt(p, e)),
+    ...(senders.length > 1 ? inputs : [tx, ...receivers, ...inputs]).flatMap((p) => evidenceAt(p, e)),
   ]
   return { code: 'WIRING_RIGHT', severity: 'good', where: [], says, evidence, rule: RULE }
 }
@@ -99,11 +104,14 @@ export function tellJudgement(
   const complained = new Set([...told, ...elsewhere].flatMap((f) => f.where))
   // One cause, one row: the whole list of what does not hold stands below.
   const isTold = found !== null || [...told, ...elsewhere].some((f) => f.severity === 'stop')
+  // What a part does not get explains what it does not do, where no wire is to blame.
+  const hungry = found === null ? j.statements.filter((s) => !s.held && HUNGRY.includes(s.code)) : []
   const failed = j.statements.filter(
-    (s) => !s.held && !complained.has(s.part) && (s.weight === 'look' || !isTold),
+    (s) => !s.held && !complained.has(s.part) && !hungry.includes(s) && (s.weight === 'look' || !isTold),
   )
   const out: Finding[] = [
     ...(found ? [culprit(found, j)] : []),
+    ...hungry.slice(0, 1).map(unheld),
     ...told,
     ...elsewhere,
     ...failed.slice(0, MOST_ROWS).map(unheld),
