@@ -1,4 +1,4 @@
-import { when } from '../../quantity/condition.ts'
+import { unless, when } from '../../quantity/condition.ts'
 import { element, term, definePart } from '../part-kind.ts'
 import { choice, number } from '../../quantity/setting.ts'
 
@@ -17,7 +17,11 @@ export const cylinderSwitch = definePart({
       pnp: 'electronic PNP',
       npn: 'electronic NPN',
     }),
+    choice('fn', 'Function', 'no', { no: 'NO, conducts at the magnet', nc: 'NC, conducts without it' }),
+    number('load_mA', 'Output carries', 'mA', 100, 1, 1000),
     number('drop_V', 'Drop of its lamp', 'V', 2.6, 0, 6, when('build', 'reed')),
+    number('min_V', 'Lowest supply', 'V', 10, 4, 36, unless('build', 'reed')),
+    number('max_V', 'Highest supply', 'V', 30, 5, 60, unless('build', 'reed')),
   ],
   terminals: (s) =>
     reed(s)
@@ -28,7 +32,10 @@ export const cylinderSwitch = definePart({
           term('bu', '3 BU', 'bu', 'right'),
         ],
   actuate: () => ({ on: 'magnet at the switch', off: 'piston away' }),
-  label: (s) => (reed(s) ? `reed, drops ${s.drop_V} V` : `${s.build.toUpperCase()} NO, 100 mA`),
+  label: (s) =>
+    reed(s)
+      ? `reed ${s.fn.toUpperCase()}, drops ${s.drop_V} V, ${s.load_mA} mA`
+      : `${s.build.toUpperCase()} ${s.fn.toUpperCase()}, ${s.load_mA} mA`,
   elements: (p) => [
     reed(p.s)
       ? element(
@@ -36,7 +43,7 @@ export const cylinderSwitch = definePart({
           'reed',
           { a: 'plus', b: 'minus' },
           {
-            closed: p.live.actuated,
+            closed: p.live.actuated === (p.s.fn === 'no'),
             vDrop: p.s.drop_V,
             r: 20,
           },
@@ -47,9 +54,12 @@ export const cylinderSwitch = definePart({
           { bn: 'bn', bu: 'bu', bk: 'bk' },
           {
             out: p.s.build,
+            fn: p.s.fn,
             target: p.live.actuated,
-            iMax: 0.1,
-            iSc: 0.15,
+            iMax: p.s.load_mA / 1000,
+            iSc: (p.s.load_mA * 1.5) / 1000,
+            vMin: p.s.min_V,
+            vMax: p.s.max_V,
           },
         ),
   ],
@@ -62,11 +72,11 @@ export const cylinderSwitch = definePart({
         ],
   caution: () => 'A cylinder moves without warning. Vent and lock the air before a hand goes in.',
   firstSign: () => 'its lamp lights at the end of stroke',
-  // A reed with its lamp and an electronic one both carry about 0.1 A, typical.
   output: (s) => ({
     switching: s.build === 'reed' ? 'contact' : s.build,
-    most_A: 0.1,
+    most_A: s.load_mA / 1000,
     leak_A: 0,
     least_A: 0,
   }),
+  supplyLabel: (s) => (reed(s) ? null : { min_V: s.min_V, max_V: s.max_V }),
 })

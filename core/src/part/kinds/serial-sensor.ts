@@ -14,6 +14,7 @@ export const serialSensor = definePart({
   settings: [
     number('own_mA', 'Own consumption', 'mA', 40, 1, 1000),
     number('min_V', 'Lowest supply', 'V', 10, 5, 30),
+    number('max_V', 'Highest supply', 'V', 30, 6, 60),
     flag('ends', 'Line ends here (120 Ω)', true),
   ],
   terminals: () => [
@@ -22,7 +23,7 @@ export const serialSensor = definePart({
     term('A', 'A', 'A', 'right'),
     term('B', 'B', 'B', 'right'),
   ],
-  label: (s) => `serial, from ${s.min_V} V, takes ${s.own_mA} mA`,
+  label: (s) => `serial, ${s.min_V} to ${s.max_V} V, takes ${s.own_mA} mA`,
   elements: (p) => [
     element(p, 'resistor', { a: 'V+', b: 'V-' }, { r: 24 / (p.s.own_mA / 1000) }, '~own'),
     ...LINE_STATION(p, p.s.ends),
@@ -33,5 +34,5 @@ export const serialSensor = definePart({
     ['A', 'B', 'serial line at rest'],
   ],
   firstSign: () => 'its lamp lights; it answers under its own address only',
-  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: s.max_V }),
 })

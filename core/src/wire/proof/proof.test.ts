@@ -92,6 +92,7 @@ describe('what nobody complained of before', () => {
     ],
     ['a relay contact NC for NO', () => swapped(of('NPN, relay'), 'K-1:no', 'K-1:nc'), 'BIT_FOLLOWS'],
     ['a serial sensor at −24 V', () => swapped(of('serial'), 'TX-1:V+', 'TX-1:V-'), 'SUPPLIED'],
+    ['a serial sensor above its label', () => withSetting(of('serial'), 'TX-1', 'max_V', 20), 'SUPPLIED'],
     [
       'a barrier bypassed',
       () => {
