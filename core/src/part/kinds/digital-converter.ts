@@ -14,6 +14,7 @@ export const digitalConverter = definePart({
     number('input_ohm', 'Input resistance', 'Ω', 50, 1, 500),
     number('own_mA', 'Own consumption', 'mA', 60, 1, 1000),
     number('min_V', 'Lowest supply', 'V', 10, 5, 30),
+    number('max_V', 'Highest supply', 'V', 36, 6, 60),
     number('used', 'Channel used', '', 1, 1, 2),
   ],
   terminals: () => [
@@ -49,5 +50,5 @@ export const digitalConverter = definePart({
   firstSign: () => 'its power lamp lights, the link lamp blinks when it is asked',
   loopLoad: (s) => ({ volts: 0, ohm: s.input_ohm }),
   receives: (s) => ({ into: `${s.used}+`, out: `${s.used}-`, channel: String(s.used) }),
-  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: s.max_V }),
 })

@@ -12,6 +12,7 @@ export const panelDisplay = definePart({
     number('input_ohm', 'Input resistance', 'Ω', 12, 0.1, 500),
     number('own_mA', 'Own consumption', 'mA', 80, 1, 1000),
     number('min_V', 'Lowest supply', 'V', 10, 5, 30),
+    number('max_V', 'Highest supply', 'V', 36, 6, 60),
   ],
   terminals: () => [
     term('plus', 'in+', 'loop+', 'left'),
@@ -36,5 +37,5 @@ export const panelDisplay = definePart({
   ],
   firstSign: () => 'its figures light; without its own supply it is dark and the loop goes on',
   loopLoad: (s) => ({ volts: 0, ohm: s.input_ohm }),
-  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: s.max_V }),
 })

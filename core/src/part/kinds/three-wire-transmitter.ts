@@ -12,6 +12,7 @@ export const threeWireTransmitter = definePart({
   sendsAt: 'out',
   settings: [
     number('min_V', 'Lowest supply', 'V', 18, 5, 36),
+    number('max_V', 'Highest supply', 'V', 36, 6, 60),
     number('own_mA', 'Own consumption', 'mA', 50, 1, 500),
     number('headroom_V', 'Supply above the output by', 'V', 3, 0.5, 15),
   ],
@@ -39,5 +40,5 @@ export const threeWireTransmitter = definePart({
     ['out', 'minus', 'output to its common'],
   ],
   firstSign: () => 'its display or power lamp lights',
-  supplyLabel: (s) => ({ min_V: s.min_V, max_V: null }),
+  supplyLabel: (s) => ({ min_V: s.min_V, max_V: s.max_V }),
 })

@@ -23,9 +23,15 @@ function supplyOf(p: KnownPart): {
   const label = p.kind.supplyLabel?.(p.s)
   const least = typeof p.s['min_V'] === 'number' ? p.s['min_V'] : null
   if (has('V+') && has('V-'))
-    return { plus: 'V+', minus: 'V-', min_V: least ?? label?.min_V ?? 10, max_V: null }
+    // The label of a passive output tells what its loop needs, not what the device lives on.
+    return {
+      plus: 'V+',
+      minus: 'V-',
+      ...((p.kind.wiredAs === 'passive' ? null : label) ?? { min_V: least ?? 10, max_V: null }),
+    }
   if (has('bn') && has('bu')) return { plus: 'bn', minus: 'bu', ...(label ?? TYPICAL_SENSOR) }
-  if (p.kind.wiredAs === 'threeWire') return { plus: 'plus', minus: 'minus', min_V: least ?? 10, max_V: null }
+  if (p.kind.wiredAs === 'threeWire')
+    return { plus: 'plus', minus: 'minus', ...(label ?? { min_V: least ?? 10, max_V: null }) }
   return null
 }
 
