@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { cell, expect, test } from './setup/technician.ts'
+import { address, cell, expect, test } from './setup/technician.ts'
 import type { Page } from '@playwright/test'
 
 async function beginAt(page: Page, tag: string, instrument?: RegExp): Promise<void> {
@@ -159,4 +159,18 @@ test('judged by another tolerance than recorded only with a reason, which stands
   await wren.getByRole('link', { name: 'Readings (CSV)' }).click()
   const text = readFileSync(await (await download).path(), 'utf8')
   expect(text).toMatch(/Judged by 2 % of span; revision \d+ of the loop says .*Reason: custody contract 7/)
+})
+
+test('over HTTP, too, what is wrong is said in plain words', async ({ wren }) => {
+  const wrong = async (data: object) => {
+    const answer = await wren.request.post(address('/api/calc/flow.water'), {
+      data,
+      headers: { origin: address('') },
+    })
+    expect(answer.status()).toBe(422)
+    return ((await answer.json()) as { errors: { path: string; says: string }[] }).errors
+  }
+  expect(await wrong({ t: 20 })).toEqual([{ path: 'p', says: 'This is missing.', code: 'INPUT' }])
+  expect((await wrong({ t: 20, p: 'x' }))[0]?.says).toBe('This must be a number.')
+  expect((await wrong({ t: 20, p: 100, q: 1 }))[0]?.says).toMatch(/does not belong here/)
 })

@@ -35,6 +35,9 @@ export const circuitCalculations = [
         z.object({
           values: z.record(z.string(), z.union([z.number(), z.string(), z.null()])),
           findings: z.array(Finding),
+          floating: z
+            .array(z.string())
+            .describe('nodes whose voltage to 0 V means nothing: only differences do'),
         }),
       ),
     }),
@@ -63,6 +66,7 @@ export const circuitCalculations = [
         solutions: solutions.map((s) => ({
           values: { ...s.values },
           findings: s.findings.map((f) => ({ ...f })),
+          floating: [...s.floating],
         })),
       }
     },

@@ -297,3 +297,15 @@ describe('a fuse at its rating', () => {
     [0.1501, 'blown'],
   ])('%s A: %s', (i, told) => expect(state(at_A(i))).toBe(told))
 })
+
+test('nodes of an island are told: their voltage to 0 V means nothing', () => {
+  const { solution } = solveCircuit(
+    [
+      { id: 'PS', type: 'supply', nodes: { p: 'P', n: 'N' }, params: {} },
+      { id: 'R', type: 'resistor', nodes: { a: 'P', b: 'N' }, params: { r: 1000 } },
+      { id: 'G', type: 'resistor', nodes: { a: 'X', b: '0' }, params: { r: 1000 } },
+    ],
+    new Map(),
+  )
+  expect([...solution.floating].sort()).toEqual(['N', 'P'])
+})

@@ -142,6 +142,22 @@ function deviceFindings(at: Operating, part: Part): CircuitFinding[] {
   return out
 }
 
+/** Nodes of islands that have a source and no way to 0 V: only differences between them mean anything. */
+export function floatingNodes(parts: readonly Part[]): ReadonlySet<string> {
+  const islands = new Islands(parts)
+  const fed = parts.flatMap((part) =>
+    (part.kind.feeds ?? []).flatMap((t) => {
+      const node = nodeOf(part.e, t)
+      return part.has(t) && !islands.grounded(node) ? [node] : []
+    }),
+  )
+  return new Set(
+    parts
+      .flatMap((p) => Object.values(p.e.nodes))
+      .filter((node) => fed.some((f) => islands.together(f, node))),
+  )
+}
+
 /** What is wrong in a solved circuit, each with the element and a sentence. */
 export function circuitFindings(parts: readonly Part[], at: Operating, chatter: boolean): CircuitFinding[] {
   const out: CircuitFinding[] = []

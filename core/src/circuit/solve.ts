@@ -1,6 +1,6 @@
 import { across, partsOf, solvedPart, type Operating, type Part } from './circuit.ts'
 import type { Memory } from './element.ts'
-import { circuitFindings, deadTerminals, type CircuitFinding } from './findings.ts'
+import { circuitFindings, floatingNodes, deadTerminals, type CircuitFinding } from './findings.ts'
 import { sourceConflict } from './islands.ts'
 import type { NetElement } from './netlist.ts'
 import { steadyState } from './switching.ts'
@@ -11,6 +11,8 @@ export type Readings = Readonly<Record<string, number | string | null>>
 export interface Solution {
   readonly values: Readings
   readonly findings: readonly CircuitFinding[]
+  /** Nodes whose voltage to 0 V means nothing: only differences between them do. */
+  readonly floating: ReadonlySet<string>
 }
 
 function readable(parts: readonly Part[], part: Part, at: Operating): Record<string, number | string | null> {
@@ -51,7 +53,10 @@ export function solveCircuit(
   elements: readonly NetElement[],
   memory: ReadonlyMap<string, Memory>,
 ): { solution: Solution; memory: ReadonlyMap<string, Memory> } {
-  const none = (finding: CircuitFinding) => ({ solution: { values: {}, findings: [finding] }, memory })
+  const none = (finding: CircuitFinding) => ({
+    solution: { values: {}, findings: [finding], floating: new Set<string>() },
+    memory,
+  })
   const conflict = sourceConflict(partsOf(elements, memory))
   if (conflict)
     return none({
@@ -67,5 +72,12 @@ export function solveCircuit(
   const nodes = new Set(parts.flatMap((p) => Object.values(p.e.nodes)))
   for (const node of nodes) values[`V(${node})`] = at.voltage(node)
   for (const part of parts) Object.assign(values, readable(parts, part, at))
-  return { solution: { values, findings: circuitFindings(parts, at, steady.chatter) }, memory: steady.memory }
+  return {
+    solution: {
+      values,
+      findings: circuitFindings(parts, at, steady.chatter),
+      floating: floatingNodes(parts),
+    },
+    memory: steady.memory,
+  }
 }

@@ -4,8 +4,10 @@ import { refused, type Refused } from '../refused.ts'
 import { fluidState, NAMED_GASES, type Fluid } from './fluid.ts'
 import { GAS_COMPONENTS } from './gas-table.ts'
 import { Gas, VOLUME_BASES } from './gas.ts'
+import { condenses } from './saturation.ts'
 import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
 
+const LIQUID = 'At this temperature and pressure it is a liquid or two phases.'
 const mm = z.number().min(0, 'Not below 0 mm.').describe('mm')
 const celsius = z.number().describe('°C')
 const absolute = z.number().positive('Above 0 kPa absolute.').describe('kPa absolute')
@@ -175,12 +177,14 @@ export const mediaCalculations = [
       kappa: z.number(),
       cp: z.number(),
       cv: z.number(),
+      warnings: z.array(z.string()),
     }),
     run: ({ composition, t, p }) => {
       if (!(Object.values(composition).reduce((a, b) => a + b, 0) > 0))
         return refused('Give at least one component.', 'composition')
-      const s = new Gas(composition).state(t + 273.15, p)
-      if (!s) return refused('At this temperature and pressure it is a liquid or two phases.', 'p')
+      const wet = condenses(composition, t + 273.15, p)
+      const s = wet?.sure === true ? null : new Gas(composition).state(t + 273.15, p)
+      if (!s) return refused(wet?.says ?? LIQUID, 'p')
       return {
         molarMass: s.molarMass_g_mol,
         Z: s.Z,
@@ -189,6 +193,7 @@ export const mediaCalculations = [
         kappa: s.kappa,
         cp: s.cp_J_molK,
         cv: s.cv_J_molK,
+        warnings: wet ? [wet.says] : [],
       }
     },
     example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840 },
@@ -212,12 +217,15 @@ export const mediaCalculations = [
     }),
     run: ({ composition, t, p, actual }) => {
       const gas = new Gas(composition)
-      const line = gas.state(t + 273.15, p)
-      if (!line) return refused('At this temperature and pressure it is a liquid or two phases.', 'p')
+      const wet = condenses(composition, t + 273.15, p)
+      const line = wet?.sure === true ? null : gas.state(t + 273.15, p)
+      if (!line) return refused(wet?.says ?? LIQUID, 'p')
       const mass = actual * line.density_kg_m3
       const at = (base: keyof typeof VOLUME_BASES): number => {
         const { T, p_kPa } = VOLUME_BASES[base]
-        return mass / (gas.state(T, p_kPa)?.density_kg_m3 ?? NaN)
+        // The base volume of a damp gas is told as if nothing condensed; of a liquid there is none.
+        const isGas = condenses(composition, T, p_kPa)?.alone !== true
+        return mass / ((isGas ? gas.state(T, p_kPa)?.density_kg_m3 : undefined) ?? NaN)
       }
       const [normal, standard15, standard20, standard60F] = [
         at('normal'),

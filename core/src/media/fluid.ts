@@ -4,7 +4,8 @@ import { brine } from './brine.ts'
 import { AIR, Gas, gasViscosity_Pa_s, type Composition } from './gas.ts'
 import { SALINITY_EXTRAPOLATED, SALINITY_MOST, seawater } from './seawater.ts'
 import { ammonia, TYPICAL_FROM_C, TYPICAL_LIQUIDS, TYPICAL_TO_C } from './typical-liquids.ts'
-import { region1, saturationPressure_MPa, water } from './water.ts'
+import { condenses } from './saturation.ts'
+import { saturationPressure_MPa, water } from './water.ts'
 
 /** What flows, and where its properties come from. */
 export type Fluid =
@@ -115,10 +116,7 @@ export function fluidState(fluid: Fluid, t_C: number, p_kPa: number): FluidState
       if (p_kPa > 100_000) return refused('Water is computed up to 100 MPa.')
       const { refusal, warnings } = boiling(t_C, p_kPa)
       if (refusal) return refused(refusal)
-      const s =
-        t_C <= 100
-          ? water(t_C, p_kPa / 1000)
-          : { ...water(t_C, p_kPa / 1000), ...region1(t_C + 273.15, p_kPa / 1000) }
+      const s = water(t_C, p_kPa / 1000)
       const deep = t_C <= 100 && p_kPa > 10_000 ? ['Sound speed is fitted up to 10 MPa.'] : []
       return { kind: 'state', ...s, ...NO_GAS, typical: false, warnings: [...warnings, ...deep] }
     }
@@ -157,6 +155,8 @@ export function fluidState(fluid: Fluid, t_C: number, p_kPa: number): FluidState
       if (!(sum > 0)) return refused('The gas has no composition: give at least one component.')
       if (Object.values(fluid.composition).some((x) => x < 0))
         return refused('A fraction of the gas is below 0.')
+      const wet = condenses(fluid.composition, t_C + 273.15, p_kPa)
+      if (wet?.sure) return refused(wet.says)
       const s = new Gas(fluid.composition).state(t_C + 273.15, p_kPa)
       if (!s)
         return refused('At this temperature and pressure it is a liquid or two phases: no gas, no number.')
@@ -172,6 +172,7 @@ export function fluidState(fluid: Fluid, t_C: number, p_kPa: number): FluidState
           ...(Math.abs(sum - 1) > 0.001
             ? [`The fractions sum to ${sayNumber(sum, 5)}; they were taken as parts of their sum.`]
             : []),
+          ...(wet ? [wet.says] : []),
           ...(p_kPa > 10_000 ? ['Above 10 MPa the equation is less sure.'] : []),
         ],
       }

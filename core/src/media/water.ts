@@ -51,15 +51,21 @@ export function waterViscosity_Pa_s(T: number, density_kg_m3: number): number {
   return mu0 * Math.exp(r * sum) * 1e-6
 }
 
-/** Highest temperature of the polynomial below; above it the steam formulation is better. */
+/** Highest temperature of the polynomial below; the steam formulation is 0.13 % too high there, and joined over 50 K. */
 const POLYNOMIAL_TO_C = 100
+const JOINED_OVER_K = 50
 
 /**
  * Sound speed of water, m/s. Below 100 °C Marczak's polynomial with pressure terms fitted to IAPWS-95;
  * the industrial formulation is too high there.
  */
 export function waterSoundSpeed_m_s(t_C: number, p_MPa: number): number {
-  if (t_C > POLYNOMIAL_TO_C) return region1(t_C + 273.15, p_MPa).soundSpeed_m_s
+  if (t_C > POLYNOMIAL_TO_C) {
+    const ends = waterSoundSpeed_m_s(POLYNOMIAL_TO_C, p_MPa)
+    const begins = region1(POLYNOMIAL_TO_C + 273.15, p_MPa).soundSpeed_m_s
+    const left = Math.max(0, 1 - (t_C - POLYNOMIAL_TO_C) / JOINED_OVER_K)
+    return region1(t_C + 273.15, p_MPa).soundSpeed_m_s * (1 + (ends / begins - 1) * left)
+  }
   const t = t_C
   const q = p_MPa - ATMOSPHERE_MPA
   return (

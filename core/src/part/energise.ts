@@ -34,6 +34,8 @@ export interface Energised {
   readonly memory: ReadonlyMap<string, Memory>
   /** Volts from a terminal to 0 V; null when there is no solution. */
   readonly volts: (at: string) => number | null
+  /** The same where it means something: null of what is isolated from 0 V. */
+  readonly toGround: (at: string) => number | null
   /** Current along a wire from its first end to its second, A. */
   readonly wire_A: (wire: string) => number | null
   readonly live: ReadonlyMap<string, LivePart>
@@ -237,6 +239,7 @@ export function energise(
       findings: solution.findings,
       memory,
       volts,
+      toGround: (at) => (solution.floating.has(nodeAt(at)) ? null : volts(at)),
       wire_A: (id) => read(`I(${wireElement(id)}.a)`),
       live,
       mains,

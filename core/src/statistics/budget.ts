@@ -53,6 +53,6 @@ export function combine(
     0,
   )
   const nuEff = spread === 0 ? Infinity : uc ** 4 / spread
-  const k = coverageFactor(Number.isFinite(nuEff) ? Math.max(1, Math.floor(nuEff)) : Infinity)
+  const k = coverageFactor(nuEff)
   return { u: signed.map(Math.abs), uc, nuEff, k, U: k * uc }
 }

@@ -64,6 +64,9 @@ export function studentQuantile(p: number, nu: number): number {
 /** What "k = 2" means as a level of confidence. */
 export const TWO_SIGMA = 0.9545
 
-/** Coverage factor at 95.45 %: exactly 2 for practically infinite degrees of freedom. */
+/**
+ * Coverage factor at 95.45 %: exactly 2 for practically infinite degrees of freedom; a part of a degree does not count.
+ * @see JCGM 100:2008, G.4.1 and G.6.4
+ */
 export const coverageFactor = (nu: number): number =>
-  nu > MANY ? 2 : studentQuantile((1 + TWO_SIGMA) / 2, nu)
+  nu > MANY ? 2 : studentQuantile((1 + TWO_SIGMA) / 2, Math.max(1, Math.floor(nu)))

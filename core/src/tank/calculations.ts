@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calculation } from '../calculation.ts'
+import { sayNumber } from '../quantity/round.ts'
 import { refused } from '../refused.ts'
 import { characterize } from './characterize.ts'
 import type { Head } from './head.ts'
@@ -78,11 +79,27 @@ export const tankCalculations = [
     title: 'Volume at a level',
     source: 'Closed forms and 32-point Gauss-Legendre slices; level from the lowest inside point',
     input: z.strictObject({ tank: PossibleTank, h: metre }),
-    output: z.object({ volume: z.number(), full: z.number(), percent: z.number(), height: z.number() }),
+    output: z.object({
+      volume: z.number(),
+      full: z.number(),
+      percent: z.number(),
+      height: z.number(),
+      warnings: z.array(z.string()),
+    }),
     run: ({ tank, h }) => {
       const t = made(tank)
       const volume = t.volume_m3(h)
-      return { volume, full: t.full_m3, percent: (100 * volume) / t.full_m3, height: t.height_m }
+      const warnings =
+        h > t.height_m
+          ? [
+              `A level of ${sayNumber(h, 5)} m is above the tank, ${sayNumber(t.height_m, 5)} m high inside: the volume is that of the full tank.`,
+            ]
+          : h < 0
+            ? [
+                `A level of ${sayNumber(h, 5)} m is below the lowest point inside: the volume is that of the empty tank.`,
+              ]
+            : []
+      return { volume, full: t.full_m3, percent: (100 * volume) / t.full_m3, height: t.height_m, warnings }
     },
     example: { tank: EXAMPLE_TANK, h: 0.45 },
   }),

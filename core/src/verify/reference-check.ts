@@ -17,7 +17,7 @@ export function repeatedRuns(xs: readonly number[], uB: number) {
   const uA = s / Math.sqrt(n)
   const uc = Math.hypot(uA, uB)
   const nuEff = uA > 0 ? uc ** 4 / (uA ** 4 / (n - 1)) : Infinity
-  const k = coverageFactor(Number.isFinite(nuEff) ? Math.max(1, Math.floor(nuEff)) : Infinity)
+  const k = coverageFactor(nuEff)
   return { mean: mean(xs), s, uA, uc, nuEff, k, U: k * uc }
 }
 

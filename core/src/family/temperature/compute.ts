@@ -8,6 +8,7 @@ import { leadError_C, RTD_VALIDITY, rtdResistance_ohm, rtdTemperature_C, rtdTole
 import {
   thermocouple_mV,
   thermocoupleRange_C,
+  classRange_C,
   thermocoupleTolerance_C,
   withColdJunction,
   type Thermocouple,
@@ -85,12 +86,15 @@ function couplePart(s: Entries): { rows: ResultRow[]; findings: Finding[] } {
   const top = Math.max(Math.abs(s.low_C), Math.abs(s.high_C))
   const grade = s.grade === '1' ? 1 : 2
   const tolerance = thermocoupleTolerance_C(type, grade, top)
+  const classRange = classRange_C(type, grade)
   if (tolerance === null)
     findings.push({
       code: 'NO_CLASS',
       severity: 'note',
       where: ['grade'],
-      says: `Type ${type} has no class ${grade} here: ask for the wire’s certificate.`,
+      says: classRange
+        ? `Class ${grade} of type ${type} holds from ${classRange[0]} to ${classRange[1]} °C: at ${sayNumber(top)} °C it promises nothing. Ask for the wire’s certificate.`
+        : `Type ${type} has no class ${grade}: ask for the wire’s certificate.`,
     })
   else
     rows.push({ label: `Class ${grade} at ${sayNumber(top)} °C`, value: tolerance, unit: '°C', decimals: 2 })

@@ -99,7 +99,17 @@ describe('thermocouples', () => {
     expect(thermocouple_C('K', 33)).toBeCloseTo(793.289, 3)
     expect(thermocoupleTolerance_C('K', 1, 800)).toBeCloseTo(3.2, 9)
     expect(thermocoupleTolerance_C('T', 2, 20)).toBe(1)
-    expect(thermocoupleTolerance_C('S', 1, 20)).toBeNull()
+    expect(thermocoupleTolerance_C('S', 1, 20)).toBe(1)
+    expect(thermocoupleTolerance_C('R', 1, 1300)).toBeCloseTo(1.6, 9)
+    expect(thermocoupleTolerance_C('R', 2, 1300)).toBeCloseTo(3.25, 9)
+    expect(thermocoupleTolerance_C('B', 2, 1500)).toBeCloseTo(3.75, 9)
+    // Outside its range a class promises nothing.
+    expect(thermocoupleTolerance_C('K', 1, 1100)).toBeNull()
+    expect(thermocoupleTolerance_C('K', 2, 1100)).toBeCloseTo(8.25, 9)
+    expect(thermocoupleTolerance_C('T', 1, -100)).toBeNull()
+    expect(thermocoupleTolerance_C('J', 2, 800)).toBeNull()
+    expect(thermocoupleTolerance_C('B', 1, 1000)).toBeNull()
+    expect(thermocoupleTolerance_C('S', 2, -5)).toBeNull()
   })
   test('20 clamped on a pipe, with and without insulation', () => {
     const pipe = {

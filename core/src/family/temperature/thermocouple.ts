@@ -44,11 +44,56 @@ export function withColdJunction(type: Thermocouple, measured_mV: number, coldJu
   return t_C === null ? null : { cold_mV, total_mV: measured_mV + cold_mV, t_C }
 }
 
-/** Allowed error, °C; null where the class has no limit for the type. @see IEC 60584-1 */
+/** Where each tolerance class promises something, °C; a wire is sold for no more. @see IEC 60584-1, table of tolerances */
+const CLASS_RANGE_C: Readonly<Record<Thermocouple, readonly [one: Span | null, two: Span | null]>> = {
+  T: [
+    [-40, 350],
+    [-40, 350],
+  ],
+  E: [
+    [-40, 800],
+    [-40, 900],
+  ],
+  J: [
+    [-40, 750],
+    [-40, 750],
+  ],
+  K: [
+    [-40, 1000],
+    [-40, 1200],
+  ],
+  N: [
+    [-40, 1000],
+    [-40, 1200],
+  ],
+  R: [
+    [0, 1600],
+    [0, 1600],
+  ],
+  S: [
+    [0, 1600],
+    [0, 1600],
+  ],
+  B: [null, [600, 1700]],
+}
+type Span = readonly [from: number, to: number]
+
+/** Where a class of a type holds, °C; null where there is no such class. */
+export const classRange_C = (type: Thermocouple, grade: 1 | 2): Span | null =>
+  CLASS_RANGE_C[type][grade - 1] ?? null
+
+/**
+ * Tolerance of a thermocouple at a temperature, ±°C.
+ * @returns null outside the range of the class, where it promises nothing
+ * @see IEC 60584-1
+ */
 export function thermocoupleTolerance_C(type: Thermocouple, grade: 1 | 2, t_C: number): number | null {
+  const range = classRange_C(type, grade)
+  if (!range || t_C < range[0] || t_C > range[1]) return null
   const size = Math.abs(t_C)
-  if (type === 'B') return null
+  if (type === 'B') return 0.0025 * size
   if (type === 'T') return grade === 1 ? Math.max(0.5, 0.004 * size) : Math.max(1, 0.0075 * size)
-  if (type === 'R' || type === 'S') return grade === 1 ? null : Math.max(1.5, 0.0025 * size)
+  if (type === 'R' || type === 'S')
+    return grade === 1 ? 1 + Math.max(0, 0.003 * (t_C - 1100)) : Math.max(1.5, 0.0025 * size)
   return grade === 1 ? Math.max(1.5, 0.004 * size) : Math.max(2.5, 0.0075 * size)
 }

@@ -3,7 +3,7 @@ import { calculation } from '../../calculation.ts'
 import { refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
 import { insertion, meanFactor } from './insertion.ts'
-import { nozzleFlow, oxygenAfter_pct } from './nozzle.ts'
+import { CHOKED_RATIO, nozzleFlow, oxygenAfter_pct } from './nozzle.ts'
 
 export const thermalCalculations = [
   calculation({
@@ -56,22 +56,28 @@ export const thermalCalculations = [
       p0: positive('kPa absolute'),
       t0: some('°C'),
       after: z.number().min(0).describe('kPa absolute'),
+      chokedTo: z
+        .number()
+        .min(0.1)
+        .max(0.95)
+        .default(CHOKED_RATIO)
+        .describe('pressure behind over before, up to which it is choked'),
       Cd: z.number().positive().nullable().default(null),
     }),
     output: z.object({
-      massFlow: z.number().describe('g/s'),
-      kgPerHour: z.number(),
+      massFlow: z.number().nullable().describe('g/s; null where it is not choked: nobody knows it then'),
+      kgPerHour: z.number().nullable(),
       Cd: z.number(),
       Cstar: z.number(),
       Re: z.number(),
       choked: z.boolean(),
     }),
     run: (x) => {
-      const n = nozzleFlow(x.throat, x.p0, x.t0, x.after, x.Cd)
+      const n = nozzleFlow(x.throat, x.p0, x.t0, x.after, x.Cd, x.chokedTo)
       if (!n) return refused('The table of nitrogen reaches from 100 to 5000 kPa and from 0 to 40 °C.', 'p0')
       return {
         massFlow: n.massFlow_g_s,
-        kgPerHour: n.massFlow_g_s * 3.6,
+        kgPerHour: n.massFlow_g_s === null ? null : n.massFlow_g_s * 3.6,
         Cd: n.Cd,
         Cstar: n.Cstar,
         Re: n.Re,

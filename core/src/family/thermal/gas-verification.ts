@@ -18,7 +18,10 @@ function letItFlow(values: Values, run: ProcedureRun) {
   const { throat_mm = NaN, Cd = 0 } = valuesOfStep(run, 'nozzle')
   const { p0_kPa = NaN, t0_C = NaN, after_kPa = NaN } = values
   const flow = nozzleFlow(throat_mm, p0_kPa, t0_C, after_kPa, Cd > 0 ? Cd : null)
-  const told = flow && convert(flow.massFlow_g_s * 3.6, 'kg/h', run.started.context.range.unit)
+  const told =
+    flow && flow.massFlow_g_s !== null
+      ? convert(flow.massFlow_g_s * 3.6, 'kg/h', run.started.context.range.unit)
+      : null
   return told?.kind === 'value'
     ? { says: 'Let the nitrogen flow', command: { kind: 'apply' as const, value: told.value } }
     : null
@@ -38,7 +41,7 @@ function gasAdvice(run: ProcedureRun): Advice {
     const flow = nozzleFlow(throat_mm, p0_kPa, t0_C, after_kPa, Cd > 0 ? Cd : null)
     if (!flow)
       says.push(`${sayNumber(p0_kPa)} kPa at ${sayNumber(t0_C)} °C is outside what is known of nitrogen.`)
-    else if (!flow.choked)
+    else if (flow.massFlow_g_s === null)
       says.push(`At ${sayNumber(p0_kPa)} kPa the nozzle was not sonic: the pressure behind it is too high.`)
     else {
       const told = convert(flow.massFlow_g_s * 3.6, 'kg/h', range.unit)

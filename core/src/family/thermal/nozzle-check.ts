@@ -88,7 +88,7 @@ export function nozzleCheck(s: NozzleEntries): NozzleCheck {
         where: ['p0_list'],
         says: `Nitrogen is known here from 100 to 5000 kPa absolute and from 0 to 40 °C; ${sayNumber(p0_kPa)} kPa at ${sayNumber(s.t0_C)} °C is outside.`,
       })
-    else if (!flow.choked)
+    else if (flow.massFlow_g_s === null)
       findings.push({
         code: 'NOT_CHOKED',
         severity: 'stop',

@@ -31,7 +31,8 @@ export function criticalFlowFunction(p0_kPa: number, t0_C: number): number | nul
 }
 
 export interface NozzleFlow {
-  readonly massFlow_g_s: number
+  /** Null where it is not choked: then the pressure behind it decides, and nobody knows the flow. */
+  readonly massFlow_g_s: number | null
   readonly Cd: number
   readonly Re: number
   readonly Cstar: number
@@ -39,6 +40,7 @@ export interface NozzleFlow {
 }
 /**
  * Nitrogen through a sonic nozzle. Without a certificate the discharge coefficient of a toroidal throat.
+ * @param chokedTo - pressure behind it over that before it up to which it is choked; with a diffuser its certificate says 0.8 to 0.9
  * @see ISO 9300
  */
 export function nozzleFlow(
@@ -47,6 +49,7 @@ export function nozzleFlow(
   t0_C: number,
   after_kPa: number,
   Cd: number | null,
+  chokedTo = CHOKED_RATIO,
 ): NozzleFlow | null {
   const Cstar = criticalFlowFunction(p0_kPa, t0_C)
   if (Cstar === null) return null
@@ -63,7 +66,8 @@ export function nozzleFlow(
     if (Math.abs(next - cd) < 1e-14) break
     cd = next
   }
-  return { massFlow_g_s: q * 1000, Cd: cd, Re, Cstar, choked: after_kPa / p0_kPa <= CHOKED_RATIO }
+  const choked = after_kPa / p0_kPa <= chokedTo
+  return { massFlow_g_s: choked ? q * 1000 : null, Cd: cd, Re, Cstar, choked }
 }
 
 export interface NozzlePoint {

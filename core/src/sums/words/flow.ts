@@ -99,6 +99,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       kappa: 'Isentropic exponent',
       cp: 'Heat capacity, constant pressure | J/(mol K)',
       cv: 'Heat capacity, constant volume | J/(mol K)',
+      warnings: 'To know',
     },
   },
   'flow.volume': {
@@ -253,6 +254,7 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       p0: 'Pressure before, absolute | kPa',
       t0: 'Temperature before | °C',
       after: 'Pressure after, absolute | kPa',
+      chokedTo: 'Choked up to this share of the pressure before',
       Cd: 'Discharge coefficient; empty to work it out',
     },
     gives: {

@@ -199,7 +199,13 @@ export const LEVEL_AND_PRESSURE: Readonly<Record<string, SumWords>> = {
   'tank.volume': {
     topic: 'Tanks',
     asks: { ...TANK, h: 'Level from the lowest point | m' },
-    gives: { volume: 'Volume | m³', full: 'Full | m³', percent: 'Full | %', height: 'Height inside | m' },
+    gives: {
+      volume: 'Volume | m³',
+      full: 'Full | m³',
+      percent: 'Full | %',
+      height: 'Height inside | m',
+      warnings: 'To know',
+    },
   },
   'tank.level': {
     topic: 'Tanks',

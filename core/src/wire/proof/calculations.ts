@@ -99,7 +99,9 @@ export const proofCalculations = [
       states: z.array(
         z.object({
           title: z.string(),
-          volts: z.record(z.string(), z.number()).describe('from each terminal to 0 V'),
+          volts: z
+            .record(z.string(), z.number())
+            .describe('from each terminal to 0 V; none of what is isolated from it'),
           values: z.record(z.string(), z.union([z.number(), z.string()])),
         }),
       ),
@@ -120,7 +122,7 @@ export const proofCalculations = [
           title: s.title,
           volts: Object.fromEntries(
             terminals.flatMap((t): [string, number][] => {
-              const v = s.e.volts(t)
+              const v = s.e.toGround(t)
               return v === null ? [] : [[t, v]]
             }),
           ),

@@ -21,7 +21,7 @@ const terminals = computed(() =>
 const rows = computed(() =>
   Object.entries(bench.sound.value.wires).map(([id, w]) => {
     const i = bench.solved.value.wire_A(id)
-    const v = bench.solved.value.volts(w.from)
+    const v = bench.solved.value.toGround(w.from)
     return {
       id,
       from: sayTerminal(bench.sound.value, w.from),

@@ -45,6 +45,10 @@ const wrong = (name: string) => loop.wrong.get(`wiring.parts.${part.value?.id}.s
 const colours = WIRE_COLOURS.map((value) => ({ value, title: value }))
 const amps = computed(() => (wire.value ? bench.solved.value.wire_A(wire.value.id) : null))
 
+const toZero = (at: string): string => {
+  const v = bench.solved.value.toGround(at)
+  return v === null ? 'isolated from 0 V' : `${v.toFixed(3)} V to 0 V`
+}
 const faults = computed((): { title: string; fault: Fault }[] => {
   const w = wire.value
   if (w) {
@@ -126,7 +130,7 @@ function meterHere(): void {
           amps === null
             ? 'no reading'
             : `${Math.abs(amps * 1000).toFixed(3)} mA ${amps < 0 ? 'the other way' : 'that way'}`
-        }}, {{ bench.solved.value.volts(wire.from)?.toFixed(3) ?? '—' }} V to 0 V
+        }}, {{ toZero(wire.from) }}
       </p>
       <div class="field-grid">
         <v-select

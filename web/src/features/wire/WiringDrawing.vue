@@ -56,7 +56,7 @@ const sayAmps = (i: number) =>
 /** Mains is not solved; a meter's leads have the volts of where they stand. */
 const NO_VOLTS = new Set<string>(['L', 'N', 'PE', 'lead+', 'lead-'])
 const volts = (t: DrawnTerminal) => {
-  const v = bench.solved.value.volts(t.address)
+  const v = bench.solved.value.toGround(t.address)
   return v === null || NO_VOLTS.has(t.role) ? '' : (Math.abs(v) < 0.005 ? 0 : v).toFixed(2)
 }
 const wired = computed(() => new Set(Object.values(bench.sound.value.wires).flatMap((w) => [w.from, w.to])))
