@@ -114,3 +114,101 @@ describe('wrong input is told at its field', () => {
     expect(told.kind === 'refused' && told.problems.map((p) => p.where)).toContain(path)
   })
 })
+
+describe('what the core knows, HTTP answers', () => {
+  const resultOf = (name: string, input: unknown) => {
+    const told = ask(name, input)
+    if (told.kind !== 'result') throw new Error(JSON.stringify(told))
+    return told.result
+  }
+  test.each<[string, object, object]>([
+    [
+      'flow.boreError',
+      { od: 610, wall: 9.53, liner: 8, odTrue: 611, wallTrue: 9.13 },
+      { exact: 0.62713, linear: 0.62615 },
+    ],
+    ['flow.twoPaths', { v1: 7.62, v2: 8.11 }, { v: 7.865, asymmetry: -6.2301, verdict: 'WARN' }],
+    [
+      'flow.straightRun',
+      { disturbances: ['bend'], upstream: 9, downstream: 5 },
+      { wanted: 10, enough: false, error: 2.943 },
+    ],
+    ['flow.straightRun', { disturbances: [], upstream: 12 }, { wanted: 10, enough: true, error: 0 }],
+    ['flow.traverses', { id: 42.76, wall: 2.77 }, { traverses: 4, frequency: 4 }],
+    ['flow.traverses', { id: 300, wall: 9.5, fluid: 'gas' }, { traverses: 1, frequency: 0.2 }],
+    [
+      'flow.errorCurve',
+      { base: 0.1, zeroStability: 1.4, flows: [13600, 900, 300] },
+      { knee: 1400, cutoff: 2.8, hidden: 67.2 },
+    ],
+    ['flow.saturation', { component: 'water', t: 26.85 }, { p: 3.53659 }],
+    ['flow.saturation', { component: 'nitrogen', t: 20 }, { p: null }],
+    ['flow.oxygen', { room: 42, release: 55, minutes: 15 }, { oxygen: 15.065, minutesToLeave: 3.1768 }],
+    ['flow.oxygen', { room: 42, release: 55, minutes: 15, freshAir: 600 }, { steady: 19.145 }],
+    [
+      'flow.insertion',
+      { stack: 312, wall: 9.27, id: 254.46, tip: 12, stem: 19.05, gauge: 720, v: 14.2 },
+      { mark: 460.5, flow: 2012.34, meanDepth: 30.825 },
+    ],
+    [
+      'flow.nozzle',
+      { throat: 3.2, p0: 705, t0: 22, after: 500 },
+      { choked: false, massFlow: null, kgPerHour: null },
+    ],
+    [
+      'flow.nozzle',
+      { throat: 3.2, p0: 705, t0: 22, after: 500, chokedTo: 0.85 },
+      { choked: true, massFlow: 13.0311 },
+    ],
+    ['verify.rollover', { digits: 6, K: 1.44, Q: 13600 }, { units: 694444.44, days: 2.12759 }],
+    [
+      'ph.impedance',
+      { glass: 220, reference: 60, t: 33 },
+      { glass25: 440, glass: 'good', reference: 'clogged' },
+    ],
+    ['ph.impedance', { glass: 4, t: 25 }, { glass: 'broken', reference: null }],
+  ])('%s %o', (name, input, expected) => {
+    const told = resultOf(name, input) as Record<string, unknown>
+    for (const [key, value] of Object.entries(expected)) {
+      if (typeof value === 'number')
+        expect(Math.abs((told[key] as number) - value), key).toBeLessThanOrEqual(
+          2e-5 * Math.abs(value) + 1e-9,
+        )
+      else expect(told[key], key).toEqual(value)
+    }
+  })
+  test('one sound speed of water has two temperatures, beyond the top none', () => {
+    const at = (c: number) =>
+      (resultOf('flow.temperatureOfSound', { fluid: 'water', p: 600, c }) as { temperatures: number[] })
+        .temperatures
+    const [cold = 0, hot = 0] = at(1540)
+    expect(at(1540)).toHaveLength(2)
+    expect(cold).toBeGreaterThan(45)
+    expect(hot).toBeGreaterThan(95)
+    expect(at(1700)).toEqual([])
+  })
+  test('a level above the tank is said, and the volume is that of the full one', () => {
+    const tank = { shape: 'rectangular', L: 2, W: 3, H: 4 }
+    const told = resultOf('tank.volume', { tank, h: 9 }) as { percent: number; warnings: string[] }
+    expect(told.percent).toBe(100)
+    expect(told.warnings[0]).toMatch(/9 m is above the tank, 4 m high inside/)
+    expect((resultOf('tank.volume', { tank, h: 1 }) as { warnings: string[] }).warnings).toEqual([])
+  })
+  test('a characterization that cannot be right is told in the order of the rule', () => {
+    const told = resultOf('flow.plausible', {
+      F: 31.842,
+      lightPeriod: 82435.17,
+      heavyPeriod: 9766.284,
+      lightDensity: 0.0012,
+      heavyDensity: 998.2,
+      bore: 0.025,
+    }) as { findings: { code: string }[] }
+    expect(told.findings.map((f) => f.code)).toEqual([
+      'PERIODS_SWAPPED',
+      'DENSITY_UNITS',
+      'PERIOD_RATIO',
+      'SIZE_UNIT',
+      'FACTOR_SCALE',
+    ])
+  })
+})

@@ -3,10 +3,14 @@ import { calculation } from '../calculation.ts'
 import { refused, type Refused } from '../refused.ts'
 import { fluidState, NAMED_GASES, type Fluid } from './fluid.ts'
 import { GAS_COMPONENTS } from './gas-table.ts'
-import { Gas, VOLUME_BASES } from './gas.ts'
-import { condenses } from './saturation.ts'
+import { Gas, gasViscosity_Pa_s, VOLUME_BASES } from './gas.ts'
+import { crossings } from '../numeric/crossings.ts'
+import { namedPipe, PIPE_MAKES, sizesOf } from './other-pipes.ts'
+import { keysOf } from '../quantity/setting.ts'
+import { boilingPressure_kPa, condenses } from './saturation.ts'
 import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
 
+const MAKES = keysOf(PIPE_MAKES)
 const LIQUID = 'At this temperature and pressure it is a liquid or two phases.'
 const mm = z.number().min(0, 'Not below 0 mm.').describe('mm')
 const celsius = z.number().describe('°C')
@@ -238,5 +242,142 @@ export const mediaCalculations = [
         : { normal, standard15, standard20, standard60F, mass }
     },
     example: { composition: { ...NAMED_GASES['natural_gas']?.composition }, t: 21, p: 840, actual: 186 },
+  }),
+  calculation({
+    name: 'flow.otherPipe',
+    title: 'Bore of a pipe that has no schedule',
+    source: 'EN 10220, ASTM B88, EN 1057, ISO 161-1, EN 545, AWWA C151; always measured all the same',
+    input: z.strictObject({
+      make: z.enum(MAKES),
+      size: z.string().max(10).describe('as the make names it'),
+      type: z.enum(['K', 'L', 'M']).optional().describe('copper in inches'),
+      sdr: z.number().min(5).max(60).optional().describe('plastic'),
+      kClass: z.number().min(5).max(20).optional().describe('ductile iron'),
+      wall: mm.optional(),
+      liner: mm.default(0),
+    }),
+    output: z.object({
+      od: z.number(),
+      wall: z.number(),
+      id: z.number(),
+      area: z.number(),
+      litresPerMetre: z.number(),
+      warnings: z.array(z.string()),
+    }),
+    run: ({ make, size, type, sdr, kClass, wall, liner }) => {
+      const named = namedPipe(make, size, { type, sdr, kClass })
+      if (named.od_mm === null)
+        return refused(`There is no size ${size} of it. There are ${sizesOf(make).join(', ')}.`, 'size')
+      const w = wall ?? named.wall_mm
+      if (w === null) return refused('Its name does not tell the wall: measure it and type it.', 'wall')
+      const b = bore(named.od_mm, w, liner)
+      if (!b)
+        return refused(
+          `Wall and liner of ${w + liner} mm leave no bore in a pipe of ${named.od_mm} mm.`,
+          'wall',
+        )
+      return {
+        od: named.od_mm,
+        wall: w,
+        id: b.id_mm,
+        area: b.area_m2,
+        litresPerMetre: b.volume_L_per_m,
+        warnings: wall === undefined && named.says !== null ? [named.says] : [],
+      }
+    },
+    example: { make: 'ductile' as const, size: '200', kClass: 9, liner: 4 },
+  }),
+  calculation({
+    name: 'flow.boreError',
+    title: 'What an error in diameter or wall does to the flow',
+    source: '(ID₂/ID₁)² − 1; linear 2 dOD/ID − 4 dw/ID',
+    input: z.strictObject({
+      od: z.number().positive().describe('mm, as entered'),
+      wall: mm,
+      liner: mm.default(0),
+      odTrue: z.number().positive().describe('mm, as it is'),
+      wallTrue: mm,
+      linerTrue: mm.optional().describe('mm; the one entered when left out'),
+      typedSoundSpeed: z
+        .boolean()
+        .default(false)
+        .describe('the sound speed is typed, not measured: the bore counts once, not twice'),
+    }),
+    output: z.object({ exact: z.number().describe('%'), linear: z.number().describe('%') }),
+    run: ({ od, wall, liner, odTrue, wallTrue, linerTrue, typedSoundSpeed }) => {
+      const [entered, real] = [bore(od, wall, liner), bore(odTrue, wallTrue, linerTrue ?? liner)]
+      if (!entered) return refused('The pipe as entered has no bore.', 'wall')
+      if (!real) return refused('The pipe as it is has no bore.', 'wallTrue')
+      const power = typedSoundSpeed ? 1 : 2
+      const walls = wallTrue + (linerTrue ?? liner) - wall - liner
+      return {
+        exact: 100 * ((real.id_mm / entered.id_mm) ** power - 1),
+        linear: (100 * (power * (odTrue - od) - 2 * power * walls)) / entered.id_mm,
+      }
+    },
+    example: { od: 610, wall: 9.53, liner: 8, odTrue: 611, wallTrue: 9.13 },
+  }),
+  calculation({
+    name: 'flow.saturation',
+    title: 'Pressure at which a fluid boils',
+    source: 'Water: IAPWS-IF97 region 4; others: Wagner’s equation, within 1 %',
+    input: z.strictObject({ component: z.string().max(30), t: celsius }),
+    output: z.object({ p: z.number().nullable().describe('kPa absolute; null: a gas at any pressure') }),
+    run: ({ component, t }) => {
+      const key = GAS_COMPONENTS.find((c) => c.key === component)?.key
+      if (key === undefined)
+        return refused(
+          `There is no component “${component}”. There are ${[...COMPONENTS].join(', ')}.`,
+          'component',
+        )
+      if (key === 'water' && t < 0) return refused('Water is ice below 0 °C.', 't')
+      return { p: boilingPressure_kPa(key, t + 273.15) }
+    },
+    example: { component: 'propane', t: 20 },
+  }),
+  calculation({
+    name: 'flow.temperatureOfSound',
+    title: 'Temperatures of one sound speed',
+    source: 'The fluid’s own curve; water’s turns back near 74 °C, so that two temperatures have one speed',
+    input: z.strictObject({
+      fluid: z.enum(['water', 'seawater', 'brine']),
+      salinity: z.number().min(0).default(35).describe('seawater, practical'),
+      salt: z.number().min(0).default(10).describe('brine, % by mass'),
+      p: absolute,
+      c: z.number().positive().describe('m/s'),
+    }),
+    output: z.object({
+      temperatures: z.array(z.number()).describe('°C, rising; none where no temperature has it'),
+    }),
+    run: ({ fluid, salinity, salt, p, c }) => {
+      const of: Fluid =
+        fluid === 'water'
+          ? { kind: 'water' }
+          : fluid === 'seawater'
+            ? { kind: 'seawater', salinity }
+            : { kind: 'brine', salt_pct: salt }
+      const speed = (t: number) => {
+        const s = fluidState(of, t, p)
+        return s.kind === 'state' ? s.soundSpeed_m_s : null
+      }
+      const to = fluid === 'water' ? 150 : fluid === 'seawater' ? 40 : 60
+      return { temperatures: crossings(speed, c, 0, to) }
+    },
+    example: { fluid: 'water' as const, p: 600, c: 1540 },
+  }),
+  calculation({
+    name: 'flow.gasViscosity',
+    title: 'Viscosity of a gas at low pressure',
+    source: 'Sutherland, fitted −20 to 80 °C within 0.16 %; at 5 MPa real values are 5 to 12 % higher',
+    input: z.strictObject({
+      gas: z.enum(['nitrogen', 'air', 'carbon_dioxide', 'methane', 'argon', 'helium', 'oxygen', 'hydrogen']),
+      t: z.number().min(-100).max(400).describe('°C'),
+    }),
+    output: z.object({ viscosity: z.number().describe('Pa·s'), warnings: z.array(z.string()) }),
+    run: ({ gas, t }) => ({
+      viscosity: gasViscosity_Pa_s(gas, t + 273.15),
+      warnings: t < -20 || t > 80 ? ['Fitted from −20 to 80 °C; this is carried beyond it.'] : [],
+    }),
+    example: { gas: 'air' as const, t: 35 },
   }),
 ]

@@ -1,3 +1,5 @@
+import { DISTURBANCES } from '../family/clamp-on/advice.ts'
+import { PIPE_MAKES } from '../media/other-pipes.ts'
 import { ELECTRICAL } from './words/electrical.ts'
 import { FLOW } from './words/flow.ts'
 import { LEVEL_AND_PRESSURE } from './words/level-and-pressure.ts'
@@ -64,6 +66,9 @@ export const ANSWER_WORDS: Readonly<Record<string, string>> = {
 }
 /** Words of the choices that a calculation offers. */
 export const CHOICE_WORDS: Readonly<Record<string, string>> = {
+  ...PIPE_MAKES,
+  ...Object.fromEntries(Object.entries(DISTURBANCES).map(([key, d]) => [key, d.title])),
+  carbon_dioxide: 'carbon dioxide',
   hundredths: 'hundredths of a percent',
   bits12: '12 bit, 0 to 20 mA',
   'bits12-live': '12 bit, 4 to 20 mA',

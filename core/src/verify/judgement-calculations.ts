@@ -412,4 +412,20 @@ export const judgementCalculations = [
       T: 0.25,
     },
   }),
+  calculation({
+    name: 'verify.rollover',
+    title: 'How long until a counter begins again',
+    source: '10^digits over pulses per unit and flow',
+    input: z.strictObject({
+      digits: z.int().min(1).max(16),
+      K: positive.describe('pulses per unit; 1 where the counter shows units'),
+      Q: positive.describe('units per hour'),
+    }),
+    output: z.object({ units: z.number(), seconds: z.number(), days: z.number() }),
+    run: ({ digits, K, Q }) => {
+      const units = 10 ** digits / K
+      return { units, seconds: (units / Q) * 3600, days: units / Q / 24 }
+    },
+    example: { digits: 6, K: 1.44, Q: 13600 },
+  }),
 ]

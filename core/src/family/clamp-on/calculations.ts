@@ -2,9 +2,12 @@ import { z } from 'zod'
 import { calculation } from '../../calculation.ts'
 import { isRefused, refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
+import { keysOf } from '../../quantity/setting.ts'
+import { adviseSensor, DISTURBANCES, straightRun, twoPaths } from './advice.ts'
 import { measuredSoundSpeed_m_s, traceBeam, transitTimes } from './beam.ts'
 import { meanFromPath } from './profile.ts'
 
+const KNOWN = keysOf(DISTURBANCES).filter((d): d is Exclude<typeof d, 'none'> => d !== 'none')
 const Traverses = z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)])
 const Layer = z.strictObject({
   name: z.string().max(40),
@@ -127,5 +130,69 @@ export const clampOnCalculations = [
       return { k: m.k_h, Re: m.Re, v: m.v_m_s, flow: m.v_m_s * (Math.PI / 4) * (id / 1000) ** 2 * 3600 }
     },
     example: { vPath: 1.8, id: 574.94, nu: 1.2139e-6 },
+  }),
+  calculation({
+    name: 'flow.twoPaths',
+    title: 'Two paths at right angles',
+    source:
+      'Mean, and the difference over it; above 5 % the profile is disturbed, above 15 % the flow uncertain',
+    input: z.strictObject({ v1: some('m/s'), v2: some('m/s') }),
+    output: z.object({
+      v: z.number(),
+      asymmetry: z.number().describe('%'),
+      verdict: z.enum(['OK', 'WARN', 'UNCERTAIN']),
+    }),
+    run: ({ v1, v2 }) => {
+      const p = twoPaths(v1, v2)
+      return { v: p.mean_m_s, asymmetry: p.asymmetry_pct, verdict: p.verdict }
+    },
+    example: { v1: 7.62, v2: 8.11 },
+  }),
+  calculation({
+    name: 'flow.straightRun',
+    title: 'What a short straight run costs',
+    source:
+      'A·exp(−x/B) with half of the next one, and 1 % for a short run behind; typical, never a correction',
+    input: z.strictObject({
+      disturbances: z.array(z.enum(KNOWN)).max(6).describe('an empty list: none known'),
+      upstream: z.number().min(0).describe('diameters'),
+      downstream: z.number().min(0).default(5).describe('diameters'),
+      fluid: z.enum(['liquid', 'gas']).default('liquid'),
+      averaged: z.boolean().default(false).describe('two paths at 90°, or a reflect pair in both planes'),
+    }),
+    output: z.object({ wanted: z.number(), enough: z.boolean(), error: z.number().describe('%') }),
+    run: (x) => {
+      const r = straightRun(x.disturbances, x.upstream, x.downstream, x.fluid, x.averaged)
+      return {
+        wanted: r.wanted_D,
+        enough: x.upstream >= r.wanted_D && x.downstream >= 5,
+        error: r.error_pct,
+      }
+    },
+    example: { disturbances: ['twoBends' as const], upstream: 12, downstream: 4 },
+  }),
+  calculation({
+    name: 'flow.traverses',
+    title: 'Traverses and sensor frequency',
+    source: 'By bore, wall and fluid; typical, the supplier’s advice wins',
+    input: z.strictObject({
+      id: positive('mm'),
+      wall: positive('mm'),
+      fluid: z.enum(['liquid', 'gas']).default('liquid'),
+      attenuating: z.boolean().default(false).describe('bubbles, solids, thick oil, mortar or a scaled wall'),
+    }),
+    output: z.object({
+      traverses: z.number(),
+      frequency: z.number().describe('MHz'),
+      footprint: z.number().nullable().describe('mm'),
+      says: z.string(),
+    }),
+    run: ({ id, wall, fluid, attenuating }) => {
+      const a = adviseSensor(id, wall, fluid, attenuating)
+      return a
+        ? { traverses: a.traverses, frequency: a.frequency_MHz, footprint: a.footprint_mm, says: a.says }
+        : refused('A bore of 50 mm or less is too small for gas from outside.', 'id')
+    },
+    example: { id: 574.94, wall: 9.53 },
   }),
 ]

@@ -1,8 +1,9 @@
+import { crossings } from '../../numeric/crossings.ts'
 import { expect, test, describe } from 'vitest'
 import { twoPaths, faceLoss, straightRun, adviseSensor } from './advice.ts'
 import { traceBeam, transitTimes, measuredSoundSpeed_m_s, type BeamInput } from './beam.ts'
 import { pathFromMean, meanFromPath, profileFactor } from './profile.ts'
-import { temperaturesFor, judgeSoundSpeed } from './sound-speed-verdict.ts'
+import { judgeSoundSpeed } from './sound-speed-verdict.ts'
 import { Gas } from '../../media/gas.ts'
 import { seawater } from '../../media/seawater.ts'
 import { water, waterSoundSpeed_m_s } from '../../media/water.ts'
@@ -93,7 +94,7 @@ describe('clamp-on', () => {
     const b = beamOf(SMALL)
     const measured = measuredSoundSpeed_m_s(b, 4, 42.76, 139.2352) ?? 0
     near(measured, 1467.708, 1e-6)
-    const temperatures_C = temperaturesFor((t) => waterSoundSpeed_m_s(t, 0.6), measured, 0, 100)
+    const temperatures_C = crossings((t) => waterSoundSpeed_m_s(t, 0.6), measured, 0, 100)
     const j = judgeSoundSpeed({
       beam: b,
       id_mm: 42.76,
@@ -110,7 +111,7 @@ describe('clamp-on', () => {
     near(j.spacingError_mm, 7.3897, 3e-5)
   })
   test('one speed near the top of water’s curve belongs to two temperatures', () => {
-    expect(temperaturesFor((t) => waterSoundSpeed_m_s(t, 0.2), 1550, 0, 100)).toHaveLength(2)
+    expect(crossings((t) => waterSoundSpeed_m_s(t, 0.2), 1550, 0, 100)).toHaveLength(2)
   })
   test('past the critical angle there is no beam, and the layer is named', () => {
     const steep = traceBeam({ ...MAIN, wedge: { ...MAIN.wedge, angle_deg: 70 } })

@@ -1,4 +1,3 @@
-import { bisect } from '../../numeric/bisect.ts'
 import type { Beam } from './beam.ts'
 
 export type SpeedVerdict = 'OK' | 'CHECK' | 'FAULT'
@@ -15,32 +14,6 @@ export interface SpeedJudgement {
 
 /** Deviations below the first are fine, above the second are a fault, %. */
 const LIMITS_PCT = [0.5, 2] as const
-
-/** Temperatures at which a sound speed is met, between two limits; several where the curve turns back. */
-export function temperaturesFor(
-  speed: (t_C: number) => number | null,
-  wanted: number,
-  from_C: number,
-  to_C: number,
-): number[] {
-  const out: number[] = []
-  const STEPS = 400
-  const at = (t: number) => {
-    const c = speed(t)
-    return c === null ? NaN : c - wanted
-  }
-  let before = at(from_C)
-  for (let i = 1; i <= STEPS; i++) {
-    const t1 = from_C + ((to_C - from_C) * i) / STEPS
-    const now = at(t1)
-    if (before === 0 || before * now < 0) {
-      const t0 = from_C + ((to_C - from_C) * (i - 1)) / STEPS
-      out.push(bisect((t) => before * at(t) <= 0, t0, t1, 0))
-    }
-    before = now
-  }
-  return out
-}
 
 /**
  * The measured sound speed against theory, with what each single cause would have to be.

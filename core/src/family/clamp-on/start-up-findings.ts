@@ -1,3 +1,4 @@
+import { crossings } from '../../numeric/crossings.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { ResultRow } from '../family.ts'
@@ -6,7 +7,7 @@ import { measuredSoundSpeed_m_s } from './beam.ts'
 import { finding } from './finding.ts'
 import type { Entries } from './settings.ts'
 import { fluidAt, zeroLimits_m_s, type Site } from './site.ts'
-import { judgeSoundSpeed, temperaturesFor } from './sound-speed-verdict.ts'
+import { judgeSoundSpeed } from './sound-speed-verdict.ts'
 
 /** What was read after start-up against what was expected. */
 export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; findings: Finding[] } {
@@ -31,7 +32,7 @@ export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; fi
         theory_m_s: site.fluid.soundSpeed_m_s,
         measured_m_s: measured,
         tMeasured_us: tMean_us,
-        temperatures_C: temperaturesFor(
+        temperatures_C: crossings(
           (t) => {
             const f = fluidAt(s, t)
             return f.kind === 'state' ? f.soundSpeed_m_s : null

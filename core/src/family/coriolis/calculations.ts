@@ -2,8 +2,9 @@ import { z } from 'zod'
 import { calculation } from '../../calculation.ts'
 import { refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
-import { pulses } from './accuracy.ts'
+import { cutoff, errorAt_pct, kneeFlow, pulses } from './accuracy.ts'
 import { compareTyped } from './keying.ts'
+import { plausible } from './plausible.ts'
 import { density, massFlow_g_s } from './flow-and-density.ts'
 
 export const coriolisCalculations = [
@@ -102,5 +103,83 @@ export const coriolisCalculations = [
       }
     },
     example: { frequency: 8000, rate: 20_000, flow: 13_600 },
+  }),
+  calculation({
+    name: 'flow.errorCurve',
+    title: 'Error by zero stability, and the cutoff',
+    source:
+      'The certificate says which style: the larger of both, or their sum; cutoff twice the zero stability',
+    input: z.strictObject({
+      base: positive('%'),
+      zeroStability: positive('flow an hour'),
+      style: z.enum(['max', 'sum']).default('max'),
+      flows: z.array(positive('flow an hour')).min(1).max(50),
+      cutoff: z.number().min(0).optional().describe('flow an hour; twice the zero stability when left out'),
+    }),
+    output: z.object({
+      knee: z.number(),
+      errors: z.array(z.number()).describe('%'),
+      cutoff: z.number(),
+      hidden: z.number().describe('a day, at the most'),
+      warnings: z.array(z.string()),
+    }),
+    run: ({ base, zeroStability, style, flows, cutoff: own }) => {
+      const cut = own ?? cutoff(zeroStability).cutoff
+      const least = Math.min(...flows)
+      return {
+        knee: kneeFlow(base, zeroStability),
+        errors: flows.map((q) => errorAt_pct(q, base, zeroStability, style)),
+        cutoff: cut,
+        hidden: cut * 24,
+        warnings: [
+          ...(cut === 0 ? ['A cutoff of 0 lets the total walk with the noise of the zero. Never 0.'] : []),
+          ...(cut > 0 && cut < zeroStability ? ['A cutoff below the zero stability: the total walks.'] : []),
+          ...(cut > least / 10 ? ['The cutoff is more than a tenth of the smallest flow.'] : []),
+        ],
+      }
+    },
+    example: { base: 0.1, zeroStability: 1.4, flows: [13600, 900, 300] },
+  }),
+  calculation({
+    name: 'flow.plausible',
+    title: 'Whether a characterization can be right',
+    source: 'Typical limits in a fixed order; the certificate wins',
+    input: z.strictObject({
+      F: z.number().positive().nullable().default(null).describe('(g/s)/µs'),
+      kF: z.number().nullable().default(null).describe('% per 100 °C'),
+      lightPeriod: z.number().positive().nullable().default(null).describe('µs'),
+      heavyPeriod: z.number().positive().nullable().default(null).describe('µs'),
+      lightDensity: z.number().nullable().default(null),
+      heavyDensity: z.number().nullable().default(null),
+      densityUnit: z.enum(['g/cm3', 'kg/m3']).default('g/cm3'),
+      kD: z.number().nullable().default(null).describe('% per 100 °C'),
+      bore: z.number().positive().nullable().default(null).describe('mm'),
+    }),
+    output: z.object({
+      findings: z.array(z.object({ code: z.string(), severity: z.string(), says: z.string() })),
+    }),
+    run: (x) => ({
+      findings: plausible({
+        F: x.F,
+        kF: x.kF,
+        lightPeriod_us: x.lightPeriod,
+        heavyPeriod_us: x.heavyPeriod,
+        lightDensity: x.lightDensity,
+        heavyDensity: x.heavyDensity,
+        densityUnit: x.densityUnit,
+        kD: x.kD,
+        bore_mm: x.bore,
+      }).map(({ code, severity, says }) => ({ code, severity, says })),
+    }),
+    example: {
+      F: 31.842,
+      kF: 5.08,
+      lightPeriod: 82435.17,
+      heavyPeriod: 9766.284,
+      lightDensity: 0.0012,
+      heavyDensity: 0.9982,
+      kD: 4.44,
+      bore: 0.025,
+    },
   }),
 ]

@@ -3,7 +3,7 @@ import { calculation } from '../../calculation.ts'
 import { refused } from '../../refused.ts'
 import { bufferPH, BUFFERS, bufferWindow_mV, recogniseBuffer } from './buffers.ts'
 import { calibratePh, PH_STABILITY, phStability, piecewisePH } from './calibrate.ts'
-import { electrode_mV, electrode_pH, lifeOf, nernst_mV } from './electrode.ts'
+import { electrode_mV, electrode_pH, glassAt25_Mohm, lifeOf, nernst_mV } from './electrode.ts'
 
 const celsius = z.number().gt(-273.15).describe('°C')
 const BufferName = z.enum(BUFFERS)
@@ -170,5 +170,47 @@ export const phCalculations = [
       }
     },
     example: { days: [0, 60, 120], slopes: [98.2, 96.5, 94.4] },
+  }),
+  calculation({
+    name: 'ph.impedance',
+    title: 'What glass and reference resistance tell',
+    source: 'Glass halves with every 8 °C: R25 = R·2^((t − 25)/8); typical limits',
+    input: z.strictObject({
+      glass: z.number().positive().optional().describe('MΩ'),
+      reference: z.number().positive().optional().describe('kΩ'),
+      t: z.number().min(0).max(130).default(25).describe('°C'),
+    }),
+    output: z.object({
+      glass25: z.number().nullable().describe('MΩ'),
+      glass: z.enum(['good', 'broken', 'look', 'coated']).nullable(),
+      reference: z.enum(['good', 'look', 'clogged']).nullable(),
+    }),
+    run: ({ glass, reference, t }) => {
+      if (glass === undefined && reference === undefined)
+        return refused('Give the resistance of the glass, or of the reference.', 'glass')
+      const at25 = glass === undefined ? null : glassAt25_Mohm(glass, t)
+      return {
+        glass25: at25,
+        glass:
+          at25 === null
+            ? null
+            : at25 < 10
+              ? ('broken' as const)
+              : at25 > 1000
+                ? ('coated' as const)
+                : at25 < 50 || at25 > 500
+                  ? ('look' as const)
+                  : ('good' as const),
+        reference:
+          reference === undefined
+            ? null
+            : reference < 20
+              ? ('good' as const)
+              : reference > 50
+                ? ('clogged' as const)
+                : ('look' as const),
+      }
+    },
+    example: { glass: 220, reference: 12, t: 33 },
   }),
 ]

@@ -3,7 +3,7 @@ import { calculation } from '../../calculation.ts'
 import { refused } from '../../refused.ts'
 import { positive, some } from '../../quantity/described.ts'
 import { insertion, meanFactor } from './insertion.ts'
-import { CHOKED_RATIO, nozzleFlow, oxygenAfter_pct } from './nozzle.ts'
+import { CHOKED_RATIO, minutesToLeave, nozzleFlow, OXYGEN_LEAVE_PCT, oxygenAfter_pct } from './nozzle.ts'
 
 export const thermalCalculations = [
   calculation({
@@ -18,9 +18,13 @@ export const thermalCalculations = [
       stem: positive('mm'),
       gauge: z.number().describe('kPa gauge'),
       n: positive('').default(7),
+      v: z.number().positive().optional().describe('m/s at the sensing point, on the centre line'),
     }),
     output: z.object({
       mark: z.number(),
+      meanMark: z.number().describe('mm, with the sensing point where the local velocity is the mean one'),
+      meanDepth: z.number().describe('mm from the inner wall'),
+      flow: z.number().nullable().describe('m³/h'),
       force: z.number(),
       retractor: z.boolean(),
       blockage: z.number(),
@@ -37,12 +41,17 @@ export const thermalCalculations = [
         gauge_kPa: x.gauge,
       })
       if (i.refused) return refused(i.refused, 'id')
+      const profile = meanFactor(x.n)
       return {
         mark: i.mark_mm,
+        meanMark: x.stack + x.wall + profile.meanDepth * x.id + x.tip,
+        meanDepth: profile.meanDepth * x.id,
+        flow:
+          x.v === undefined ? null : x.v * profile.F * i.blockage * (Math.PI / 4) * (x.id / 1000) ** 2 * 3600,
         force: i.force_N,
         retractor: i.needsRetractor,
         blockage: i.blockage,
-        meanFactor: meanFactor(x.n).F,
+        meanFactor: profile.F,
       }
     },
     example: { stack: 312, wall: 9.27, id: 254.46, tip: 12, stem: 19.05, gauge: 720 },
@@ -89,12 +98,27 @@ export const thermalCalculations = [
   calculation({
     name: 'flow.oxygen',
     title: 'Oxygen in a room after venting nitrogen',
-    source: 'Well-mixed room without ventilation; wear an oxygen meter',
-    input: z.strictObject({ room: positive('m³'), release: positive('m³/h'), minutes: positive('min') }),
-    output: z.object({ oxygen: z.number().describe('%'), leave: z.boolean() }),
-    run: ({ room, release, minutes }) => {
-      const oxygen = oxygenAfter_pct(room, release, minutes)
-      return { oxygen, leave: oxygen < 19.5 }
+    source: 'Well-mixed room; 20.9 % of oxygen in the fresh air; wear an oxygen meter',
+    input: z.strictObject({
+      room: positive('m³'),
+      release: positive('m³/h'),
+      minutes: positive('min'),
+      freshAir: z.number().min(0).default(0).describe('m³/h'),
+    }),
+    output: z.object({
+      oxygen: z.number().describe('%'),
+      leave: z.boolean(),
+      steady: z.number().describe('%, where it ends'),
+      minutesToLeave: z.number().nullable().describe('null: it never falls so far'),
+    }),
+    run: ({ room, release, minutes, freshAir }) => {
+      const oxygen = oxygenAfter_pct(room, release, minutes, freshAir)
+      return {
+        oxygen,
+        leave: oxygen < OXYGEN_LEAVE_PCT,
+        steady: oxygenAfter_pct(room, release, Infinity, freshAir),
+        minutesToLeave: minutesToLeave(room, release, freshAir),
+      }
     },
     example: { room: 42, release: 55, minutes: 15 },
   }),

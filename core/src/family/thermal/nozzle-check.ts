@@ -27,7 +27,7 @@ interface Point {
 
 function suffocation(s: NozzleEntries): Finding {
   const [room, release] = [s.room_m3, s.release_m3h]
-  const minutes = minutesToLeave(room, release)
+  const minutes = minutesToLeave(room, release) ?? Infinity
   return {
     code: 'OXYGEN',
     severity: minutes < 60 ? 'warn' : 'note',

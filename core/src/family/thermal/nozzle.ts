@@ -95,13 +95,31 @@ export function nozzleVerdict(
   })
 }
 
-/** Oxygen left in a well-mixed room, %: without ventilation after a time, and steady with fresh air. */
-export const oxygenAfter_pct = (room_m3: number, release_m3_h: number, minutes: number): number =>
-  20.9 * Math.exp((-release_m3_h * minutes) / 60 / room_m3)
+const FRESH_PCT = 20.9
+/**
+ * Oxygen left in a well-mixed room, %: dC/dt = (20.9 Q − (q + Q) C)/V.
+ * @param minutes - Infinity: where it ends
+ * @param freshAir_m3_h - ventilation; 0: none
+ */
+export function oxygenAfter_pct(
+  room_m3: number,
+  release_m3_h: number,
+  minutes: number,
+  freshAir_m3_h = 0,
+): number {
+  const through = release_m3_h + freshAir_m3_h
+  const steady = (FRESH_PCT * freshAir_m3_h) / through
+  return steady + (FRESH_PCT - steady) * Math.exp((-through * minutes) / 60 / room_m3)
+}
 /** Leave below this. */
 export const OXYGEN_LEAVE_PCT = 19.5
-export const minutesToLeave = (room_m3: number, release_m3_h: number): number =>
-  (-Math.log(OXYGEN_LEAVE_PCT / 20.9) * room_m3 * 60) / release_m3_h
+/** Minutes until the room has to be left; null where the fresh air keeps it above. */
+export function minutesToLeave(room_m3: number, release_m3_h: number, freshAir_m3_h = 0): number | null {
+  const through = release_m3_h + freshAir_m3_h
+  const steady = (FRESH_PCT * freshAir_m3_h) / through
+  if (steady >= OXYGEN_LEAVE_PCT) return null
+  return (-Math.log((OXYGEN_LEAVE_PCT - steady) / (FRESH_PCT - steady)) * room_m3 * 60) / through
+}
 
 /** Least squares of deviations over time: slope per unit of time, and when a limit is crossed; null below three points. */
 export function driftOf(

@@ -34,6 +34,17 @@ const BEAM = {
 const UNCERTAIN = { u: 'Standard uncertainty | %', U: 'Expanded uncertainty, k = 2 | %' }
 const AGREES = { error: 'Error of the meter | %', En: 'Normalised error', agrees: 'They agree' }
 
+/** Marks of a characterization that cannot be right, in words. */
+const SUSPECTS = {
+  PERIODS_SWAPPED: 'periods exchanged',
+  DENSITIES_SWAPPED: 'densities exchanged',
+  DENSITY_UNITS: 'the other unit of density',
+  DENSITY_RANGE: 'other fluids than usual',
+  PERIOD_RATIO: 'a digit in a period',
+  TEMPERATURE_COEFFICIENT: 'a decimal dropped',
+  SIZE_UNIT: 'the unit of the bore',
+  FACTOR_SCALE: 'a decimal of the factor',
+}
 export const FLOW: Readonly<Record<string, SumWords>> = {
   'flow.pipe': {
     topic: 'Pipes',
@@ -238,9 +249,13 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       stem: 'Diameter of the stem | mm',
       gauge: 'Pressure, gauge | kPa',
       n: 'Exponent of the profile',
+      v: 'Velocity on the centre line | m/s',
     },
     gives: {
-      mark: 'Insertion mark on the stem | mm',
+      mark: 'Insertion mark, sensing point on the centre line | mm',
+      meanMark: 'Insertion mark, sensing point at the mean velocity | mm',
+      meanDepth: 'That is from the inner wall | mm',
+      flow: 'Flow | m³/h',
       force: 'Force that pushes it out | N',
       retractor: 'A retractor is needed',
       blockage: 'Blockage factor of the stem',
@@ -268,8 +283,18 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
   },
   'flow.oxygen': {
     topic: 'Flow meters',
-    asks: { room: 'Room | m³', release: 'Nitrogen released | m³/h', minutes: 'For | min' },
-    gives: { oxygen: 'Oxygen then | %', leave: 'Leave the room' },
+    asks: {
+      room: 'Room | m³',
+      release: 'Nitrogen released | m³/h',
+      minutes: 'For | min',
+      freshAir: 'Fresh air | m³/h',
+    },
+    gives: {
+      oxygen: 'Oxygen then | %',
+      leave: 'Leave the room',
+      steady: 'Oxygen in the end | %',
+      minutesToLeave: 'Leave after | min',
+    },
   },
   'flow.orifice': {
     topic: 'Flow meters',
@@ -294,6 +319,139 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       loss: 'Permanent pressure loss | kPa',
       uncertainty: 'Uncertainty of the coefficient | %',
       outside: 'Outside the standard',
+    },
+  },
+  'flow.otherPipe': {
+    topic: 'Pipes',
+    asks: {
+      make: 'Make',
+      size: 'Size, as it is named',
+      type: 'Type of copper tube',
+      sdr: 'SDR of plastic pipe',
+      kClass: 'Class K of ductile iron',
+      wall: 'Wall; empty where its name tells it | mm',
+      liner: 'Liner | mm',
+    },
+    gives: {
+      od: 'Outside diameter | mm',
+      wall: 'Wall | mm',
+      id: 'Bore | mm',
+      area: 'Area | m²',
+      litresPerMetre: 'Volume | l/m',
+      warnings: 'To know',
+    },
+  },
+  'flow.boreError': {
+    topic: 'Pipes',
+    asks: {
+      od: 'Outside diameter entered | mm',
+      wall: 'Wall entered | mm',
+      liner: 'Liner entered | mm',
+      odTrue: 'True outside diameter | mm',
+      wallTrue: 'True wall | mm',
+      linerTrue: 'True liner; empty where it is as entered | mm',
+      typedSoundSpeed: 'The sound speed is typed, not measured',
+    },
+    gives: { exact: 'Flow is too low by | %', linear: 'In first order | %' },
+  },
+  'flow.saturation': {
+    topic: 'Fluids',
+    asks: { component: 'Component', t: T },
+    gives: { p: 'Boils at, absolute | kPa' },
+  },
+  'flow.temperatureOfSound': {
+    topic: 'Fluids',
+    asks: {
+      fluid: 'Fluid',
+      salinity: 'Practical salinity',
+      salt: 'Salt | % by mass',
+      p: PRESSURE_ABS,
+      c: 'Sound speed | m/s',
+    },
+    gives: { temperatures: 'Temperatures | °C' },
+  },
+  'flow.gasViscosity': {
+    topic: 'Fluids',
+    asks: { gas: 'Gas', t: T },
+    gives: { viscosity: 'Viscosity | Pa·s', warnings: 'To know' },
+  },
+  'flow.twoPaths': {
+    topic: 'Flow meters',
+    asks: { v1: 'Velocity of path 1 | m/s', v2: 'Velocity of path 2 | m/s' },
+    gives: { v: 'Mean velocity | m/s', asymmetry: 'Difference of the paths | %', verdict: 'The profile is' },
+    says: { OK: 'fine', WARN: 'disturbed', UNCERTAIN: 'so disturbed that the flow is uncertain' },
+  },
+  'flow.straightRun': {
+    topic: 'Flow meters',
+    asks: {
+      disturbances: 'What disturbs before it',
+      upstream: 'Straight before it, in diameters',
+      downstream: 'Straight behind it, in diameters',
+      fluid: 'Fluid',
+      averaged: 'Averaged over two planes',
+    },
+    gives: {
+      wanted: 'Wanted before it, in diameters',
+      enough: 'It is enough',
+      error: 'Extra uncertainty, ± | %',
+    },
+  },
+  'flow.traverses': {
+    topic: 'Flow meters',
+    asks: {
+      id: 'Bore | mm',
+      wall: 'Wall | mm',
+      fluid: 'Fluid',
+      attenuating: 'Bubbles, solids, thick oil or a scaled wall',
+    },
+    gives: {
+      traverses: 'Traverses',
+      frequency: 'Frequency of the sensors | MHz',
+      footprint: 'Length of a sensor | mm',
+      says: 'Why',
+    },
+  },
+  'flow.errorCurve': {
+    topic: 'Flow meters',
+    asks: {
+      base: 'Error of the meter | %',
+      zeroStability: 'Zero stability, flow an hour',
+      style: 'The certificate takes',
+      flows: 'Flows an hour',
+      cutoff: 'Cutoff; empty for twice the zero stability',
+    },
+    gives: {
+      knee: 'Below this the zero rules',
+      errors: 'Error at each flow | %',
+      cutoff: 'Cutoff',
+      hidden: 'It may hide in a day',
+      warnings: 'To know',
+    },
+  },
+  'flow.plausible': {
+    topic: 'Flow meters',
+    asks: {
+      F: 'Flow factor | (g/s)/µs',
+      kF: 'Temperature effect on the flow | % per 100 °C',
+      lightPeriod: 'Tube period, light fluid | µs',
+      heavyPeriod: 'Tube period, heavy fluid | µs',
+      lightDensity: 'Density, light fluid',
+      heavyDensity: 'Density, heavy fluid',
+      densityUnit: 'Densities are in',
+      kD: 'Temperature effect on the period | % per 100 °C',
+      bore: 'Bore of the tube | mm',
+    },
+    gives: {
+      'findings.code': 'Mark',
+      'findings.severity': 'It is to',
+      'findings.says': 'What cannot be right',
+    },
+    says: {
+      stop: 'stop',
+      warn: 'look',
+      note: 'note',
+      good: 'good',
+      ...SUSPECTS,
     },
   },
 }

@@ -126,4 +126,16 @@ export const TEMPERATURE_AND_PH: Readonly<Record<string, SumWords>> = {
     asks: { days: 'Days', slopes: 'Slope on each | %' },
     gives: { enough: 'Enough to say', rate: 'Slope lost | % a day', day: 'Worn out on day' },
   },
+  'ph.impedance': {
+    topic: 'pH',
+    asks: { glass: 'Resistance of the glass | MΩ', reference: 'Resistance of the reference | kΩ', t: T },
+    gives: { glass25: 'Glass at 25 °C | MΩ', glass: 'The glass is', reference: 'The reference is' },
+    says: {
+      good: 'good',
+      broken: 'broken, or its connector is wet',
+      look: 'worth a look',
+      coated: 'dry or coated',
+      clogged: 'clogged or dry',
+    },
+  },
 }

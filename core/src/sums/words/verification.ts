@@ -204,6 +204,11 @@ export const VERIFICATION: Readonly<Record<string, SumWords>> = {
       time: 'Time needed | s',
     },
   },
+  'verify.rollover': {
+    topic: 'Flow against a reference',
+    asks: { digits: 'Digits of the counter', K: 'Pulses for one unit', Q: 'Flow | units an hour' },
+    gives: { units: 'It holds', seconds: 'It begins again after | s', days: 'which is | days' },
+  },
   'verify.debounce': {
     topic: 'Machines and switches',
     asks: {
