@@ -13,7 +13,7 @@ export interface Evidence {
 /** A change to the loop document that mends what was found: field path and the value to put there. */
 export interface Fix {
   readonly label: string
-  readonly set: readonly { readonly path: string; readonly value: number | string | null }[]
+  readonly set: readonly { readonly path: string; readonly value: number | string | boolean | null }[]
 }
 
 export interface Finding {

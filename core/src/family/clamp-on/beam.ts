@@ -129,3 +129,14 @@ export function measuredSoundSpeed_m_s(
   const root = 1 - 4 * K * K * B
   return root < 0 ? null : Math.sqrt((1 - Math.sqrt(root)) / (2 * K * K))
 }
+/** The mean transit time that a meter makes a sound speed of, µs; null where no beam enters the fluid at it. */
+export function timeOfSoundSpeed_us(
+  beam: Beam,
+  traverses: number,
+  id_mm: number,
+  speed_m_s: number,
+): number | null {
+  const sine = (beam.K_us_m / 1e6) * speed_m_s
+  if (!(sine < 1)) return null
+  return beam.tFixed_us + ((traverses * id_mm) / 1000 / (speed_m_s * Math.sqrt(1 - sine ** 2))) * 1e6
+}

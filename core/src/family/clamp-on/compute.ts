@@ -1,5 +1,8 @@
 import { isRefused } from '../../refused.ts'
 import { sayNumber } from '../../quantity/round.ts'
+import type { Finding } from '../../finding.ts'
+import { odSlips } from '../../media/od-slips.ts'
+import { entryFix } from '../entry-fix.ts'
 import { nothing, type SetUpResult } from '../family.ts'
 import { transitTimes } from './beam.ts'
 import { clampOnDrawing } from './drawing.ts'
@@ -9,6 +12,18 @@ import { isTransitional, pathFromMean } from './profile.ts'
 import type { Entries } from './settings.ts'
 import { isGas, siteOf } from './site.ts'
 import { startUpFindings } from './start-up-findings.ts'
+
+/** A diameter that was typed as something else; in a pipe of a table none can be. */
+function diameterFindings(s: Entries, v_m_s: number): Finding[] {
+  if (s.by !== 'od') return []
+  return odSlips(s.od_mm, { v_m_s, fluid: isGas(s) ? 'gas' : 'liquid' }).map((slip) => ({
+    code: slip.code,
+    severity: 'warn' as const,
+    where: ['od_mm'],
+    says: slip.says,
+    fix: entryFix(`Enter ${sayNumber(slip.od_mm, 6)} mm`, { od_mm: slip.od_mm }),
+  }))
+}
 
 export function compute(s: Entries): SetUpResult {
   const site = siteOf(s)
@@ -20,7 +35,7 @@ export function compute(s: Entries): SetUpResult {
   const t = transitTimes(beam, fluid.soundSpeed_m_s, path.vPath_m_s)
   const frame = beam.spacing_mm - 2 * s.face_mm
   const start = startUpFindings(s, site)
-  const findings = [...placeFindings(s, site), ...start.findings]
+  const findings = [...diameterFindings(s, v), ...placeFindings(s, site), ...start.findings]
   if (isTransitional(path.Re))
     findings.push(
       finding(

@@ -108,6 +108,7 @@ export const GROUPS = [
     flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
   ]),
   group('After start-up', [
+    number('speedRead_m_s', 'Sound speed that the meter shows (0: not yet)', 'm/s', 0, 0, 6000),
     number('tMean_us', 'Mean transit time read, µs (0: not yet)', '', 0, 0, 100_000),
     number('snr_dB', 'Signal to noise, dB (0: not yet)', '', 0, 0, 120),
     number('zero_m_s', 'Velocity with the flow stopped', 'm/s', 0, -10, 10),

@@ -15,6 +15,12 @@ export interface SpeedJudgement {
 /** Deviations below the first are fine, above the second are a fault, %. */
 const LIMITS_PCT = [0.5, 2] as const
 
+/** Whether a deviation of the sound speed is believable, a reason to look, or a fault. */
+export function speedVerdict(deviation_pct: number): SpeedVerdict {
+  const size = Math.abs(deviation_pct)
+  return size <= LIMITS_PCT[0] ? 'OK' : size <= LIMITS_PCT[1] ? 'CHECK' : 'FAULT'
+}
+
 /**
  * The measured sound speed against theory, with what each single cause would have to be.
  * @param tMeasured_us - mean transit time, fixed part included.
@@ -31,10 +37,9 @@ export function judgeSoundSpeed(given: {
   const deviation_pct = ((measured_m_s - theory_m_s) / theory_m_s) * 100
   const K = beam.K_us_m / 1e6
   const cosine = (c: number) => Math.sqrt(Math.max(0, 1 - (K * c) ** 2))
-  const size = Math.abs(deviation_pct)
   return {
     deviation_pct,
-    verdict: size <= LIMITS_PCT[0] ? 'OK' : size <= LIMITS_PCT[1] ? 'CHECK' : 'FAULT',
+    verdict: speedVerdict(deviation_pct),
     temperatures_C: given.temperatures_C,
     id_mm: (id_mm * theory_m_s * cosine(theory_m_s)) / (measured_m_s * cosine(measured_m_s)),
     spacingError_mm: ((given.tMeasured_us - beam.tFixed_us - beam.tFluid_us) / 1e6 / K) * 1000,

@@ -1,65 +1,78 @@
-import { crossings } from '../../numeric/crossings.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { ResultRow } from '../family.ts'
 import { twoPaths } from './advice.ts'
-import { measuredSoundSpeed_m_s } from './beam.ts'
+import { entryFix } from '../entry-fix.ts'
+import { measuredSoundSpeed_m_s, timeOfSoundSpeed_us } from './beam.ts'
 import { finding } from './finding.ts'
 import type { Entries } from './settings.ts'
-import { fluidAt, zeroLimits_m_s, type Site } from './site.ts'
-import { judgeSoundSpeed } from './sound-speed-verdict.ts'
+import { likelyCauses } from './likely-causes.ts'
+import { zeroLimits_m_s, type Site } from './site.ts'
+import { speedVerdict } from './sound-speed-verdict.ts'
+
+/** More causes than these help nobody. */
+const MOST_CAUSES = 4
+/** What people do wrong, tried against the reading: the likeliest first, each with the entry to change. */
+function causes(s: Entries, site: Site, t_us: number): Finding[] {
+  return likelyCauses(s, site, t_us)
+    .slice(0, MOST_CAUSES)
+    .map((c, i) => ({
+      code: 'LIKELY_CAUSE',
+      severity: 'note' as const,
+      where: Object.keys(c.set ?? {}),
+      says: `${i === 0 ? 'Likeliest' : 'Or'}: ${c.says}.`,
+      evidence: [{ label: 'it leaves unexplained', value: `${sayNumber(c.misfit_pct, 2)} %` }],
+      ...(c.set ? { fix: entryFix('Enter it so', c.set) } : {}),
+    }))
+}
+/** What the meter tells: a transit time, or the sound speed that it makes of it with the bore it was told. */
+function measuredOf(s: Entries, site: Site) {
+  if (s.tMean_us > 0)
+    return {
+      entry: 'tMean_us',
+      t_us: s.tMean_us,
+      speed_m_s: measuredSoundSpeed_m_s(site.beam, site.traverses, site.id_mm, s.tMean_us),
+    }
+  if (s.speedRead_m_s > 0) {
+    const t_us = timeOfSoundSpeed_us(site.beam, site.traverses, site.id_mm, s.speedRead_m_s)
+    return t_us === null ? null : { entry: 'speedRead_m_s', t_us, speed_m_s: s.speedRead_m_s }
+  }
+  return null
+}
 
 /** What was read after start-up against what was expected. */
 export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; findings: Finding[] } {
   const rows: ResultRow[] = []
   const findings: Finding[] = []
-  const tMean_us = s.tMean_us
-  if (tMean_us > 0) {
-    const measured = measuredSoundSpeed_m_s(site.beam, site.traverses, site.id_mm, tMean_us)
-    if (measured === null)
+  const measured = measuredOf(s, site)
+  if (measured !== null) {
+    if (measured.speed_m_s === null)
       findings.push(
         finding(
           'NO_SPEED',
           'stop',
           'tMean_us',
-          `No sound speed gives ${sayNumber(tMean_us, 6)} µs here: about ${sayNumber(site.beam.tFixed_us + site.beam.tFluid_us, 5)} µs is expected.`,
+          `No sound speed gives ${sayNumber(measured.t_us, 6)} µs here: about ${sayNumber(site.beam.tFixed_us + site.beam.tFluid_us, 5)} µs is expected.`,
         ),
+        ...causes(s, site, measured.t_us),
       )
     else {
-      const j = judgeSoundSpeed({
-        beam: site.beam,
-        id_mm: site.id_mm,
-        theory_m_s: site.fluid.soundSpeed_m_s,
-        measured_m_s: measured,
-        tMeasured_us: tMean_us,
-        temperatures_C: crossings(
-          (t) => {
-            const f = fluidAt(s, t)
-            return f.kind === 'state' ? f.soundSpeed_m_s : null
-          },
-          measured,
-          Math.max(-40, s.t_C - 60),
-          s.t_C + 60,
-        ),
-      })
-      rows.push({ label: 'Sound speed measured', value: measured, unit: 'm/s', decimals: 1 })
-      rows.push({ label: 'against theory', value: j.deviation_pct, unit: '%', decimals: 2 })
-      const nearest = [...j.temperatures_C].sort((p, q) => Math.abs(p - s.t_C) - Math.abs(q - s.t_C))[0]
-      const why = [
-        nearest === undefined || s.fluid === 'own' ? null : `the fluid at ${sayNumber(nearest, 3)} °C`,
-        `a bore of ${sayNumber(j.id_mm, 5)} mm (wall or liner wrong by ${sayNumber((site.id_mm - j.id_mm) / 2, 2)} mm)`,
-        `sensors ${sayNumber(Math.abs(j.spacingError_mm), 2)} mm too ${j.spacingError_mm > 0 ? 'far apart' : 'close'}`,
-      ].filter((x) => x !== null)
+      const theory = site.fluid.soundSpeed_m_s
+      const deviation_pct = ((measured.speed_m_s - theory) / theory) * 100
+      const verdict = speedVerdict(deviation_pct)
+      rows.push({ label: 'Sound speed measured', value: measured.speed_m_s, unit: 'm/s', decimals: 1 })
+      rows.push({ label: 'against theory', value: deviation_pct, unit: '%', decimals: 2 })
       findings.push({
-        code: `SOUND_SPEED_${j.verdict}`,
-        severity: j.verdict === 'OK' ? 'good' : j.verdict === 'CHECK' ? 'warn' : 'stop',
-        where: ['tMean_us'],
+        code: `SOUND_SPEED_${verdict}`,
+        severity: verdict === 'OK' ? 'good' : verdict === 'CHECK' ? 'warn' : 'stop',
+        where: [measured.entry],
         says:
-          j.verdict === 'OK'
-            ? `The sound speed is believable: ${sayNumber(j.deviation_pct, 2)} % off.`
-            : `The sound speed is ${sayNumber(Math.abs(j.deviation_pct), 3)} % too ${j.deviation_pct > 0 ? 'high' : 'low'}. One cause alone would be: ${why.join('; ')}.`,
+          verdict === 'OK'
+            ? `The sound speed is believable: ${sayNumber(deviation_pct, 2)} % off.`
+            : `The sound speed is ${sayNumber(Math.abs(deviation_pct), 3)} % too ${deviation_pct > 0 ? 'high' : 'low'}: something is not as it was entered.`,
         rule: 'within 0.5 % believable, to 2 % look, above that a fault',
       })
+      if (verdict !== 'OK') findings.push(...causes(s, site, measured.t_us))
     }
   }
   const snr = s.snr_dB

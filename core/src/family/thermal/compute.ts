@@ -1,5 +1,7 @@
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
+import { odSlips } from '../../media/od-slips.ts'
+import { entryFix } from '../entry-fix.ts'
 import { nothing, type SetUpResult } from '../family.ts'
 import { drawing } from './drawing.ts'
 import { insertion, meanFactor } from './insertion.ts'
@@ -41,6 +43,13 @@ export function compute(s: Entries): SetUpResult {
       where: ['n'],
       says: 'The flow arrow within 2° of the pipe; at an unknown angle no reading counts.',
     },
+    ...odSlips(s.od_mm, { v_m_s: s.v_m_s, fluid: 'gas' }).map((slip) => ({
+      code: slip.code,
+      severity: 'warn' as const,
+      where: ['od_mm'],
+      says: slip.says,
+      fix: entryFix(`Enter ${sayNumber(slip.od_mm, 6)} mm`, { od_mm: slip.od_mm }),
+    })),
     ...nozzle.findings,
   ]
   return {

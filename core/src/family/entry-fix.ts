@@ -1,0 +1,10 @@
+import type { Fix } from '../finding.ts'
+import type { SettingValue } from '../quantity/setting.ts'
+
+/** Entries of a set-up put right, as one act; tables are brought in, never put right by a touch. */
+export const entryFix = (label: string, set: Readonly<Record<string, SettingValue | undefined>>): Fix => ({
+  label,
+  set: Object.entries(set).flatMap(([name, value]) =>
+    value === undefined || typeof value === 'object' ? [] : [{ path: `setUp.values.${name}`, value }],
+  ),
+})
