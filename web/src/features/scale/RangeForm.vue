@@ -101,7 +101,7 @@ function setTolerance(path: string, v: number | null): void {
             label="Codes for 4 to 20 mA"
             :readonly="readonly"
             :messages="
-              doc.unconfirmed.includes('path.input.n20') ? 'assumed; confirm or change it' : undefined
+              doc.unconfirmed.includes('path.input.n20') ? 'assumed' : undefined
             "
           />
         </div>

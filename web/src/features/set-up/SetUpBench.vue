@@ -3,6 +3,7 @@ import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
+import { restsOn } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
@@ -22,6 +23,7 @@ import PlainTable from '../../ui/PlainTable.vue'
 import FamilyChoice from './FamilyChoice.vue'
 import HowSure from './HowSure.vue'
 import ManifoldPanel from './ManifoldPanel.vue'
+import RestsPanel from './RestsPanel.vue'
 import ScaleDrawing from './ScaleDrawing.vue'
 import SettingField from './SettingField.vue'
 import SettingsSheet from './SettingsSheet.vue'
@@ -52,6 +54,8 @@ const soundSetUp = computed(
   () => sound.value && { values: sound.value.values, tolerances: setUp.value?.tolerances ?? {} },
 )
 const result = computed(() => (sound.value ? judgeSetUp(sound.value, loop.current_mA) : null))
+/** What each result rests on: what nobody confirmed, what cannot be, what a judgement stops. */
+const rests = computed(() => (facts.value && result.value ? restsOn(facts.value, result.value) : null))
 const groups = computed(() => {
   const f = family.value
   if (!f) return []
@@ -109,7 +113,15 @@ const valueOf = (name: string): SettingValue => {
   const setting = groups.value.flatMap((g) => g.settings).find((x) => x.name === name)
   return setUp.value?.values[name] ?? setting?.standard ?? ''
 }
-const isAssumed = (name: string) => facts.value?.entries[name] === 'assumed'
+/** As it stands, each entry is now somebody’s word. */
+function confirm(names: readonly string[]): void {
+  for (const name of names) {
+    loop.setField(entryPath(name), valueOf(name))
+    loop.confirm(entryPath(name))
+  }
+}
+/** Told at the entry only where something rests on it. */
+const isAssumed = (name: string) => rests.value?.assumed.some((s) => s.name === name) === true
 const wrong = (name: string) =>
   loop.wrong.get(`setUp.values.${name}`) ??
   (result.value?.rows.length === 0
@@ -192,22 +204,31 @@ const next = computed(() => {
               :setting="x"
               :value="valueOf(x.name)"
               :error="wrong(x.name)"
+              :typed="loop.draft.asTyped[entryPath(x.name)] ?? null"
+              :assumed="isAssumed(x.name)"
               :readonly="!mayWrite"
               :class="{
-                assumed: isAssumed(x.name) && x.kind === 'number',
                 wide: (x.kind === 'text' && !g.columns) || x.kind === 'table',
               }"
               @set="set"
+              @typed="(name, text) => loop.keepTyped(entryPath(name), text)"
             />
           </div>
         </fieldset>
         <p class="small quiet">
-          Outlined numbers are typical values. Confirm each one. A unit can be typed after the number: 2 in,
-          14.5 psi.
+          What is assumed is a typical value: confirm it, or type your own. A unit can be typed after the
+          number: 2 in, 14.5 psi.
         </p>
       </template>
       <template v-if="result" #beside>
         <ScaleDrawing v-if="result.drawing" :drawing="result.drawing" />
+        <RestsPanel
+          v-if="rests"
+          :assumed="rests.assumed"
+          :value-of="valueOf"
+          :readonly="!mayWrite"
+          @confirm="confirm"
+        />
         <FindingRow
           v-for="f in findings"
           :key="`${f.code}${f.where.join()}${f.says}`"
@@ -223,7 +244,13 @@ const next = computed(() => {
               <th scope="row">
                 {{ r.label }}<span v-if="r.typical" class="quiet small"> typical; check the data sheet</span>
               </th>
-              <td class="mono">{{ shown(r.value, r.decimals) }} {{ r.unit }}</td>
+              <td class="mono" :class="{ assumed: (rests?.rows.get(r.label)?.assumed.length ?? 0) > 0 }">
+                {{
+                  rests?.rows.get(r.label)?.refused.length
+                    ? 'not known'
+                    : `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
+                }}
+              </td>
             </tr>
           </tbody>
         </table>
@@ -265,18 +292,28 @@ const next = computed(() => {
         :tag="loop.draft.tag"
       />
       <ManifoldPanel v-else-if="view === 'manifold' && manifold" :key="manifold" :kind="manifold" />
-      <SettingsSheet
-        v-else-if="result"
-        :family="family"
-        :result="result"
-        :tag="loop.draft.tag"
-        :service="loop.draft.service"
-        :saved="
-          loop.dirty
-            ? null
-            : { revision: loop.detail.revision, at: loop.detail.revisedAt, by: loop.detail.revisedBy }
-        "
-      />
+      <template v-else-if="result">
+        <RestsPanel
+          v-if="rests"
+          class="no-print"
+          :assumed="rests.assumed"
+          :value-of="valueOf"
+          :readonly="!mayWrite"
+          @confirm="confirm"
+        />
+        <SettingsSheet
+          :family="family"
+          :result="result"
+          :rests="rests"
+          :tag="loop.draft.tag"
+          :service="loop.draft.service"
+          :saved="
+            loop.dirty
+              ? null
+              : { revision: loop.detail.revision, at: loop.detail.revisedAt, by: loop.detail.revisedBy }
+          "
+        />
+      </template>
     </div>
     <template #foot><SaveBar v-model="reason" :next="next" /></template>
   </BenchFrame>
@@ -320,8 +357,8 @@ legend {
   font-weight: 600;
   padding: 0 0 8px;
 }
-.assumed :deep(input) {
+.mono.assumed {
   color: transparent;
-  -webkit-text-stroke: 0.7px var(--accent);
+  -webkit-text-stroke: 0.7px var(--ink);
 }
 </style>

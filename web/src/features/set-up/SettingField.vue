@@ -9,16 +9,22 @@ const {
   setting,
   value,
   error = null,
+  typed = null,
+  assumed = false,
   readonly = false,
 } = defineProps<{
   setting: Setting
   value: SettingValue
   error?: string | null
+  /** As somebody typed it, with its unit. */
+  typed?: string | null
+  /** Nobody typed or confirmed it. */
+  assumed?: boolean
   readonly?: boolean
 }>()
 /** A longer list is found by typing. */
 const MANY = 8
-const emit = defineEmits<{ set: [name: string, value: SettingValue] }>()
+const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [name: string, text: string] }>()
 </script>
 
 <template>
@@ -28,8 +34,11 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue] }>()
     :label="setting.unit && !isUnitSymbol(setting.unit) ? `${setting.title}, ${setting.unit}` : setting.title"
     :unit="isUnitSymbol(setting.unit) ? setting.unit : null"
     :error="error"
+    :typed="typed"
+    :unconfirmed="assumed"
     :readonly="readonly"
     @update:model-value="$event !== null && emit('set', setting.name, $event)"
+    @typed="emit('typed', setting.name, $event)"
   />
   <v-autocomplete
     v-else-if="setting.kind === 'choice' && setting.options.length > MANY"
@@ -37,6 +46,7 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue] }>()
     :items="setting.options"
     :label="setting.title"
     :error-messages="error ?? undefined"
+    :messages="assumed ? 'assumed' : undefined"
     :readonly="readonly"
     auto-select-first
     @update:model-value="$event && emit('set', setting.name, String($event))"
@@ -47,13 +57,14 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue] }>()
     :items="setting.options"
     :label="setting.title"
     :error-messages="error ?? undefined"
+    :messages="assumed ? 'assumed' : undefined"
     :readonly="readonly"
     @update:model-value="emit('set', setting.name, String($event))"
   />
   <v-checkbox
     v-else-if="setting.kind === 'flag'"
     :model-value="value === true"
-    :label="setting.title"
+    :label="assumed ? `${setting.title} (assumed)` : setting.title"
     :readonly="readonly"
     @update:model-value="emit('set', setting.name, $event === true)"
   />

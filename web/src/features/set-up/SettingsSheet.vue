@@ -1,15 +1,20 @@
 <script setup lang="ts">
-import type { Family, SetUpResult } from '@calm/core/family/family'
+import type { Family, SetUpResult, SheetLine } from '@calm/core/family/family'
+import { NOTHING_DOUBTED, type Rests } from '@calm/core/loop/rests-on'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import Papa from 'papaparse'
+import { computed } from 'vue'
+import StateMark from '../../ui/StateMark.vue'
 import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The values in the order they are keyed in, the store step last; and what to bring. */
-const { family, result, tag, service, saved } = defineProps<{
+const { family, result, rests, tag, service, saved } = defineProps<{
   family: Family
   result: SetUpResult
+  /** What each line rests on; null where nothing is known of it. */
+  rests: Rests | null
   tag: string
   service: string
   /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
@@ -17,11 +22,25 @@ const { family, result, tag, service, saved } = defineProps<{
 }>()
 const printedAt = sayInstant(new Date().toISOString())
 const STORE = 'Store the settings: what is not stored is lost at the next power cycle.'
+const doubtOf = (says: string) => rests?.sheet.get(says) ?? NOTHING_DOUBTED
+/** What cannot be said of a line as a fact, in words. */
+function sayDoubt(says: string): string {
+  const d = doubtOf(says)
+  return [
+    ...(d.stopped.length > 0 ? [`stop: ${d.stopped.join(', ')}`] : []),
+    ...(d.refused.length > 0 ? [`refused: ${d.refused.join(', ')}`] : []),
+    ...(d.assumed.length > 0 ? [`assumed: ${d.assumed.join(', ')}`] : []),
+  ].join('; ')
+}
+const valueOf = (l: SheetLine) => (doubtOf(l.says).refused.length > 0 ? 'not known' : l.value)
+const stops = computed(() => result.findings.filter((f) => f.severity === 'stop'))
 function csv(): void {
   const rows = [
-    ['tag', 'step', 'setting', 'value'],
-    ...result.sheet.map((l, i) => [tag, String(i + 1), l.says, l.value].map(harmlessCell)),
-    [tag, String(result.sheet.length + 1), STORE, ''],
+    ['tag', 'step', 'setting', 'value', 'not a fact'],
+    ...result.sheet.map((l, i) =>
+      [tag, String(i + 1), l.says, valueOf(l), sayDoubt(l.says)].map(harmlessCell),
+    ),
+    [tag, String(result.sheet.length + 1), STORE, '', ''],
   ]
   saveFile(`${tag}-settings.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
 }
@@ -44,6 +63,7 @@ const print = () => window.print()
     <p v-else class="not-saved">
       Not saved: these values are on no revision. Save before you take the sheet along.
     </p>
+    <p v-for="f in stops" :key="f.code" class="row"><StateMark state="stop" word="Stop" /> {{ f.says }}</p>
     <div v-key-scroll class="scroll" aria-label="Settings, scrolls sideways">
       <table class="sheet">
         <thead>
@@ -59,7 +79,12 @@ const print = () => window.print()
           <tr v-for="(l, i) in result.sheet" :key="l.says">
             <td class="mono">{{ i + 1 }}</td>
             <th scope="row">{{ l.says }}</th>
-            <td class="mono value">{{ l.value }}</td>
+            <td class="value">
+              <span class="mono" :class="{ assumed: doubtOf(l.says).assumed.length > 0 }">{{
+                valueOf(l)
+              }}</span>
+              <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
+            </td>
             <td class="blank"></td>
             <td class="blank"></td>
           </tr>
@@ -102,7 +127,16 @@ const print = () => window.print()
 }
 .sheet .value {
   text-align: right;
+}
+.sheet .mono {
   white-space: nowrap;
+}
+.sheet .assumed {
+  color: transparent;
+  -webkit-text-stroke: 0.7px var(--ink);
+}
+.doubt {
+  color: var(--look);
 }
 .sheet .blank {
   min-width: 90px;

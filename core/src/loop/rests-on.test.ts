@@ -1,0 +1,77 @@
+import { describe, expect, test } from 'vitest'
+import { FAMILIES, familyOf } from '../family/index.ts'
+import { shownSettings, valuesOf, type Typed } from '../quantity/setting.ts'
+import { factsOf } from './facts.ts'
+import { restsOn } from './rests-on.ts'
+import { judgeSetUp } from './set-up-findings.ts'
+
+const look = (id: string, values: Typed, unconfirmed: string[] = []) => {
+  const facts = factsOf({ family: id, setUp: { values }, path: [], tolerance: null, unconfirmed, trips: [] })
+  const result = judgeSetUp(facts)
+  if (!result) throw new Error(id)
+  return { facts, result, rests: restsOn(facts, result) }
+}
+/** Every entry that is asked for, typed as it stands. */
+const allTyped = (id: string, change: Typed = {}): Typed => {
+  const family = familyOf(id)
+  if (!family) throw new Error(id)
+  const values = valuesOf(family.settings, change)
+  return Object.fromEntries(
+    shownSettings(family.settings, values as Typed).map((s) => [s.name, change[s.name] ?? s.standard]),
+  )
+}
+const families = FAMILIES.filter((f) => f.id !== 'switch').map((f) => [f.id] as const)
+
+describe.each(families)('%s', (id) => {
+  test('what nobody entered is marked wherever it shows', () => {
+    const { result, rests } = look(id, {})
+    expect(rests.assumed.length).toBeGreaterThan(0)
+    // A line that is the same whatever is entered rests on nothing; most rest on something.
+    if (result.sheet.length > 0) expect(rests.sheet.size).toBeGreaterThan(result.sheet.length / 3)
+    for (const told of [...rests.rows.values(), ...rests.sheet.values()])
+      expect(told.assumed.length + told.stopped.length).toBeGreaterThan(0)
+  })
+  test('with everything entered nothing is assumed', () => {
+    const { rests } = look(id, allTyped(id))
+    expect(rests.assumed).toEqual([])
+    expect([...rests.sheet.values()].flatMap((x) => x.assumed)).toEqual([])
+  })
+})
+
+describe('clamp-on', () => {
+  test('the bore rests on the wall, the flow at 20 mA does not', () => {
+    const { rests } = look('clamp-on', allTyped('clamp-on', { by: 'od' }), ['setUp.values.wall_mm'])
+    expect(rests.assumed.map((s) => s.name)).toEqual(['wall_mm'])
+    expect(rests.rows.get('Bore')?.assumed).toEqual(['Wall'])
+    expect(rests.sheet.get('Pipe wall')?.assumed).toEqual(['Wall'])
+    expect(rests.sheet.get('Flow at 20 mA')).toBeUndefined()
+  })
+  test('a choice that nobody made counts as well', () => {
+    const typed = Object.fromEntries(Object.entries(allTyped('clamp-on')).filter(([n]) => n !== 'material'))
+    const { rests } = look('clamp-on', typed)
+    expect(rests.sheet.get('Pipe material')?.assumed).toEqual(['Pipe material'])
+  })
+  test('a refused entry makes what rests on it unknown', () => {
+    const { facts, rests } = look('clamp-on', allTyped('clamp-on', { by: 'od', t_C: 900 }))
+    expect(facts.entries['t_C']).toBe('refused')
+    expect(rests.rows.get('Density')?.refused).toEqual(['Temperature'])
+    expect(rests.sheet.get('Sound speed of the fluid')?.refused).toEqual(['Temperature'])
+    expect(rests.sheet.get('Pipe wall')).toBeUndefined()
+  })
+  test('beside a refused entry the assumed ones stay marked', () => {
+    const { rests } = look('clamp-on', allTyped('clamp-on', { by: 'od', od_mm: 5 }), ['setUp.values.liner'])
+    expect(rests.sheet.get('Pipe outside diameter')?.refused).toEqual(['Outside diameter'])
+    expect(rests.sheet.get('Liner')?.assumed).toEqual(['Liner'])
+  })
+})
+
+test('a value that is judged “stop” is marked where it stands', () => {
+  const { result, rests } = look('coriolis', {
+    ...allTyped('coriolis'),
+    lightPeriod_certificate: '9766.284',
+    heavyPeriod_certificate: '8243.517',
+  })
+  expect(result.findings.find((f) => f.code === 'PERIODS_SWAPPED')?.severity).toBe('stop')
+  const marked = [...rests.sheet].filter(([, told]) => told.stopped.length > 0)
+  expect(marked.length).toBeGreaterThan(0)
+})
