@@ -31,8 +31,9 @@ test('a lined main is set up from an empty loop, in the units at hand, and the s
   // After start-up the reading is judged, with what each cause alone would have to be.
   await wren.getByLabel('Mean transit time read').fill('453')
   await expect(
-    wren.getByText(/The sound speed is .* too low\. One cause alone would be: the fluid at/).first(),
+    wren.getByText(/The sound speed is .* too low: something is not as it was entered/).first(),
   ).toBeVisible()
+  await expect(wren.getByText(/^Likeliest: /)).toBeVisible()
   await wren.getByLabel('Mean transit time read').fill('448,9')
   await expect(wren.getByText(/The sound speed is believable/)).toBeVisible()
 

@@ -160,6 +160,11 @@ describe('what the core knows, HTTP answers', () => {
       { throat: 3.2, p0: 705, t0: 22, after: 500, chokedTo: 0.85 },
       { choked: true, massFlow: 13.0311 },
     ],
+    [
+      'flow.orificeDp',
+      { D: 102.26, d: 61, taps: 'flange', density: 995.4875, viscosity: 0.000780535, flow: 42.0122 },
+      { dp: 18.7, beta: 0.596519, C: 0.608847 },
+    ],
     ['verify.rollover', { digits: 6, K: 1.44, Q: 13600 }, { units: 694444.44, days: 2.12759 }],
     [
       'ph.impedance',

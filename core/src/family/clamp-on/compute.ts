@@ -1,6 +1,7 @@
 import { isRefused } from '../../refused.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { Finding } from '../../finding.ts'
+import { flowSlip } from '../../media/flow-slips.ts'
 import { odSlips } from '../../media/od-slips.ts'
 import { entryFix } from '../entry-fix.ts'
 import { nothing, type SetUpResult } from '../family.ts'
@@ -45,15 +46,21 @@ export function compute(s: Entries): SetUpResult {
         `At full flow the Reynolds number is ${sayNumber(path.Re, 3)}, between laminar and turbulent: ±10 %.`,
       ),
     )
-  if (v > (isGas(s) ? 40 : 10))
-    findings.push(
-      finding(
-        'VERY_FAST',
-        'warn',
-        'flow_m3h',
-        `Full flow would be ${sayNumber(v, 3)} m/s: a slip in flow, unit or diameter?`,
-      ),
-    )
+  const slip = flowSlip(v, s.flow_m3h, isGas(s) ? 'gas' : 'liquid')
+  if (slip)
+    findings.push({
+      ...finding(v > 1 ? 'VERY_FAST' : 'VERY_SLOW', 'warn', 'flow_m3h', slip.says),
+      ...(slip.likely[0]
+        ? {
+            fix: entryFix(
+              `It is in ${slip.likely[0].unit}: enter ${sayNumber(slip.likely[0].flow_m3h, 5)} m³/h`,
+              {
+                flow_m3h: slip.likely[0].flow_m3h,
+              },
+            ),
+          }
+        : {}),
+    })
   return {
     rows: [
       { label: 'Outside diameter', value: site.od_mm, unit: 'mm', decimals: 2 },

@@ -1,3 +1,5 @@
+import { bisect } from '../../numeric/bisect.ts'
+
 export type Taps = 'corner' | 'flange' | 'D-D/2'
 export interface OrificeInput {
   /** Pipe and bore at working temperature, m. */
@@ -20,6 +22,8 @@ export interface OrificeFlow {
   /** Of the discharge coefficient, %. */
   readonly uncertainty_pct: number
   readonly outside: readonly string[]
+  /** Of these, what no flow puts right: the plate or the pipe. */
+  readonly plateOutside: readonly string[]
 }
 
 /** Discharge coefficient. @see ISO 5167-2, Reader-Harris/Gallagher */
@@ -61,10 +65,11 @@ export function orificeFlow(o: OrificeInput): OrificeFlow {
     C = next
   }
   const r = Math.sqrt(1 - beta ** 4 * (1 - C * C))
-  const outside: string[] = []
-  if (o.d < 0.0125) outside.push('the bore is below 12.5 mm')
-  if (o.D < 0.05 || o.D > 1) outside.push('the pipe is not within 50 to 1000 mm')
-  if (beta < 0.1 || beta > 0.75) outside.push('β is not within 0.1 to 0.75')
+  const plateOutside: string[] = []
+  if (o.d < 0.0125) plateOutside.push('the bore is below 12.5 mm')
+  if (o.D < 0.05 || o.D > 1) plateOutside.push('the pipe is not within 50 to 1000 mm')
+  if (beta < 0.1 || beta > 0.75) plateOutside.push('β is not within 0.1 to 0.75')
+  const outside = [...plateOutside]
   if (Re < 5000 || (o.taps === 'flange' && Re < 170 * beta ** 2 * o.D * 1000))
     outside.push('the Reynolds number is too low')
   if (o.gas && ratio < 0.75) outside.push('p₂/p₁ is below 0.75')
@@ -77,5 +82,20 @@ export function orificeFlow(o: OrificeInput): OrificeFlow {
     permanentLoss_Pa: ((r - C * beta ** 2) / (r + C * beta ** 2)) * o.dp_Pa,
     uncertainty_pct: beta < 0.2 ? 0.7 - beta : beta <= 0.6 ? 0.5 : 1.667 * beta - 0.5,
     outside,
+    plateOutside,
   }
+}
+
+/** Differential above which nothing is looked for, Pa: of a liquid, and of a gas as a share of its pressure. */
+const MOST_DP_PA = 1e7
+const MOST_GAS_SHARE = 0.9
+/**
+ * Differential that a mass flow makes, Pa; the flow rises with it, so it is found by halving.
+ * @returns null where no differential makes so much
+ */
+export function orificeDp_Pa(o: Omit<OrificeInput, 'dp_Pa'>, massFlow_kg_s: number): number | null {
+  const flow = (dp_Pa: number) => orificeFlow({ ...o, dp_Pa }).massFlow_kg_s
+  const most = o.gas ? MOST_GAS_SHARE * o.gas.p1_Pa : MOST_DP_PA
+  if (!(massFlow_kg_s > 0) || flow(most) < massFlow_kg_s) return null
+  return bisect((dp) => flow(dp) >= massFlow_kg_s, 0, most, 0)
 }

@@ -321,6 +321,28 @@ export const FLOW: Readonly<Record<string, SumWords>> = {
       outside: 'Outside the standard',
     },
   },
+  'flow.orificeDp': {
+    topic: 'Flow meters',
+    asks: {
+      D: 'Bore of the pipe | mm',
+      d: 'Bore of the plate | mm',
+      taps: 'Taps',
+      density: 'Density | kg/m³',
+      viscosity: 'Viscosity | Pa·s',
+      flow: 'Flow that is wanted | m³/h',
+      gas: 'For a gas',
+      'gas.p1': 'Pressure before, absolute | kPa',
+      'gas.kappa': 'Isentropic exponent',
+    },
+    gives: {
+      dp: 'Pressure difference | kPa',
+      beta: 'Diameter ratio',
+      C: 'Discharge coefficient',
+      Re: 'Reynolds number',
+      loss: 'Permanent pressure loss | kPa',
+      outside: 'Outside the standard',
+    },
+  },
   'flow.otherPipe': {
     topic: 'Pipes',
     asks: {
