@@ -41,6 +41,7 @@ import { packageHandlers } from './package/handlers.ts'
 import { peopleHandlers } from './people/handlers.ts'
 import { personById } from './people/store.ts'
 import { runHandlers } from './runs/handlers.ts'
+import { setUpHandlers } from './set-up/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
 import { endsWhenIdle, sessions } from './session/session.ts'
@@ -115,6 +116,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...ownPartsHandlers(db),
     ...settingsHandlers(db),
     ...wiringHandlers(db, clock),
+    ...setUpHandlers(db, clock),
     ...calcHandlers(db, pool, clock),
   ]
 }

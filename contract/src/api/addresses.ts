@@ -45,6 +45,7 @@ export const loops = {
   diagnose: 'POST /api/loops/:loop/diagnoses',
   keepSum: 'POST /api/loops/:loop/sums',
   keepReadings: 'POST /api/loops/:loop/circuit-readings',
+  keepReadBack: 'POST /api/loops/:loop/read-backs',
 } as const
 
 export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const

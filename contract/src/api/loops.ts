@@ -2,6 +2,7 @@ import { QUARTER_LEVELS } from '@calm/core/scale/pocket-card'
 import { z } from 'zod'
 import { NewDiagnosis } from '../diagnoses.ts'
 import { CircuitReadings, KeepCircuitReadings } from '../circuit-readings.ts'
+import { KeepReadBack, SettingsReadBack } from '../read-back.ts'
 import { KeepSum } from '../sums.ts'
 import { LoopHistory } from '../drift.ts'
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
@@ -148,6 +149,15 @@ export const loopsApi = {
     params: ofLoop,
     body: KeepCircuitReadings,
     answer: CircuitReadings,
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.keepReadBack]: {
+    says: 'Compare what a device shows with the settings sheet, and keep it; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: KeepReadBack,
+    answer: SettingsReadBack,
     status: 201,
     problems: ['not-found', 'conflict'],
   },

@@ -69,6 +69,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.diagnose]: 'events',
   [loops.keepSum]: 'events',
   [loops.keepReadings]: 'events',
+  [loops.keepReadBack]: 'events',
   [comparisons.keep]: 'events',
   [devices.keep]: 'events',
   [packages.take]: 'list',

@@ -1,4 +1,5 @@
 import { circuitRead } from './circuit-read.ts'
+import { settingsReadBack } from './settings-read-back.ts'
 import { configurationKept } from './configuration-kept.ts'
 import { diagnosisRecorded } from './diagnosis-recorded.ts'
 import { inputVerified } from './input-verified.ts'
@@ -21,6 +22,7 @@ const ALL = [
   diagnosisRecorded,
   sumKept,
   circuitRead,
+  settingsReadBack,
   referenceCompared,
   inputVerified,
   ...VERIFICATION_KINDS,

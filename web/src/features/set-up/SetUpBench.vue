@@ -305,6 +305,8 @@ const next = computed(() => {
           :family="family"
           :result="result"
           :rests="rests"
+          :loop-id="loop.detail.id"
+          :readonly="!mayWrite"
           :tag="loop.draft.tag"
           :service="loop.draft.service"
           :saved="

@@ -2,15 +2,31 @@
 import type { Family, SetUpResult, SheetLine } from '@calm/core/family/family'
 import { NOTHING_DOUBTED, type Rests } from '@calm/core/loop/rests-on'
 import { harmlessCell } from '@calm/core/harmless-cell'
+import { loops } from '@calm/contract/api/addresses'
+import { compareReadBack, type ReadBack } from '@calm/core/loop/read-back'
+import { useLocalStorage } from '@vueuse/core'
 import Papa from 'papaparse'
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
+import { call, sayProblem } from '../../api/call.ts'
+import { plantTime } from '../../api/clock.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** The values in the order they are keyed in, the store step last; and what to bring. */
-const { family, result, rests, tag, service, saved } = defineProps<{
+const {
+  family,
+  result,
+  rests,
+  loopId,
+  tag,
+  service,
+  saved,
+  readonly = false,
+} = defineProps<{
+  loopId: string
+  readonly?: boolean
   family: Family
   result: SetUpResult
   /** What each line rests on; null where nothing is known of it. */
@@ -20,6 +36,41 @@ const { family, result, rests, tag, service, saved } = defineProps<{
   /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
   saved: { readonly revision: number; readonly at: string; readonly by: string } | null
 }>()
+/** What the device shows, as it is typed; kept in the browser until it is recorded. */
+const read = useLocalStorage<Record<string, string>>(`calm-read-back/${loopId}`, {}, { writeDefaults: false })
+const typed = computed(() => result.sheet.filter((l) => (read.value[l.says] ?? '').trim() !== ''))
+const toldOf = (l: SheetLine): ReadBack | null => {
+  const text = (read.value[l.says] ?? '').trim()
+  return text === '' ? null : compareReadBack(l, text)
+}
+const differing = computed(() => typed.value.filter((l) => toldOf(l) === 'differs').length)
+const says = shallowRef<string | null>(null)
+const busy = shallowRef(false)
+/** One identifier a record: sent twice it stands there once. */
+let id = crypto.randomUUID()
+async function record(): Promise<void> {
+  if (!saved || busy.value) return
+  busy.value = true
+  try {
+    await call(
+      loops.keepReadBack,
+      { loop: loopId },
+      {
+        id,
+        at: plantTime(),
+        revision: saved.revision,
+        lines: typed.value.map((l) => ({ says: l.says, read: read.value[l.says] ?? '' })),
+      },
+    )
+    id = crypto.randomUUID()
+    says.value = `${typed.value.length} of ${result.sheet.length} lines are in the record.`
+    read.value = {}
+  } catch (error) {
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
 const printedAt = sayInstant(new Date().toISOString())
 const STORE = 'Store the settings: what is not stored is lost at the next power cycle.'
 const doubtOf = (says: string) => rests?.sheet.get(says) ?? NOTHING_DOUBTED
@@ -44,6 +95,17 @@ function csv(): void {
   ]
   saveFile(`${tag}-settings.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
 }
+/** The same for a program: what each value rests on goes with it. */
+function json(): void {
+  const sheet = {
+    tag,
+    family: family.id,
+    revision: saved?.revision ?? null,
+    lines: result.sheet.map((l) => ({ setting: l.says, value: valueOf(l), ...doubtOf(l.says) })),
+    stops: stops.value.map((f) => f.says),
+  }
+  saveFile(`${tag}-settings.json`, 'application/json', `${JSON.stringify(sheet, null, 2)}\n`)
+}
 const print = () => window.print()
 </script>
 
@@ -54,6 +116,7 @@ const print = () => window.print()
         Settings sheet of <span class="mono">{{ tag }}</span>
       </h2>
       <v-btn class="no-print" @click="csv">Settings (CSV)</v-btn>
+      <v-btn class="no-print" variant="text" @click="json">JSON</v-btn>
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
     </div>
     <p>{{ service }}</p>
@@ -86,7 +149,20 @@ const print = () => window.print()
               <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
             </td>
             <td class="blank"></td>
-            <td class="blank"></td>
+            <td class="blank">
+              <div v-if="saved && !readonly" class="read no-print">
+                <input
+                  v-model="read[l.says]"
+                  class="mono"
+                  autocomplete="off"
+                  maxlength="80"
+                  :aria-label="`Read back: ${l.says}`"
+                  :aria-invalid="toldOf(l) === 'differs'"
+                />
+                <StateMark v-if="toldOf(l) === 'same'" state="good" word="same" />
+                <StateMark v-else-if="toldOf(l) === 'differs'" state="stop" word="differs" />
+              </div>
+            </td>
           </tr>
           <tr>
             <td class="mono">{{ result.sheet.length + 1 }}</td>
@@ -96,6 +172,17 @@ const print = () => window.print()
           </tr>
         </tbody>
       </table>
+    </div>
+    <div v-if="saved && !readonly" class="row no-print">
+      <span>
+        {{ typed.length }} of {{ result.sheet.length }} read back{{
+          differing > 0 ? `, ${differing} ${differing === 1 ? 'differs' : 'differ'}` : ''
+        }}
+      </span>
+      <v-btn variant="outlined" :loading="busy" :disabled="typed.length === 0" @click="record"
+        >Record what was read back</v-btn
+      >
+      <span v-if="says" role="status">{{ says }}</span>
     </div>
     <p class="print-only">
       Keyed in by: ____________________ &nbsp; Read back by: ____________________ &nbsp; Date: ____________
@@ -134,6 +221,24 @@ const print = () => window.print()
 .sheet .assumed {
   color: transparent;
   -webkit-text-stroke: 0.7px var(--ink);
+}
+.read {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+  align-items: center;
+}
+.read input {
+  width: 14ch;
+  height: var(--row);
+  border: 0;
+  border-bottom: var(--line) solid var(--quiet);
+  background: transparent;
+  color: var(--copper);
+  padding: 0 4px;
+}
+.read input[aria-invalid='true'] {
+  border-bottom-color: var(--stop);
 }
 .doubt {
   color: var(--look);
