@@ -41,7 +41,8 @@ test('a lined main is set up from an empty loop, in the units at hand, and the s
   await wren.getByRole('button', { name: 'Save revision' }).click()
   await expect(wren.getByText(/revision 2, saved/)).toBeVisible()
   await wren.reload()
-  await expect(wren.getByLabel('Wall', { exact: true })).toHaveValue('9.53')
+  // As it was typed, with its comma.
+  await expect(wren.getByLabel('Wall', { exact: true })).toHaveValue('9,53')
   await wren.getByRole('button', { name: 'Settings sheet' }).click()
   await expect(wren.getByText('Store the settings')).toBeVisible()
   const download = wren.waitForEvent('download')
@@ -116,4 +117,41 @@ test('fuel gas from an empty loop: the gas by its components, two paths, and how
   await wren.reload()
   await wren.getByRole('button', { name: 'How sure' }).click()
   await expect(wren.getByLabel('Zero', { exact: true })).toHaveValue('0.5')
+})
+
+test('a circumference typed for the diameter, what is only assumed, and what the device shows', async ({
+  wren,
+}) => {
+  await newLoop(wren, 'FT-913', 'flow, clamp-on', '36', 'm3/h')
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
+  await choose(wren, 'Pipe is known by', 'outside diameter and wall')
+  await wren.getByLabel('Outside diameter', { exact: true }).fill('229.3')
+  await expect(wren.getByText(/229.3 mm is the circumference of one of 73 mm/).first()).toBeVisible()
+  await wren.getByRole('button', { name: 'Enter 73 mm' }).click()
+  await expect(wren.getByRole('cell', { name: '73.00 mm' })).toBeVisible()
+  await wren.getByLabel('Wall', { exact: true }).fill('0.12 in')
+
+  // Nothing that nobody entered goes on the sheet as a fact.
+  await wren.getByLabel('Why (goes into the record)').fill('set up from the office')
+  await wren.getByRole('button', { name: 'Save revision' }).click()
+  await expect(wren.getByText(/revision 2, saved/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Settings sheet' }).click()
+  await expect(wren.getByText('assumed: Pipe material', { exact: true })).toBeVisible()
+  await wren.getByText(/^Rests on \d+ assumptions$/).click()
+  await wren.getByRole('button', { name: /^Confirm all \d+$/ }).click()
+  await expect(wren.getByText(/^Rests on/)).toHaveCount(0)
+  await expect(wren.getByText('assumed: Pipe material', { exact: true })).toHaveCount(0)
+  await wren.getByLabel('Why (goes into the record)').fill('looked at on site')
+  await wren.getByRole('button', { name: 'Save revision' }).click()
+  await expect(wren.getByText(/revision 3, saved/)).toBeVisible()
+
+  // At the device: one line is not as the sheet says it.
+  await wren.getByLabel('Read back: Pipe outside diameter').fill('2,874 in')
+  await wren.getByLabel('Read back: Pipe wall').fill('3.50')
+  await expect(wren.getByText('2 of 10 read back, 1 differs')).toBeVisible()
+  await wren.getByRole('button', { name: 'Record what was read back' }).dblclick()
+  await expect(wren.getByText('2 of 10 lines are in the record.')).toBeVisible()
+  await wren.goto(address('/loops/FT-913/record'))
+  await expect(wren.getByText('Settings read back')).toHaveCount(1)
+  await expect(wren.getByText(/Pipe wall: 3.50 for 3.05 mm/)).toBeVisible()
 })

@@ -111,6 +111,6 @@ test('AT-204: the wrong bottle is told by its voltage', async ({ wren }) => {
   await wren.goto(address('/loops/AT-204/set-up'))
   await expect(wren.getByText(/The electrode is good/)).toBeVisible()
   await wren.getByLabel('Stable reading 2').fill('-172')
-  await expect(wren.getByText(/is no reading of buffer T4.00/).first()).toBeVisible()
+  await expect(wren.getByText(/is not a reading of buffer T4.00/).first()).toBeVisible()
   await wren.getByRole('button', { name: 'Discard' }).click()
 })

@@ -182,5 +182,5 @@ test('a configuration is copied without the characterization, and another sensor
   await wren
     .locator('input[type=file]')
     .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"kind":1}') })
-  await expect(wren.getByText(/is no configuration/)).toBeVisible()
+  await expect(wren.getByText(/is not a configuration/)).toBeVisible()
 })

@@ -28,7 +28,7 @@ export const settingsReadBack = defineKind({
     return [
       off.length === 0
         ? `${p.lines.length} ${p.lines.length === 1 ? 'line' : 'lines'} of revision ${p.revision} read back, all the same.${left}`
-        : `${p.lines.length} ${p.lines.length === 1 ? 'line' : 'lines'} of revision ${p.revision} read back, ${off.length} differ.${left}`,
+        : `${p.lines.length} ${p.lines.length === 1 ? 'line' : 'lines'} of revision ${p.revision} read back, ${off.length} ${off.length === 1 ? 'differs' : 'differ'}.${left}`,
       ...off.map((l) => `${l.says}: ${l.read} for ${l.value}`),
     ].join('\n')
   },

@@ -160,6 +160,10 @@ export const WORDS: readonly Word[] = [
     word: 'Prove the record',
     means: 'Check that every event is there and unchanged. Each is tied to the one before it.',
   },
+  {
+    word: 'Read back',
+    means: 'What a device shows after it was keyed in, compared with the settings sheet line by line.',
+  },
   { word: 'Reading', means: 'A value that was read, with who read it and when.' },
   { word: 'Receiver', means: 'What takes the current: an input card, a display, a recorder.' },
   {
@@ -216,5 +220,10 @@ export const WORDS: readonly Word[] = [
   { word: 'Trip', means: 'A relay that switches at a set value.', also: 'alarm relay' },
   { word: 'Uncertainty', means: 'How well the comparison itself is known, with k = 2.' },
   { word: 'Verdict', means: 'What a verification came to: in tolerance or out of it, for certain or not.' },
+  {
+    word: 'Water column',
+    means: 'A pressure as a height of water. It needs the temperature of the water; the plant says it once.',
+    also: 'inH2O mmH2O in wc',
+  },
   { word: 'Zero stability', means: 'What a flow meter may still show with the flow stopped.' },
 ]
