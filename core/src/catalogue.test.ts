@@ -192,6 +192,22 @@ describe('what the core knows, HTTP answers', () => {
     expect(hot).toBeGreaterThan(95)
     expect(at(1700)).toEqual([])
   })
+  test.each<[string, object, string, RegExp]>([
+    ['flow.saturation', { component: 'propane', t: -300 }, 't', /known from -125.2 °C/],
+    ['flow.saturation', { component: 'water', t: -5 }, 't', /known from 0 °C/],
+    ['flow.temperatureOfSound', { fluid: 'brine', salt: 40, p: 300, c: 1500 }, 'salt', /26.3 % salt/],
+    ['flow.otherPipe', { make: 'plastic', size: '111', sdr: 11 }, 'size', /There is no size 111/],
+    [
+      'flow.orificeDp',
+      { D: 100, d: 20, taps: 'corner', density: 1000, viscosity: 0.001, flow: 1e9 },
+      'flow',
+      /No differential/,
+    ],
+  ])('%s %o is refused at %s', (name, input, where, says) => {
+    const told = ask(name, input)
+    expect(told.kind === 'refused' && told.problems[0]).toMatchObject({ where })
+    expect(told.kind === 'refused' && told.problems[0]?.says).toMatch(says)
+  })
   test('a level above the tank is said, and the volume is that of the full one', () => {
     const tank = { shape: 'rectangular', L: 2, W: 3, H: 4 }
     const told = resultOf('tank.volume', { tank, h: 9 }) as { percent: number; warnings: string[] }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { calculation } from '../calculation.ts'
+import { sayNumber } from '../quantity/round.ts'
 import { refused, type Refused } from '../refused.ts'
 import { fluidState, NAMED_GASES, type Fluid } from './fluid.ts'
 import { GAS_COMPONENTS } from './gas-table.ts'
@@ -7,7 +8,7 @@ import { Gas, gasViscosity_Pa_s, VOLUME_BASES } from './gas.ts'
 import { crossings } from '../numeric/crossings.ts'
 import { namedPipe, PIPE_MAKES, sizesOf } from './other-pipes.ts'
 import { keysOf } from '../quantity/setting.ts'
-import { boilingPressure_kPa, condenses } from './saturation.ts'
+import { boilingKnownFrom_K, boilingPressure_kPa, condenses } from './saturation.ts'
 import { bore, odFromCircumference_mm, scheduledPipe, wallFromGauge } from './pipe.ts'
 
 const MAKES = keysOf(PIPE_MAKES)
@@ -330,7 +331,12 @@ export const mediaCalculations = [
           `There is no component “${component}”. There are ${[...COMPONENTS].join(', ')}.`,
           'component',
         )
-      if (key === 'water' && t < 0) return refused('Water is ice below 0 °C.', 't')
+      const from_C = boilingKnownFrom_K(key) - 273.15
+      if (t < from_C)
+        return refused(
+          `Its boiling is known from ${sayNumber(from_C, 4)} °C; ${sayNumber(t, 5)} °C is colder.`,
+          't',
+        )
       return { p: boilingPressure_kPa(key, t + 273.15) }
     },
     example: { component: 'propane', t: 20 },
@@ -360,6 +366,9 @@ export const mediaCalculations = [
         const s = fluidState(of, t, p)
         return s.kind === 'state' ? s.soundSpeed_m_s : null
       }
+      const at20 = fluidState(of, 20, p)
+      if (at20.kind === 'refused')
+        return { ...at20, where: fluid === 'water' ? 'p' : fluid === 'brine' ? 'salt' : 'salinity' }
       const to = fluid === 'water' ? 150 : fluid === 'seawater' ? 40 : 60
       return { temperatures: crossings(speed, c, 0, to) }
     },

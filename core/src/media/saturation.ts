@@ -25,6 +25,12 @@ const WAGNER: Readonly<Partial<Record<GasKey, readonly [number, number, number, 
   carbon_dioxide: [304.1, 73.8, -6.95626, 1.19695, -3.12614, 2.99448],
 }
 
+/** Share of the critical temperature down to which the equation says anything. */
+const LEAST_REDUCED = 0.4
+/** Temperature below which nothing is known of a component’s boiling, K; 0 where it is a gas at any. */
+export const boilingKnownFrom_K = (key: GasKey): number =>
+  key === 'water' ? 273.15 : (WAGNER[key]?.[0] ?? 0) * LEAST_REDUCED
+
 /**
  * Pressure at which a pure component boils, kPa absolute.
  * @param T - K
@@ -36,8 +42,10 @@ export function boilingPressure_kPa(key: GasKey, T: number): number | null {
   if (!told) return null
   const [Tc, pc_bar, A, B, C, D] = told
   if (T >= Tc) return null
-  const x = 1 - T / Tc
-  return 100 * pc_bar * Math.exp((A * x + B * x ** 1.5 + C * x ** 3 + D * x ** 6) / (T / Tc))
+  // Colder it is as good as nothing, and the equation is no more than a guess.
+  const reduced = Math.max(LEAST_REDUCED, T / Tc)
+  const x = 1 - reduced
+  return 100 * pc_bar * Math.exp((A * x + B * x ** 1.5 + C * x ** 3 + D * x ** 6) / reduced)
 }
 
 /** From this share on a component is as good as alone: nothing keeps it in the gas. */

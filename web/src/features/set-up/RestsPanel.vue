@@ -53,6 +53,7 @@ function say(s: Setting): string {
   border: var(--line) dashed var(--accent);
   border-radius: var(--corner);
   padding: 0 12px;
+  margin-bottom: 12px;
 }
 .rests[open] {
   padding-bottom: 12px;

@@ -134,7 +134,7 @@ const print = () => window.print()
             <th scope="col">Step</th>
             <th scope="col">Setting</th>
             <th scope="col" class="value">Value</th>
-            <th scope="col" class="blank">Keyed in</th>
+            <th scope="col" class="blank keyed">Keyed in</th>
             <th scope="col" class="blank">Read back</th>
           </tr>
         </thead>
@@ -148,7 +148,7 @@ const print = () => window.print()
               }}</span>
               <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
             </td>
-            <td class="blank"></td>
+            <td class="blank keyed"></td>
             <td class="blank">
               <div v-if="saved && !readonly" class="read no-print">
                 <input
@@ -167,7 +167,7 @@ const print = () => window.print()
           <tr>
             <td class="mono">{{ result.sheet.length + 1 }}</td>
             <th scope="row" colspan="2">{{ STORE }}</th>
-            <td class="blank"></td>
+            <td class="blank keyed"></td>
             <td class="blank"></td>
           </tr>
         </tbody>
@@ -246,6 +246,12 @@ const print = () => window.print()
 .sheet .blank {
   min-width: 90px;
   border-left: var(--line) solid var(--hair);
+}
+/* On a phone the pen’s column gives its room to what is read back. */
+@media screen and (max-width: 900px) {
+  .sheet .keyed {
+    display: none;
+  }
 }
 .not-saved {
   padding: 8px 12px;
