@@ -26,8 +26,8 @@ describe.each(families)('%s', (id) => {
   test('what nobody entered is marked wherever it shows', () => {
     const { result, rests } = look(id, {})
     expect(rests.assumed.length).toBeGreaterThan(0)
-    // A line that is the same whatever is entered rests on nothing; most rest on something.
-    if (result.sheet.length > 0) expect(rests.sheet.size).toBeGreaterThan(result.sheet.length / 3)
+    // A line that is the same whatever is entered rests on nothing; many rest on something.
+    expect(rests.sheet.size).toBeGreaterThanOrEqual(result.sheet.length / 3)
     for (const told of [...rests.rows.values(), ...rests.sheet.values()])
       expect(told.assumed.length + told.stopped.length).toBeGreaterThan(0)
   })

@@ -12,8 +12,8 @@ describe('a full flow in a unit that it was not typed in', () => {
     ['0.05 m³/s typed for m³/h', 0.0005, 0.05, 'liquid', 'm³/s'],
   ])('%s', (_, v, flow, fluid, unit) => {
     const told = flowSlip(v, flow, fluid)
-    if (unit === null) expect(told === null || !told.says.includes('slip')).toBe(true)
-    else expect(told?.likely.map((l) => l.unit)).toContain(unit)
+    expect(told === null || told.likely.length > 0).toBe(true)
+    expect(unit === null || (told?.likely.map((l) => l.unit).includes(unit) ?? false)).toBe(true)
   })
   test('a usual velocity is never doubted', () => {
     for (let v = 0.06; v < 9.9; v *= 1.2) expect(flowSlip(v, 100, 'liquid')).toBeNull()

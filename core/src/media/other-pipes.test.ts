@@ -15,8 +15,8 @@ describe('pipes beyond steel’s schedules', () => {
   ])('%s %s %o', (make, size, wall, od, w) => {
     const p = namedPipe(make, size, wall)
     expect(p.od_mm).toBeCloseTo(od, 6)
-    if (w === null) expect(p.wall_mm).toBeNull()
-    else expect(p.wall_mm).toBeCloseTo(w, 6)
+    expect(p.wall_mm === null).toBe(w === null)
+    expect(p.wall_mm ?? 0).toBeCloseTo(w ?? 0, 6)
   })
   test('every size that is listed is known, and grows with its name; another is none', () => {
     for (const make of Object.keys(PIPE_MAKES) as PipeMake[]) {

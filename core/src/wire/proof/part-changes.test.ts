@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { address, knownParts, withWire, type Wiring } from '../../part/wiring.ts'
+import { address, knownParts, withoutWire, withWire, type Wiring } from '../../part/wiring.ts'
 import { explain } from '../explain.ts'
 import { culprits } from './culprit.ts'
 import { judgeWiring } from './judge.ts'
@@ -34,8 +34,7 @@ function across(
 function into(w: Wiring, wire: string, kind: string, settings: Settings, [x, y]: readonly string[]): Wiring {
   const cut = w.wires[wire]
   if (!cut) throw new Error(wire)
-  const { [wire]: _, ...wires } = w.wires
-  return across({ ...w, wires }, kind, settings, [cut.from, cut.to], [x ?? '', y ?? ''])
+  return across(withoutWire(w, wire), kind, settings, [cut.from, cut.to], [x ?? '', y ?? ''])
 }
 const LEADS = ['red', 'black']
 const ENDS = ['a', 'b']

@@ -3,6 +3,7 @@ import {
   partOf,
   sayTerminal,
   withoutPart,
+  withoutWire,
   withSetting,
   withWire,
   type KnownPart,
@@ -171,8 +172,7 @@ export function sayTooMany(w: Wiring, parts: readonly KnownPart[], id: string): 
   )
   if (isEarth[0] !== isEarth[1])
     return `Wire ${id} ${place} is one too many: the current returns over earth as well.`
-  const { [id]: _, ...wires } = w.wires
-  const net = netsOf({ ...w, wires }, parts)
+  const net = netsOf(withoutWire(w, id), parts)
   const past = parts.find((p) => {
     const all = p.terminals.map((t) => address(p.id, t.id))
     return ends.every((e) => all.some((t) => net(t) === net(e))) && net(wire.from) !== net(wire.to)
