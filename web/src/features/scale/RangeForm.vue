@@ -100,9 +100,7 @@ function setTolerance(path: string, v: number | null): void {
             :items="FORMATS"
             label="Codes for 4 to 20 mA"
             :readonly="readonly"
-            :messages="
-              doc.unconfirmed.includes('path.input.n20') ? 'assumed' : undefined
-            "
+            :messages="doc.unconfirmed.includes('path.input.n20') ? 'assumed' : undefined"
           />
         </div>
       </fieldset>

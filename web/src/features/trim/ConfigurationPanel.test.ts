@@ -66,7 +66,9 @@ async function panel(connected = true) {
     const file = new File([text], 'x.json', { type: 'application/json' })
     await wrapper.findComponent({ name: 'VFileInput' }).vm.$emit('update:modelValue', file)
     await flushPromises()
-    await vi.waitFor(() => expect(wrapper.text()).toMatch(/Would be|not a configuration|not JSON|exactly this/))
+    await vi.waitFor(() =>
+      expect(wrapper.text()).toMatch(/Would be|not a configuration|not JSON|exactly this/),
+    )
   }
   return { wrapper, orders, button, pick }
 }
