@@ -104,7 +104,7 @@ test('stages come and go on the line, and a pulse factor that does not fit is me
   await expect(wren.getByText(/the total is wrong by a factor of/)).toBeVisible()
   await wren.getByRole('button', { name: /Tell the counter .* per pulse/ }).click()
   await expect(wren.getByText(/the total is wrong by a factor of/)).toHaveCount(0)
-  await wren.getByRole('button', { name: 'Take the frequency off the line' }).click()
+  await wren.getByRole('button', { name: 'Remove the frequency from the line' }).click()
   await expect(wren.locator('[data-station=HZ]')).toHaveCount(0)
   await wren.getByRole('button', { name: 'Discard' }).click()
 })

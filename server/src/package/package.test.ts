@@ -88,8 +88,8 @@ describe('a package', () => {
     ['a person left out', () => forgedLoop((p) => void (p.people = [])), /Nobody in the package/],
     ['a list changed', () => forged('events.csv', (t) => `${t} `), /events\.csv was changed/],
     ['no manifest', () => zipSync({ 'loop.json': strToU8('{}') }), /no manifest\.json/],
-    ['something else', () => strToU8('PK, but not really'), /no ZIP archive/],
-    ['cut off', () => bytes.subarray(0, bytes.length / 2), /no ZIP archive/],
+    ['something else', () => strToU8('PK, but not really'), /not a ZIP archive/],
+    ['cut off', () => bytes.subarray(0, bytes.length / 2), /not a ZIP archive/],
   ])('%s is refused and stores nothing', async (_why, make, says) => {
     const { body } = await send(make()).expect(422)
     expect(problem(body)?.says).toMatch(says)

@@ -155,9 +155,9 @@ describe('a plant backed up', () => {
       () => changed(0, (l) => l.replace(/"shape":"\w+"/, '"shape":"x"')),
       /another version/,
     ],
-    ['something else', () => ['{"a":"a"}'], /no backup of a plant/],
-    ['no JSON', () => ['PK'], /no backup of a plant/],
-    ['nothing', () => [], /no backup of a plant/],
+    ['something else', () => ['{"a":"a"}'], /not a backup of a plant/],
+    ['no JSON', () => ['PK'], /not a backup of a plant/],
+    ['nothing', () => [], /not a backup of a plant/],
     ['cut off among the rows', () => lines.slice(0, 400), /it was cut off/],
     ['cut off at its last line', () => lines.slice(0, -1), /it was cut off/],
     ['with a line too many', () => [...lines, '{}'], /was changed after/],
@@ -251,7 +251,7 @@ describe('a backup as a file', () => {
     const whole = readFileSync(await backUpTo(client, join(folder, 'c.jsonl.gz'), null, AT))
     const file = join(folder, 'wrong.jsonl.gz')
     writeFileSync(file, make(whole))
-    await expect(read(file)).rejects.toThrow(/no backup of a plant, or it was cut off/)
+    await expect(read(file)).rejects.toThrow(/not a backup of a plant, or it was cut off/)
   })
   test.each(['PK\x03\x04', 'CALM-BACKUP-1\n'])('of an older form (%j) is told as that', async (begins) => {
     const file = join(folder, 'older')

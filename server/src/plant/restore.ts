@@ -17,7 +17,7 @@ const LETTERS_AT_ONCE = 2e6
 const NO_PLACE = '23503'
 
 const CUT = 'This file was changed after the backup was made, or it was cut off.'
-const NO_BACKUP = 'This file is no backup of a plant.'
+const NO_BACKUP = 'This file is not a backup of a plant.'
 
 function parsed<S extends z.ZodType>(text: string, schema: S): z.output<S> | null {
   try {

@@ -117,7 +117,7 @@ const CHANNELS = [
           v-if="!readonly"
           :icon="mdiClose"
           variant="text"
-          :aria-label="`Take the ${STATION_NAMES[k].toLowerCase()} from the line`"
+          :aria-label="`Remove the ${STATION_NAMES[k].toLowerCase()} from the line`"
           @click="remove(k)"
         />
       </legend>

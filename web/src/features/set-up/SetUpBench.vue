@@ -146,8 +146,10 @@ const next = computed(() => {
   const stop =
     findings.value.find((f) => f.severity === 'stop') ?? findings.value.find((f) => f.severity === 'warn')
   if (stop) return stop.says
-  return loop.dirty
-    ? 'The set-up has changed and is not saved yet.'
+  if (loop.dirty) return 'The set-up has changed and is not saved yet.'
+  const open = rests.value?.assumed.length ?? 0
+  return open > 0
+    ? `Consistent, and resting on ${open} ${open === 1 ? 'assumption' : 'assumptions'}: confirm or change ${open === 1 ? 'it' : 'them'} before the sheet goes to the device.`
     : 'The set-up is consistent. Take the settings sheet to the device.'
 })
 </script>

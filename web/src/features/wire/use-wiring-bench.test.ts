@@ -108,8 +108,10 @@ describe('the Wire bench', () => {
     current.value = 8
     await nextTick()
     expect(Number(percent())).toBeCloseTo(25, 3)
-    expect(bench.findings.value[0]).toMatchObject({ code: 'NOT_REGULATING', severity: 'stop' })
-    expect(bench.findings.value[0]?.says).toMatch(/^At 20 mA: Only/)
+    // What the part does not get stands before what it does not do.
+    expect(bench.findings.value[0]).toMatchObject({ code: 'LIFTED', severity: 'stop' })
+    const told = bench.findings.value.find((f) => f.code === 'NOT_REGULATING')
+    expect(told?.says).toMatch(/^At 20 mA: Only/)
     expect(bench.findings.value.map((f) => f.code)).not.toContain('WIRING_RIGHT')
   })
 
