@@ -142,7 +142,7 @@ describe('points that a check ramps to', () => {
       { says: 'K1, off at 4 ft', at: 4, deadband: 5 },
       { says: 'K2, changes at 2 ft', at: 2, deadband: null },
       { says: 'K2, changes at 8.5 ft', at: 8.5, deadband: null },
-      { says: 'K3, on at 6 ft', at: 6, deadband: 0 },
+      { says: 'K3, on at 6 ft', at: 6, deadband: null },
     ])
   })
 })

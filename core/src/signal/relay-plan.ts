@@ -138,7 +138,7 @@ export function plannedPoints(plans: readonly RelayPlan[], unit: string): Planne
       ]
     const deadband = Math.abs(trip.onAt - trip.offAt)
     return [
-      { says: `${name}, on at ${say(trip.onAt)}`, at: trip.onAt, deadband },
+      { says: `${name}, on at ${say(trip.onAt)}`, at: trip.onAt, deadband: deadband === 0 ? null : deadband },
       ...(deadband === 0 ? [] : [{ says: `${name}, off at ${say(trip.offAt)}`, at: trip.offAt, deadband }]),
     ]
   })

@@ -4,22 +4,28 @@ import { refused } from '../../refused.ts'
 import { positive } from '../../quantity/described.ts'
 import { orificeDp_Pa, orificeFlow } from './orifice.ts'
 
+/** A plate and what flows through it, as it is asked for. */
+const PLATE = {
+  D: positive('mm'),
+  d: positive('mm'),
+  taps: z.enum(['corner', 'flange', 'D-D/2']),
+  density: positive('kg/m³'),
+  viscosity: positive('Pa·s'),
+}
+const GAS = z
+  .strictObject({ p1: positive('kPa absolute'), kappa: positive('') })
+  .nullable()
+  .default(null)
+
 export const flowCalculations = [
   calculation({
     name: 'flow.orifice',
     title: 'Flow through an orifice',
     source: 'ISO 5167-2',
     input: z.strictObject({
-      D: positive('mm'),
-      d: positive('mm'),
-      taps: z.enum(['corner', 'flange', 'D-D/2']),
-      density: positive('kg/m³'),
-      viscosity: positive('Pa·s'),
+      ...PLATE,
       dp: positive('kPa'),
-      gas: z
-        .strictObject({ p1: positive('kPa absolute'), kappa: positive('') })
-        .nullable()
-        .default(null),
+      gas: GAS,
     }),
     output: z.object({
       beta: z.number(),
@@ -71,16 +77,9 @@ export const flowCalculations = [
     title: 'Differential of an orifice for a flow',
     source: 'ISO 5167-2, solved for the differential',
     input: z.strictObject({
-      D: positive('mm'),
-      d: positive('mm'),
-      taps: z.enum(['corner', 'flange', 'D-D/2']),
-      density: positive('kg/m³'),
-      viscosity: positive('Pa·s'),
+      ...PLATE,
       flow: positive('m³/h at working conditions'),
-      gas: z
-        .strictObject({ p1: positive('kPa absolute'), kappa: positive('') })
-        .nullable()
-        .default(null),
+      gas: GAS,
     }),
     output: z.object({
       dp: z.number().describe('kPa'),

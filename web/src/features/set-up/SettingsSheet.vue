@@ -9,6 +9,7 @@ import Papa from 'papaparse'
 import { computed, shallowRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
+import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
@@ -36,8 +37,12 @@ const {
   /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
   saved: { readonly revision: number; readonly at: string; readonly by: string } | null
 }>()
-/** What the device shows, as it is typed; kept in the browser until it is recorded. */
-const read = useLocalStorage<Record<string, string>>(`calm-read-back/${loopId}`, {}, { writeDefaults: false })
+/** What the device shows, as this person types it; kept in the browser until it is recorded under their name. */
+const read = useLocalStorage<Record<string, string>>(
+  `calm-read-back/${useSession().person?.id ?? ''}/${loopId}`,
+  {},
+  { writeDefaults: false },
+)
 const typed = computed(() => result.sheet.filter((l) => (read.value[l.says] ?? '').trim() !== ''))
 const toldOf = (l: SheetLine): ReadBack | null => {
   const text = (read.value[l.says] ?? '').trim()

@@ -132,7 +132,7 @@ const points = computed((): InputVerification['points'] => {
   if (typeof trips === 'string' || typeof resets === 'string' || trips.length === 0) return null
   if (setpoint === null || T === null || T <= 0) return null
   const plan = planned.value[chosen.value ?? -1]
-  // Only of the point as planned: another one that was typed has no planned way back.
+  // Each of the two points may be off by T. Only of the point as planned: another one that was typed has no planned way back.
   const back = plan?.at === setpoint ? plan.deadband : null
   return {
     setpoint,
@@ -142,7 +142,7 @@ const points = computed((): InputVerification['points'] => {
     trips,
     resets,
     T,
-    deadbandLimits: back === null ? [0, 1e9] : [Math.max(0, back - T), back + T],
+    deadbandLimits: back === null ? [0, 1e9] : [Math.max(0, back - 2 * T), back + 2 * T],
   }
 })
 const verdict = computed(() =>
