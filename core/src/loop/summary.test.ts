@@ -6,6 +6,11 @@ import { defaultPath } from './default-path.ts'
 import type { LoopDocument } from './document.ts'
 import { byRanges } from './line-steps.ts'
 import { summarise } from './summary.ts'
+import { familyOf } from '../family/index.ts'
+import { valuesOf, type Typed } from '../quantity/setting.ts'
+
+/** Every entry of a set-up typed as it stands. */
+const everyEntry = (id: string, typed: Typed): Typed => valuesOf(familyOf(id)?.settings ?? [], typed) as Typed
 
 const range = { low: 0, high: 80, unit: 'bar(g)' }
 const path = (high = 80) =>
@@ -96,7 +101,8 @@ describe('the parts of a loop at a glance', () => {
   )
   test.each([
     ['nothing entered', 'pressure', {}, 'notYet'],
-    ['entered and judged', 'pressure', { lrv_kPa: 0, urv_kPa: 80 }, 'good'],
+    ['judged, and resting on what nobody confirmed', 'pressure', { lrv_kPa: 0, urv_kPa: 80 }, 'look'],
+    ['every entry somebody’s word', 'pressure', everyEntry('pressure', { lrv_kPa: 0, urv_kPa: 80 }), 'good'],
     ['entered, nothing complains, nothing is judged', 'switch', { kind: 'magnetic' }, 'notYet'],
     ['entered and impossible', 'pressure', { lrv_kPa: 100, urv_kPa: 100 }, 'stop'],
   ])('a set-up: %s', (_why, family, values, state) => {

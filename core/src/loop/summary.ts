@@ -9,6 +9,7 @@ import type { Stage } from '../signal/stage.ts'
 import type { VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
+import { restsOn } from './rests-on.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
 import type { Meant } from '../wire/proof/states.ts'
@@ -54,9 +55,13 @@ function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState 
  * judgement that says so; where nothing complained and nothing was judged either, it stays open.
  */
 function setUpState(facts: LoopFacts): PartState {
-  const findings = (facts.setUpBegun ? judgeSetUp(facts)?.findings : null) ?? []
+  const result = facts.setUpBegun ? judgeSetUp(facts) : null
+  const findings = result?.findings ?? []
   const state = SEVERITY_STATE[worstOf(findings)]
-  return state === 'good' && !findings.some((f) => f.severity === 'good') ? 'notYet' : state
+  if (state !== 'good' || !result) return state === 'good' ? 'notYet' : state
+  if (!findings.some((f) => f.severity === 'good')) return 'notYet'
+  // Good carries the weakest of what it rests on.
+  return restsOn(facts, result).assumed.length > 0 ? 'look' : 'good'
 }
 
 const WIRING_STATE: Readonly<Record<WiringVerdict, PartState>> = {
