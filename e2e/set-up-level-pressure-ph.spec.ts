@@ -47,8 +47,8 @@ test('a strapping table of ten thousand rows comes in from a file; a falling one
 }) => {
   await newLoop(wren, 'LT-922', 'level, radar', '10', 'm')
   await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
-  await wren.getByLabel('Empty distance (0 %)').fill('10,5')
-  await wren.getByLabel('Full distance (100 %)').fill('0,5')
+  await wren.getByLabel('Empty distance').fill('10,5')
+  await wren.getByLabel('Full distance').fill('0,5')
   await choose(wren, 'Shape', 'strapping table')
   await wren.getByRole('button', { name: 'Bring in a table' }).click()
   await wren.getByLabel(/or paste it/).fill('0;0\n1;5\n2;4')

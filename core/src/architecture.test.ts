@@ -38,6 +38,7 @@ const AREAS = [
   'trim',
   'device',
   'procedure',
+  'sensor',
   'family',
   'loop',
   'wire',

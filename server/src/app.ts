@@ -42,6 +42,7 @@ import { peopleHandlers } from './people/handlers.ts'
 import { personById } from './people/store.ts'
 import { runHandlers } from './runs/handlers.ts'
 import { setUpHandlers } from './set-up/handlers.ts'
+import { sensorHandlers } from './sensors/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
 import { endsWhenIdle, sessions } from './session/session.ts'
@@ -114,6 +115,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db),
+    ...sensorHandlers(db, clock),
     ...settingsHandlers(db),
     ...wiringHandlers(db, clock),
     ...setUpHandlers(db, clock),

@@ -27,6 +27,12 @@ export const ownParts = {
   letGo: 'DELETE /api/own-parts/:title',
 } as const
 
+export const sensors = {
+  list: 'GET /api/sensors',
+  save: 'PUT /api/sensors/:sensor',
+  revisions: 'GET /api/sensors/:sensor/revisions',
+} as const
+
 export const loops = {
   list: 'GET /api/loops',
   add: 'POST /api/loops',
@@ -106,6 +112,7 @@ export const ADDRESSES = {
   people,
   equipment,
   ownParts,
+  sensors,
   settings,
   loops,
   plant,

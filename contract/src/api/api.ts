@@ -10,6 +10,7 @@ import { loopsApi } from './loops.ts'
 import { ownPartsApi } from './own-parts.ts'
 import { plantApi } from './plant.ts'
 import { runsApi } from './runs.ts'
+import { sensorsApi } from './sensors.ts'
 import { sessionApi } from './session.ts'
 import { settingsApi } from './settings.ts'
 import { systemApi } from './system.ts'
@@ -20,6 +21,7 @@ export const API = {
   ...systemApi,
   ...equipmentApi,
   ...ownPartsApi,
+  ...sensorsApi,
   ...settingsApi,
   ...loopsApi,
   ...plantApi,

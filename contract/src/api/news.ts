@@ -8,13 +8,23 @@ import {
   packages,
   plant,
   runs,
+  sensors,
   settings,
   type Address,
 } from './addresses.ts'
 
 /** What can change, as every window is told of it. */
 export type What =
-  'list' | 'revision' | 'run' | 'events' | 'held' | 'equipment' | 'own parts' | 'rules' | 'working'
+  | 'list'
+  | 'revision'
+  | 'run'
+  | 'events'
+  | 'held'
+  | 'equipment'
+  | 'own parts'
+  | 'sensors'
+  | 'rules'
+  | 'working'
 
 /** What changed; of which loop, where it is of one. */
 export interface News {
@@ -50,6 +60,8 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [devices.configurations]: ['events'],
   [equipment.list]: ['equipment'],
   [ownParts.list]: ['own parts'],
+  [sensors.list]: ['sensors', 'list', 'revision'],
+  [sensors.revisions]: ['sensors'],
   [settings.rules]: ['rules'],
   [loopList.held]: ['held', 'list'],
 }
@@ -77,6 +89,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loopList.mend]: 'held',
   [loopList.letGo]: 'held',
   [equipment.add]: 'equipment',
+  [sensors.save]: 'sensors',
   [settings.changeRules]: 'rules',
   [ownParts.take]: 'own parts',
   [ownParts.letGo]: 'own parts',

@@ -1,6 +1,6 @@
 import { asks } from '../quantity/condition.ts'
 import { valuesOf, type Setting, type Typed } from '../quantity/setting.ts'
-import type { EntriesOf, Family, FamilyDefinition, SettingGroup } from './family.ts'
+import type { EntriesOf, Family, FamilyDefinition, SensorUse, SettingGroup } from './family.ts'
 
 /** What contradicts itself in a family's entries: two of one name, or a condition on what is not there. */
 export function entryMistakes(settings: readonly Setting[]): string[] {
@@ -17,6 +17,17 @@ export function entryMistakes(settings: readonly Setting[]): string[] {
     }),
   )
   return [...twice, ...asked]
+}
+
+function sensorOf<S>(use: SensorUse<S> | undefined, entries: (typed: Typed) => S): Family['sensor'] {
+  const fits = use?.fits
+  return (
+    use && {
+      kind: use.kind,
+      entries: (sensor) => use.entries(sensor) as Typed,
+      ...(fits ? { fits: (typed: Typed, sensor: Typed) => fits(entries(typed), sensor) } : {}),
+    }
+  )
 }
 
 /**
@@ -51,6 +62,7 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
       inputs: (typed: Typed) => d.whatIf?.inputs(entries(typed)) ?? [],
       model: (typed: Typed) => d.whatIf?.model(entries(typed)) ?? null,
     },
+    sensor: sensorOf(d.sensor, entries),
   }
   return {
     id,

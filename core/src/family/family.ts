@@ -24,6 +24,12 @@ export interface ResultRow {
 export interface SheetLine {
   readonly says: string
   readonly value: string
+  /** Lines of one menu or one errand stand together under it. */
+  readonly part?: string
+  /** What people get wrong just here. */
+  readonly trap?: string
+  /** A constant of a plate: digit by digit, no decimal less. */
+  readonly exact?: boolean
 }
 
 /** What follows from a set-up: numbers, judgements, the sheet and a picture; or why there is nothing. */
@@ -141,6 +147,22 @@ export interface UsualParts {
   readonly into: 'analogue' | { readonly discrete: '1' | '3'; readonly behind?: string }
 }
 
+/** Whether a sensor of the plant suits what was entered, and what speaks against it. */
+export interface SensorFit {
+  /** What makes it impossible; empty where it can be used. */
+  readonly impossible: readonly string[]
+  /** What makes it second choice. */
+  readonly but: readonly string[]
+}
+/** The sensor that a family's loop has as a thing of its own: which kind, and what its plate tells of the entries. */
+export interface SensorUse<S> {
+  /** Id of the kind of sensor. */
+  readonly kind: string
+  /** @param sensor - values of its plate, with defaults filled in */
+  readonly entries: (sensor: Typed) => Partial<S>
+  readonly fits?: (s: S, sensor: Typed) => SensorFit
+}
+
 /** The words a loop's type may have, and what they tell of the entries. */
 export type UsualWords<S> = readonly (readonly [phrase: string, tells?: Partial<S>])[]
 
@@ -189,6 +211,7 @@ export interface FamilyDefinition<G extends readonly SettingGroup[]> extends Sha
   /** The entries that `ranges` rests on: only where they were typed may a range be set from them. */
   readonly rangeEntries?: (s: EntriesOf<G>) => readonly (keyof EntriesOf<G>)[]
   readonly whatIf?: WhatIf<EntriesOf<G>>
+  readonly sensor?: SensorUse<EntriesOf<G>>
   readonly device: DeviceBehaviour<EntriesOf<G>>
 }
 
@@ -199,6 +222,9 @@ export interface Family extends Shared, Asked<Typed> {
   readonly usualWords: UsualWords<Typed>
   readonly rangeEntries?: (s: Typed) => readonly string[]
   readonly whatIf?: WhatIf<Typed>
+  readonly sensor?: Pick<SensorUse<Typed>, 'kind' | 'fits'> & {
+    readonly entries: (sensor: Typed) => Typed
+  }
   readonly device: DeviceBehaviour<Typed>
 }
 

@@ -16,6 +16,8 @@ const Value = z.union([
 /** What was entered for a device, by its family's names and units; nothing derived. */
 export const SetUp = z.strictObject({
   values: z.record(z.string().max(60), Value),
+  /** The plant's sensor that it has, by its identifier; what its plate says stands among the values. */
+  sensor: z.uuid().optional(),
   /** How well an entry is known, half width in its unit, where somebody said so. */
   tolerances: z.record(z.string().max(60), z.number().min(0, 'A tolerance is not negative.')).optional(),
 })

@@ -9,6 +9,17 @@ const folded = (text: string) => text.toLowerCase().replace(/\s+/g, ' ').trim()
 /** Digits behind the point, as it is written. */
 const decimalsOf = (text: string): number => /[.,](\d+)/.exec(text)?.[1]?.length ?? 0
 
+/** The same number with the same digits; a comma for the point, a zero in front and the unit left away are no difference. */
+function sameDigits(value: string, read: string, unit: string): boolean {
+  const digits = (text: string) =>
+    folded(text)
+      .replace(folded(unit), '')
+      .trim()
+      .replace(',', '.')
+      .replace(/^0+(?=\d)/, '')
+  return digits(value) === digits(read)
+}
+
 /** Half of the last digit that is shown is no difference, up to this share of the value. */
 const SHOWN = 0.002
 /** A value that was converted from another unit is as good as its digits, usually four. */
@@ -23,6 +34,7 @@ export function compareReadBack(line: SheetLine, read: string): ReadBack {
   const expected = parseNumber(line.value)
   if (expected.kind !== 'number') return 'differs'
   const unit = expected.rest.trim()
+  if (line.exact) return sameDigits(line.value, read, unit) ? 'same' : 'differs'
   const told = parseQuantity(read, unit === '' ? null : unit)
   if (told.kind !== 'value') return 'differs'
   const size = Math.abs(expected.value)

@@ -183,6 +183,12 @@ export function settingProblem(setting: Setting, value: SettingValue): string | 
   }
 }
 
+/** A title in two: what the field is called, and what stands in brackets behind it, which is said below the field. */
+export function labelOf(title: string): { readonly label: string; readonly hint: string | null } {
+  const [, label = title, hint = null] = /^(.+?) \(([^()]+)\)$/.exec(title) ?? []
+  return { label, hint }
+}
+
 /** Entries shared by several families, here counted only where a condition holds as well. */
 export const onlyWhen = <const L extends readonly Setting[]>(condition: Condition, settings: L): L =>
   // Only the condition changes; names and kinds stay as they are.

@@ -8,6 +8,7 @@ import type pg from 'pg'
 const MAY: Readonly<Record<string, string>> = {
   events: 'select, insert',
   loop_revisions: 'select, insert',
+  sensor_revisions: 'select, insert',
   sign_ins: 'select, insert',
   loops: 'select, insert, update',
   runs: 'select, insert, update',

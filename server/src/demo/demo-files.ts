@@ -2,6 +2,7 @@ import { NewComparison } from '@calm/contract/comparisons'
 import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
 import { PLAN_NAMES } from '@calm/core/verify/plan'
 import { Role } from '@calm/contract/people'
+import { SensorDescription } from '@calm/core/sensor/sensor'
 import { z } from 'zod'
 
 const Errors = z.strictObject({
@@ -53,9 +54,13 @@ export const DemoSetUp = z.array(
   z.strictObject({
     tag: z.string(),
     family: z.string(),
+    /** Name of the plant’s sensor that it has: what its plate says goes before the values here. */
+    sensor: z.string().optional(),
     values: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])),
   }),
 )
+
+export const DemoSensors = z.array(SensorDescription)
 
 const Ends = z.tuple([z.string(), z.string()])
 /** Parts of a loop; they are wired as they should be, and then some as they were found. */

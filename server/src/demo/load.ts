@@ -4,12 +4,15 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Person } from '@calm/contract/people'
 import { withField } from '@calm/core/loop/field-path'
+import { familyOf } from '@calm/core/family/index'
 import { LoopDocument } from '@calm/core/loop/document'
+import { sensorName, sensorValues } from '@calm/core/sensor/sensor'
 import type { Database } from '../db/connection.ts'
 import { keepComparison } from '../comparisons/store.ts'
 import { addEquipment, renewed } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { saveRevision } from '../loops/store.ts'
+import { saveSensor } from '../sensors/store.ts'
 import { documentsByTag } from '../record/documents.ts'
 import { addPerson, allPeople } from '../people/store.ts'
 import { acceptEvents } from '../runs/accept.ts'
@@ -20,6 +23,7 @@ import {
   DemoEquipment,
   DemoHistory,
   DemoPeople,
+  DemoSensors,
   DemoSetUp,
   DemoWiring,
 } from './demo-files.ts'
@@ -53,6 +57,7 @@ export const demoFiles = () => ({
   history: DemoHistory.parse(json('history.json')),
   wiring: DemoWiring.parse(json('wiring.json')),
   setUp: DemoSetUp.parse(json('set-up.json')),
+  sensors: DemoSensors.parse(json('sensors.json')),
   comparisons: DemoComparisons.parse(json('comparisons.json')),
   list: text('loop-list.csv'),
 })
@@ -112,6 +117,22 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   // A record grows with time.
   for (const { act } of acts.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await act()
   for (const e of files.equipment) await renewed(db, equipmentIds.get(e.serial) ?? '', e.certifiedOn)
+  const sensors = new Map(
+    files.sensors.map((description) => [sensorName(description), { id: randomUUID(), description }] as const),
+  )
+  for (const { id, description } of sensors.values())
+    await saveSensor(db, id, { base: 0, description, reason: 'first entry' }, first, WIRING_DRAWN)
+  /** What somebody told the device, over what stands on the plate of its sensor. */
+  const setUpOf = (told: (typeof files.setUp)[number]) => {
+    if (told.sensor === undefined) return { values: told.values }
+    const sensor = sensors.get(told.sensor)
+    const use = familyOf(told.family)?.sensor
+    if (!sensor || !use) throw new Error(`the demo plant has no sensor ${told.sensor} for ${told.tag}`)
+    return {
+      values: { ...use.entries(sensorValues(sensor.description)), ...told.values },
+      sensor: sensor.id,
+    }
+  }
   const drawn = await documentsByTag(db)
   for (const w of files.wiring) {
     const loop = drawn.get(w.tag)
@@ -124,7 +145,7 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
       wiring,
       ...(told && {
         family: told.family,
-        setUp: { values: told.values },
+        setUp: setUpOf(told),
         unconfirmed: loop.document.unconfirmed.filter((f) => !f.startsWith('setUp.')),
       }),
     })

@@ -21,6 +21,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   people: 'Who works here',
   settings: 'What a plant decided once, and how each person wants the screens',
   ownParts: 'Parts of the plant’s own',
+  sensors: 'Sensors as things: pairs, probes, kits',
   equipment: 'Instruments with their certificates',
   loops: 'Loops, their documents and their records',
   plant: 'The whole plant at once',

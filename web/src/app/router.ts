@@ -43,7 +43,7 @@ const routes: RouteRecordRaw[] = [
     path: '/instruments',
     name: 'instruments',
     component: () => import('../features/equipment/EquipmentPage.vue'),
-    meta: { title: 'Instruments' },
+    meta: { title: 'Instruments and sensors' },
   },
   {
     path: '/help/:topic?',

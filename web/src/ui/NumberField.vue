@@ -13,6 +13,7 @@ const {
   unit = null,
   typed = null,
   error = null,
+  hint = null,
   unconfirmed = false,
   readonly = false,
 } = defineProps<{
@@ -21,6 +22,8 @@ const {
   /** The text a person typed for this value, if it is known. */
   typed?: string | null
   error?: string | null
+  /** Said below the field where nothing else has to be. */
+  hint?: string | null
   unconfirmed?: boolean
   readonly?: boolean
 }>()
@@ -46,6 +49,7 @@ function read(input: string): Read {
 }
 
 const now = computed(() => read(text.value))
+const below = computed(() => [unconfirmed ? 'assumed' : null, hint].filter((x) => x !== null).join('; '))
 
 function onInput(value: string): void {
   text.value = value
@@ -67,7 +71,7 @@ watch(model, (value) => {
     :label="label"
     :suffix="unit ? printedUnit(unit) : undefined"
     :error-messages="now.says ?? error ?? undefined"
-    :messages="now.hint ?? (unconfirmed ? 'assumed' : undefined)"
+    :messages="now.hint ?? below"
     :readonly="readonly"
     :class="['mono-field', 'number', { unconfirmed }]"
     inputmode="decimal"

@@ -11,6 +11,11 @@ const FOOTPRINT_MM: Readonly<Record<number, number>> = { 4: 20, 2: 35, 1: 60, 0.
 /** Thickest wall by frequency, mm: about ten shear wavelengths of steel. */
 const WALL_MM: Readonly<Record<number, number>> = { 4: 8, 2: 16, 1: 32, 0.5: 65 }
 
+/** About ten shear wavelengths of steel, mm: a thicker wall asks for a lower frequency. Between the table's by 1/f. */
+export const thickestWall_mm = (frequency_MHz: number): number => WALL_MM[frequency_MHz] ?? 32 / frequency_MHz
+/** Length of a sensor along the pipe by its frequency, mm; null where only the supplier knows it. */
+export const usualLength_mm = (frequency_MHz: number): number | null => FOOTPRINT_MM[frequency_MHz] ?? null
+
 /** Null for gas in a bore below 50 mm: no sensor serves. */
 export function adviseSensor(
   id_mm: number,

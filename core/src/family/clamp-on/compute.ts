@@ -3,14 +3,19 @@ import { sayNumber } from '../../quantity/round.ts'
 import type { Finding } from '../../finding.ts'
 import { flowSlip } from '../../media/flow-slips.ts'
 import { odSlips } from '../../media/od-slips.ts'
+import { channelFindings, channelsOf } from '../channel-plan.ts'
 import { entryFix } from '../entry-fix.ts'
 import { nothing, type SetUpResult } from '../family.ts'
 import { transitTimes } from './beam.ts'
 import { clampOnDrawing } from './drawing.ts'
 import { finding } from './finding.ts'
+import { filmFindings } from './film.ts'
 import { placeFindings } from './place-findings.ts'
 import { isTransitional, pathFromMean } from './profile.ts'
 import type { Entries } from './settings.ts'
+import { positionOf } from './sensor-pair.ts'
+import { clampOnSheet } from './sheet.ts'
+import { readingFindings, siteFindings } from './told-findings.ts'
 import { isGas, siteOf } from './site.ts'
 import { startUpFindings } from './start-up-findings.ts'
 
@@ -35,8 +40,18 @@ export function compute(s: Entries): SetUpResult {
   const path = pathFromMean(v, site.id_mm / 1000, nu, site.roughness_mm / 1000)
   const t = transitTimes(beam, fluid.soundSpeed_m_s, path.vPath_m_s)
   const frame = beam.spacing_mm - 2 * s.face_mm
+  const position = positionOf(s, site)
+  const channels = channelsOf(s)
   const start = startUpFindings(s, site)
-  const findings = [...diameterFindings(s, v), ...placeFindings(s, site), ...start.findings]
+  const findings = [
+    ...diameterFindings(s, v),
+    ...siteFindings(s),
+    ...placeFindings(s, site),
+    ...filmFindings(s, site),
+    ...channelFindings(channels, s.flow_m3h),
+    ...readingFindings(s, site.area_m2),
+    ...start.findings,
+  ]
   if (isTransitional(path.Re))
     findings.push(
       finding(
@@ -83,6 +98,7 @@ export function compute(s: Entries): SetUpResult {
       { label: 'Traverses', value: site.traverses },
       { label: 'Spacing between exit points', value: beam.spacing_mm, unit: 'mm', decimals: 1 },
       { label: 'Spacing of the frame', value: frame, unit: 'mm', decimals: 1 },
+      ...(s.rail === 'index' ? [{ label: 'Downstream sensor at', value: position.says }] : []),
       { label: 'Beam angle in the fluid', value: beam.fluidAngle_deg, unit: '°', decimals: 2 },
       { label: 'Transit time expected', value: beam.tFixed_us + beam.tFluid_us, unit: 'µs', decimals: 2 },
       { label: 'Velocity at full flow', value: v, unit: 'm/s', decimals: 3 },
@@ -92,21 +108,7 @@ export function compute(s: Entries): SetUpResult {
       ...start.rows,
     ],
     findings,
-    sheet: [
-      { says: 'Pipe outside diameter', value: `${site.od_mm.toFixed(2)} mm` },
-      { says: 'Pipe wall', value: `${site.wall_mm.toFixed(2)} mm` },
-      { says: 'Pipe material', value: s.material.replace(/_/g, ' ') },
-      {
-        says: 'Liner',
-        value: site.liner_mm > 0 ? `${s.liner.replace(/_/g, ' ')}, ${site.liner_mm} mm` : 'none',
-      },
-      { says: 'Fluid', value: `${s.fluid.replace(/_/g, ' ')}, ${sayNumber(s.t_C)} °C` },
-      { says: 'Sound speed of the fluid', value: `${fluid.soundSpeed_m_s.toFixed(1)} m/s` },
-      { says: 'Kinematic viscosity', value: `${(nu * 1e6).toFixed(3)} mm²/s` },
-      { says: 'Traverses', value: String(site.traverses) },
-      { says: 'Sensor spacing to set on the rail', value: `${frame.toFixed(1)} mm` },
-      { says: 'Flow at 20 mA', value: `${sayNumber(s.flow_m3h, 6)} m³/h actual` },
-    ],
+    sheet: clampOnSheet(s, site),
     drawing: clampOnDrawing(site, s.paths === '2', {
       upstream_D: s.upstream_D,
       downstream_D: s.downstream_D,

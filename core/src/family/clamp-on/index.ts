@@ -2,12 +2,14 @@ import { isRefused } from '../../refused.ts'
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
+import { channelsOf, senderOf } from '../channel-plan.ts'
 import { defineFamily } from '../define.ts'
 import { clampOnCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
 import { fluidAt, siteOf, zeroLimits_m_s } from './site.ts'
+import { clampOnSensor } from './sensor-pair.ts'
 import { CLAMP_ON_START_UP } from './start-up.ts'
 import { whatIf } from './what-if.ts'
 
@@ -36,16 +38,14 @@ export const clampOn = defineFamily({
     const area = isRefused(site) ? 0 : site.area_m2
     return { least: least * area * 3600, most: area > 0 ? most * area * 3600 : null, unit: 'm3/h' }
   },
+  damping_s: (s) => s.damping_s,
   whatIf,
+  sensor: clampOnSensor,
   device,
   procedures: [CLAMP_ON_START_UP, FLOW_ZERO, ...TRIMS, ...GENERAL],
   calculations: clampOnCalculations,
-  parts: () => ({
-    sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
-    cores: 2,
-    feed: 'mains',
-    into: 'analogue',
-  }),
+  // What the channels were planned to be is what stands on the Wire bench.
+  parts: (s) => ({ sender: senderOf(channelsOf(s)), cores: 2, feed: 'mains', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],
   needs: {
     kit: [

@@ -98,7 +98,7 @@ function trials(s: Entries, site: Site): Trial[] {
         )
   else add('LINER_NONE', 0.15, 'no liner in this pipe', { liner: 'none' })
   if (isGas(s) && !s.film)
-    for (const film_mm of [0.5, 1, 2, 3])
+    for (const film_mm of s.filmLayers > 0 ? [s.film_mm] : [0.5, 1, 2, 3])
       add('FILM_FORGOTTEN', 0.1, `a damping film of ${film_mm} mm under the sensors that was not entered`, {
         film: true,
         film_mm,

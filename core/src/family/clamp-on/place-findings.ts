@@ -2,9 +2,10 @@ import { mean } from '../../numeric/mean.ts'
 import type { Finding } from '../../finding.ts'
 import { materialOf } from '../../media/materials-table.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { faceLoss } from './advice.ts'
+import { faceLoss, usualLength_mm } from './advice.ts'
 import { finding } from './finding.ts'
 import type { Entries } from './settings.ts'
+import { pairFindings } from './sensor-pair.ts'
 import { isGas, type Site } from './site.ts'
 import { runOf } from './what-if.ts'
 
@@ -52,6 +53,8 @@ export function placeFindings(s: Entries, site: Site): Finding[] {
       ),
     )
   }
+  const footprint =
+    s.length_mm > 0 ? s.length_mm : (usualLength_mm(s.frequency_MHz) ?? site.advice?.footprint_mm ?? null)
   if (site.advice === null)
     out.push(
       finding(
@@ -61,9 +64,17 @@ export function placeFindings(s: Entries, site: Site): Finding[] {
         'A bore of 50 mm or less is too small for gas from outside.',
       ),
     )
+  else if (s.traverses === 'advised' && site.traverses !== site.advice.traverses)
+    out.push(
+      finding(
+        site.traverses === 1 ? 'DIRECT_FOR_LENGTH' : 'FOUR_TRAVERSES',
+        'note',
+        'traverses',
+        `${site.traverses === 1 ? 'Direct, one on each side' : 'Four traverses'}: with two the sensors, ${sayNumber(footprint ?? 0)} mm long, would touch on this pipe.`,
+      ),
+    )
   else if (s.traverses !== 'advised' && site.traverses !== site.advice.traverses)
     out.push(finding('OTHER_TRAVERSES', 'note', 'traverses', `Advised: ${site.advice.says}`))
-  const footprint = site.advice?.footprint_mm ?? null
   const spacing = site.beam.spacing_mm
   if (site.traverses % 2 === 0 && footprint === null)
     out.push(
@@ -105,28 +116,7 @@ export function placeFindings(s: Entries, site: Site): Finding[] {
         ),
       )
   }
-  const [a, b] = [s.serialA.trim().toUpperCase(), s.serialB.trim().toUpperCase()]
-  if (a !== '' && b !== '') {
-    const stem = (x: string) => x.replace(/[-_ ]?(A|B|UP|DN)$/, '')
-    if (stem(a) !== stem(b))
-      out.push(
-        finding(
-          'PAIR_MIXED',
-          'stop',
-          'serialB',
-          `${a} and ${b} are not a pair: matched sensors carry the same number and A or B.`,
-        ),
-      )
-    else if (a === b)
-      out.push(
-        finding(
-          'PAIR_SAME',
-          'stop',
-          'serialB',
-          `Both sensors carry ${a}: one of the pair is A, the other B.`,
-        ),
-      )
-  }
+  out.push(...pairFindings(s, site))
   for (const says of site.fluid.warnings) out.push(finding('FLUID_NOTE', 'note', 'fluid', says))
   return out
 }

@@ -2,9 +2,10 @@ import { NAMED_GASES } from '../../media/fluid.ts'
 import { MATERIAL_TITLES } from '../../media/materials-table.ts'
 import { PIPE_SIZES } from '../../media/pipe-sizes-table.ts'
 import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
-import { all, unless, when } from '../../quantity/condition.ts'
+import { unless, when } from '../../quantity/condition.ts'
 import { positiveListProblem } from '../../quantity/number-list.ts'
 import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
+import { CHANNEL_SETTINGS } from '../channel-plan.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { DISTURBANCES } from './advice.ts'
 import { mixtureOf } from './mixture.ts'
@@ -18,6 +19,11 @@ const sizes: Record<string, string> = Object.fromEntries(
 const schedules = [...new Set(PIPE_SIZES.flatMap((p) => p.schedules.map(([name]) => name)))]
 
 export const GROUPS = [
+  group('Site', [
+    text('site', 'Name of the site in the device', ''),
+    number('siteMost', 'Longest name it takes, characters', '', 8, 1, 80),
+    choice('path', 'Channel of the device', '1', { '1': 'channel or path 1', '2': 'channel or path 2' }),
+  ]),
   group('Pipe', [
     choice('by', 'Pipe is known by', 'table', {
       table: 'size and schedule',
@@ -41,8 +47,9 @@ export const GROUPS = [
     choice('material', 'Pipe material', 'carbon_steel', materials),
     choice('liner', 'Liner', 'none', { none: 'none', ...materials }),
     number('liner_mm', 'Liner thickness', 'mm', 6, 0.1, 150, unless('liner', 'none')),
-    flag('film', 'Damping film under the sensors', false, isGas),
-    number('film_mm', 'Film thickness', 'mm', 1, 0.1, 10, all(isGas, when('film', true))),
+    number('filmLayers', 'Layers of damping film (0: none)', '', 0, 0, 20, isGas),
+    number('film_mm', 'Thickness of all layers', 'mm', 1, 0.1, 20, isGas),
+    flag('film', 'The film lies under the sensors too', false, isGas),
   ]),
   group('Fluid', [
     choice('fluid', 'Fluid', 'water', {
@@ -99,18 +106,40 @@ export const GROUPS = [
       '3': '3',
       '4': '4',
     }),
+    text('serialA', 'Serial of the upstream sensor', ''),
+    text('serialB', 'Serial of the downstream sensor', ''),
+    text('serialA2', 'Serial upstream, path 2', '', undefined, when('paths', '2')),
+    text('serialB2', 'Serial downstream, path 2', '', undefined, when('paths', '2')),
+    text('calibration', 'Calibration number of the pair', ''),
+    number('frequency_MHz', 'Frequency, MHz (0: not told)', '', 0, 0, 10),
     number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
     number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
     number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
     number('face_mm', 'Exit point behind the inner face', 'mm', 0, -100, 100),
-    text('serialA', 'Serial of the upstream sensor', ''),
-    text('serialB', 'Serial of the downstream sensor', ''),
+    number('length_mm', 'Length along the pipe (0: usual)', 'mm', 0, 0, 500),
+    number('coldest_C', 'Coldest wall of the pair', 'degC', -30, -200, 100),
+    number('hottest_C', 'Hottest wall of the pair', 'degC', 130, 0, 650),
+    choice('rail', 'The rail is read in', 'mm', { mm: 'millimetres', index: 'index numbers' }),
+    number('railFirst_mm', 'Spacing at index 1', 'mm', 20, -200, 2000, when('rail', 'index')),
+    number('railStep_mm', 'From one index to the next', 'mm', 5, 0.5, 200, when('rail', 'index')),
+    number('railLast', 'Last index', '', 40, 1, 1000, when('rail', 'index')),
+    number('cable_m', 'Cable to the sensors (0: not told)', 'm', 0, 0, 500),
     flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
   ]),
+  group('Reading', [
+    number('damping_s', 'Damping', 's', 5, 0, 200),
+    number('cutoff_m_s', 'Low cutoff, both directions', 'm/s', 0.02, 0, 1),
+    choice('bidirectional', 'Flow counts', 'no', { no: 'forward only', yes: 'both ways' }),
+  ]),
+  group('Outputs and inputs', CHANNEL_SETTINGS),
   group('After start-up', [
     number('speedRead_m_s', 'Sound speed that the meter shows (0: not yet)', 'm/s', 0, 0, 6000),
     number('tMean_us', 'Mean transit time read, µs (0: not yet)', '', 0, 0, 100_000),
+    number('signal_pct', 'Signal, % (0: not yet)', '', 0, 0, 100),
+    number('moved_pct', 'Signal after moving a sensor, % (0: not moved)', '', 0, 0, 100),
     number('snr_dB', 'Signal to noise, dB (0: not yet)', '', 0, 0, 120),
+    number('gain_dB', 'Gain left in reserve, dB (0: not yet)', '', 0, 0, 120),
+    number('accepted_pct', 'Shots accepted, % (0: not yet)', '', 0, 0, 100),
     number('zero_m_s', 'Velocity with the flow stopped', 'm/s', 0, -10, 10),
     number('v1_m_s', 'Path 1 reads', 'm/s', 0, -50, 50, when('paths', '2')),
     number('v2_m_s', 'Path 2 reads', 'm/s', 0, -50, 50, when('paths', '2')),

@@ -5,7 +5,7 @@ import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
 import { bore, odFromCircumference_mm, scheduledPipe } from '../../media/pipe.ts'
 import { numbersOf } from '../../quantity/number-list.ts'
 import { isRefused, refused, type Refused } from '../../refused.ts'
-import { adviseSensor, type SensorAdvice } from './advice.ts'
+import { adviseSensor, usualLength_mm, type SensorAdvice } from './advice.ts'
 import { traceBeam, type Beam, type BeamInput } from './beam.ts'
 import { mixtureOf } from './mixture.ts'
 import type { Entries } from './settings.ts'
@@ -92,6 +92,16 @@ function pipeOf(s: Entries): { od_mm: number; wall_mm: number; walls_mm: number[
   return { od_mm, wall_mm, walls_mm }
 }
 
+/** On one side of a small pipe two traverses may be too short for the sensors: then four, or opposite each other. */
+function apart(b: BeamInput, length_mm: number): Site['traverses'] {
+  if (b.traverses !== 2) return b.traverses
+  const touch = (traverses: Site['traverses']) => {
+    const beam = traceBeam({ ...b, traverses })
+    return !isRefused(beam) && beam.spacing_mm < length_mm
+  }
+  return !touch(2) ? 2 : touch(4) ? 1 : 4
+}
+
 /** The place as entered, or the first thing that makes it impossible. */
 export function siteOf(s: Entries): Site | Refused {
   const pipe = pipeOf(s)
@@ -109,7 +119,6 @@ export function siteOf(s: Entries): Site | Refused {
   const gas = isGas(s)
   const advice = adviseSensor(inside.id_mm, pipe.wall_mm, gas ? 'gas' : 'liquid', s.attenuating)
   const asked = s.traverses
-  const traverses = asked === 'advised' ? (advice?.traverses ?? 1) : TRAVERSES[asked]
   const wall = materialOf(s.material)
   const liner = materialOf(s.liner)
   const beamInput: BeamInput = {
@@ -136,11 +145,14 @@ export function siteOf(s: Entries): Site | Refused {
         : []),
     ],
     id_mm: inside.id_mm,
-    traverses,
+    traverses: asked === 'advised' ? (advice?.traverses ?? 1) : TRAVERSES[asked],
     fluid_m_s: fluid.soundSpeed_m_s,
     tElectronic_us: 0,
   }
-  const beam = traceBeam(beamInput)
+  const length_mm =
+    s.length_mm > 0 ? s.length_mm : (usualLength_mm(s.frequency_MHz) ?? advice?.footprint_mm ?? 0)
+  const traverses = asked === 'advised' ? apart(beamInput, length_mm) : beamInput.traverses
+  const beam = traceBeam({ ...beamInput, traverses })
   if (isRefused(beam)) return { ...beam, where: 'wedge_deg' }
   return {
     ...pipe,
@@ -150,7 +162,7 @@ export function siteOf(s: Entries): Site | Refused {
     fluid,
     advice,
     traverses,
-    beamInput,
+    beamInput: { ...beamInput, traverses },
     beam,
     roughness_mm: ROUGHNESS_MM[s.roughness],
   }

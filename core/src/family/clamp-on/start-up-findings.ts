@@ -6,6 +6,7 @@ import { entryFix } from '../entry-fix.ts'
 import { measuredSoundSpeed_m_s, timeOfSoundSpeed_us } from './beam.ts'
 import { finding } from './finding.ts'
 import type { Entries } from './settings.ts'
+import { signalFindings } from './signal-findings.ts'
 import { likelyCauses } from './likely-causes.ts'
 import { zeroLimits_m_s, type Site } from './site.ts'
 import { speedVerdict } from './sound-speed-verdict.ts'
@@ -75,17 +76,7 @@ export function startUpFindings(s: Entries, site: Site): { rows: ResultRow[]; fi
       if (verdict !== 'OK') findings.push(...causes(s, site, measured.t_us))
     }
   }
-  const snr = s.snr_dB
-  if (snr > 0)
-    findings.push(
-      finding(
-        'SIGNAL',
-        snr >= 20 ? 'good' : snr >= 12 ? 'warn' : 'stop',
-        'snr_dB',
-        `Signal to noise of ${sayNumber(snr)} dB is ${snr >= 20 ? 'good' : snr >= 12 ? 'fair: couplant, position, film' : 'poor: couplant, scale, gas in the liquid, or the wrong place'}.`,
-        'typical; the supplier’s limits win',
-      ),
-    )
+  findings.push(...signalFindings(s))
   const zero = Math.abs(s.zero_m_s)
   const { least: enough, most } = zeroLimits_m_s(s)
   if (zero > most)

@@ -5,6 +5,7 @@ import { PH_BUFFERS } from './buffer-calibration.ts'
 import { phCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
+import { phSensorUse } from './sensor.ts'
 import { GROUPS } from './settings.ts'
 
 /** Glass electrodes: buffers, electrode state, readings. */
@@ -25,6 +26,7 @@ export const ph = defineFamily({
     unit: 'pH',
     says: 'The zero point of a glass electrode is pH 7: only a buffer gives it.',
   }),
+  sensor: phSensorUse,
   device,
   procedures: [PH_BUFFERS, ...GENERAL],
   calculations: phCalculations,

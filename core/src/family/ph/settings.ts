@@ -24,6 +24,7 @@ const filled = (...which: number[]) => which.map((i) => unless(`buffer${i}`, 'no
 
 export const GROUPS = [
   group('Range and electrode in force', [
+    text('serial', 'Serial of the sensor', ''),
     number('low_pH', 'pH at 4 mA', '', 4, -2, 16),
     number('high_pH', 'pH at 20 mA', '', 10, -2, 16),
     number('offset_mV', 'Offset in force', 'mV', 0, -200, 200),

@@ -8,6 +8,7 @@ import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GAS_VERIFICATION } from './gas-verification.ts'
 import { GROUPS } from './settings.ts'
+import { thermalSensor } from './sensor-probe.ts'
 import { whatIf } from './what-if.ts'
 
 /** Thermal mass meters on a stem, and their check with nitrogen in place. */
@@ -28,7 +29,9 @@ export const thermal = defineFamily({
     unit: 'kg/h',
     says: 'No flow past the element, in the process’ own gas: a valve that leaks makes a hidden zero.',
   }),
+  damping_s: (s) => s.damping_s,
   whatIf,
+  sensor: thermalSensor,
   device,
   procedures: [GAS_VERIFICATION, FLOW_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   calculations: thermalCalculations,

@@ -1,8 +1,9 @@
 import type { Chart, Table } from '../../chart.ts'
 import type { Finding } from '../../finding.ts'
+import { entryFix } from '../entry-fix.ts'
 import { numbersOf } from '../../quantity/number-list.ts'
 import { roundText, sayNumber } from '../../quantity/round.ts'
-import type { NozzleEntries } from './nozzle-settings.ts'
+import { absolute_kPa, asCertified, type NozzleEntries } from './nozzle-settings.ts'
 import {
   driftOf,
   minutesToLeave,
@@ -72,9 +73,60 @@ function trend(s: NozzleEntries): Finding[] {
   ]
 }
 
+/** A certificate farther than this from the nozzle's flow is read in another unit, %. */
+const CERTIFICATE_FAR_PCT = 8
+/** A certificate that contradicts its own nozzle: gauge for absolute, or another unit, tried. */
+function certificateFindings(
+  s: NozzleEntries,
+  points: readonly Point[],
+  baseline: readonly number[],
+  told: boolean,
+): Finding[] {
+  const worst = Math.max(0, ...baseline.map(Math.abs))
+  if (!told || points.length === 0 || worst <= CERTIFICATE_FAR_PCT) return []
+  const readings = numbersOf(s.certified_list)
+  const typed = numbersOf(s.p0_list)
+  const units = ['kPa', 'kPag', 'bar', 'barg', 'psi', 'psig'] as const
+  const fits = units
+    .filter((unit) => unit !== s.p0_unit)
+    .map((unit) => {
+      const off = typed.map((p, i) => {
+        const flow = nozzleFlow(
+          s.throat_mm,
+          absolute_kPa({ ...s, p0_unit: unit }, p),
+          s.t0_C,
+          0,
+          s.Cd > 0 ? s.Cd : null,
+        )?.massFlow_g_s
+        return flow == null ? Infinity : Math.abs((readings[i] ?? NaN) / (flow * 3.6) - 1) * 100
+      })
+      return { unit, worst: Math.max(...off) }
+    })
+    .filter((f) => f.worst < CERTIFICATE_FAR_PCT)
+    .sort((a, b) => a.worst - b.worst)
+  const [best] = fits
+  const title = {
+    kPa: 'kPa absolute',
+    kPag: 'kPa gauge',
+    bar: 'bar absolute',
+    barg: 'bar gauge',
+    psi: 'psi absolute',
+    psig: 'psi gauge',
+  }
+  return [
+    {
+      code: 'CERTIFICATE_FAR',
+      severity: 'warn',
+      where: ['certified_list'],
+      says: `The certificate’s own readings are up to ${sayNumber(worst, 3)} % off what this nozzle passes at its pressures.${best ? ` Read in ${title[best.unit]} they fit within ${sayNumber(best.worst, 2)} %.` : ' Is it the certificate of this nozzle?'}`,
+      ...(best ? { fix: entryFix(`The pressures are in ${title[best.unit]}`, { p0_unit: best.unit }) } : {}),
+    },
+  ]
+}
+
 /** Nitrogen through a sonic nozzle at several pressures: what passes, how the meter compares, with its baseline. */
 export function nozzleCheck(s: NozzleEntries): NozzleCheck {
-  const pressures = numbersOf(s.p0_list)
+  const pressures = numbersOf(s.p0_list).map((p) => absolute_kPa(s, p))
   if (pressures.length === 0) return { findings: trend(s), charts: [], tables: [] }
   const certified = s.Cd
   const points: Point[] = []
@@ -98,7 +150,20 @@ export function nozzleCheck(s: NozzleEntries): NozzleCheck {
     else points.push({ p0_kPa, flow, reference_kgh: flow.massFlow_g_s * 3.6 })
   }
   const indicated = numbersOf(s.indicated_list)
-  const baseline = numbersOf(s.baseline_list)
+  const certificate = numbersOf(s.certified_list)
+  if (certificate.length > 0 && certificate.length !== pressures.length)
+    findings.push({
+      code: 'CERTIFICATE_COUNT',
+      severity: 'stop',
+      where: ['certified_list'],
+      says: `There are ${pressures.length} pressures and ${certificate.length} readings of the certificate; one belongs to each.`,
+    })
+  // Where the certificate tells its own readings, the baseline is theirs; else as it was worked out before.
+  const baseline =
+    certificate.length === pressures.length && points.length === pressures.length
+      ? points.map((p, i) => ((certificate[i] ?? NaN) / p.reference_kgh - 1) * 100)
+      : numbersOf(s.baseline_list)
+  findings.push(...certificateFindings(s, points, baseline, certificate.length > 0))
   if (indicated.length > 0 && indicated.length !== pressures.length)
     findings.push({
       code: 'NOZZLE_COUNT',
@@ -133,7 +198,7 @@ export function nozzleCheck(s: NozzleEntries): NozzleCheck {
       code: `NOZZLE_${worst}`,
       severity: worst === 'PASS' ? 'good' : worst === 'ALERT' ? 'warn' : 'stop',
       where: ['indicated_list'],
-      says: `${worst === 'FAIL' ? 'Out of limits' : 'Within limits'} at ${judged.length} pressures; the largest share is ${sayNumber(far.deviation_pct, 3)} % of ±${sayNumber(far.limit_pct, 3)} % at ${sayNumber(pressures[at.i] ?? 0)} kPa.${worst === 'ALERT' ? ' It has moved by more than half its limit since the baseline.' : ''}`,
+      says: `${worst === 'FAIL' ? 'Out of limits' : 'Within limits'} at ${judged.length} pressures; the largest share is ${sayNumber(far.deviation_pct, 3)} % of ±${sayNumber(far.limit_pct, 3)} % at ${sayNumber(asCertified(s, pressures[at.i] ?? 0), 5)} ${s.p0_unit.startsWith('kPa') ? 'kPa' : s.p0_unit.startsWith('bar') ? 'bar' : 'psi'}.${worst === 'ALERT' ? ' It has moved by more than half its limit since the baseline.' : ''}`,
     })
   if (points.length > 0) findings.push(suffocation(s))
   const x = points.map((p) => p.reference_kgh)

@@ -23,6 +23,14 @@ const PLACES: readonly Entry[] = [
     also: 'test equipment calibrators certificates',
     to: '/instruments',
   },
+  {
+    id: 'place sensors',
+    sort: 'place',
+    title: 'Sensors',
+    hint: 'place',
+    also: 'stock pairs probes kits serial plate',
+    to: '/instruments?view=sensors',
+  },
   { id: 'place drift', sort: 'place', title: 'Drift', hint: 'place', also: 'intervals years', to: '/drift' },
   {
     id: 'place import',

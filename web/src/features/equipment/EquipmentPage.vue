@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
 import { equipment } from '@calm/contract/api/addresses'
 import { ApiProblem, call } from '../../api/call.ts'
@@ -7,7 +7,16 @@ import { useSession } from '../../api/session-store.ts'
 import { sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import { useView } from '../../loop/use-view.ts'
 
+const VIEWS = [
+  { id: 'instruments', title: 'Instruments' },
+  { id: 'sensors', title: 'Sensors' },
+] as const
+type View = (typeof VIEWS)[number]['id']
+const view = useView<View>(VIEWS, 'instruments')
+// What a plate can say comes only to who looks at sensors.
+const SensorsPanel = defineAsyncComponent(() => import('./SensorsPanel.vue'))
 const session = useSession()
 const { all, trouble: says } = useEquipment()
 const adding = ref(false)
@@ -53,58 +62,66 @@ const FIELDS = [
 <template>
   <div class="page stack">
     <div class="row">
-      <h1>Instruments</h1>
+      <h1>{{ view === 'sensors' ? 'Sensors' : 'Instruments' }}</h1>
+      <v-btn-toggle v-model="view" mandatory variant="outlined" aria-label="What is listed">
+        <v-btn v-for="v in VIEWS" :key="v.id" :value="v.id">{{ v.title }}</v-btn>
+      </v-btn-toggle>
       <span class="gap" />
-      <v-btn v-if="session.mayWrite && !adding" @click="adding = true">Add an instrument</v-btn>
+      <v-btn v-if="view === 'instruments' && session.mayWrite && !adding" @click="adding = true"
+        >Add an instrument</v-btn
+      >
     </div>
-    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
-    <form v-if="adding" class="stack" novalidate aria-label="Add an instrument" @submit.prevent="add">
-      <div class="field-grid">
-        <v-text-field
-          v-for="f in FIELDS"
-          :key="f.id"
-          v-model="form[f.id]"
-          :label="f.label"
-          :error-messages="problem?.at(f.id) ?? undefined"
-        />
-      </div>
-      <p v-if="problem && !problem.problem.errors" class="wrong" role="alert">{{ problem.message }}</p>
-      <div class="row">
-        <v-btn type="submit" color="primary" variant="flat">Add</v-btn>
-        <v-btn variant="text" @click="adding = false">Not now</v-btn>
-      </div>
-    </form>
-    <v-table v-key-scroll class="table">
-      <thead>
-        <tr>
-          <th scope="col">Instrument</th>
-          <th scope="col">Serial</th>
-          <th scope="col">Range</th>
-          <th scope="col">Uncertainty (k = 2)</th>
-          <th scope="col">Drift</th>
-          <th scope="col">Step</th>
-          <th scope="col">Certificate</th>
-          <th scope="col">Valid until</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="e in all" :key="e.id">
-          <td>{{ e.name }}</td>
-          <td class="mono">{{ e.serial }}</td>
-          <td>{{ e.range }}</td>
-          <td>{{ e.uncertainty }}</td>
-          <td>{{ e.drift }}</td>
-          <td>{{ e.resolution }}</td>
-          <td class="mono">{{ e.certificate }}</td>
-          <td>
-            <StateMark
-              :state="e.valid ? 'good' : 'stop'"
-              :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`"
-            />
-          </td>
-        </tr>
-      </tbody>
-    </v-table>
+    <SensorsPanel v-if="view === 'sensors'" />
+    <template v-else>
+      <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+      <form v-if="adding" class="stack" novalidate aria-label="Add an instrument" @submit.prevent="add">
+        <div class="field-grid">
+          <v-text-field
+            v-for="f in FIELDS"
+            :key="f.id"
+            v-model="form[f.id]"
+            :label="f.label"
+            :error-messages="problem?.at(f.id) ?? undefined"
+          />
+        </div>
+        <p v-if="problem && !problem.problem.errors" class="wrong" role="alert">{{ problem.message }}</p>
+        <div class="row">
+          <v-btn type="submit" color="primary" variant="flat">Add</v-btn>
+          <v-btn variant="text" @click="adding = false">Not now</v-btn>
+        </div>
+      </form>
+      <v-table v-key-scroll class="table">
+        <thead>
+          <tr>
+            <th scope="col">Instrument</th>
+            <th scope="col">Serial</th>
+            <th scope="col">Range</th>
+            <th scope="col">Uncertainty (k = 2)</th>
+            <th scope="col">Drift</th>
+            <th scope="col">Step</th>
+            <th scope="col">Certificate</th>
+            <th scope="col">Valid until</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="e in all" :key="e.id">
+            <td>{{ e.name }}</td>
+            <td class="mono">{{ e.serial }}</td>
+            <td>{{ e.range }}</td>
+            <td>{{ e.uncertainty }}</td>
+            <td>{{ e.drift }}</td>
+            <td>{{ e.resolution }}</td>
+            <td class="mono">{{ e.certificate }}</td>
+            <td>
+              <StateMark
+                :state="e.valid ? 'good' : 'stop'"
+                :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </v-table>
+    </template>
   </div>
 </template>
 

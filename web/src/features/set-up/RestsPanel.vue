@@ -1,7 +1,6 @@
 <script setup lang="ts">
+import { sayEntry } from '@calm/core/family/sensor-choice'
 import type { Setting, SettingValue } from '@calm/core/quantity/setting'
-import { sayNumber } from '@calm/core/quantity/round'
-import { isUnitSymbol, printedUnit } from '@calm/core/quantity/units'
 
 /** Entries that nobody confirmed and that results rest on: each, or all, confirmed by one touch. */
 const {
@@ -14,14 +13,6 @@ const {
   readonly?: boolean
 }>()
 const emit = defineEmits<{ confirm: [names: readonly string[]] }>()
-function say(s: Setting): string {
-  const value = valueOf(s.name)
-  if (s.kind === 'choice') return s.options.find((o) => o.value === value)?.title ?? String(value)
-  if (s.kind === 'flag') return value === true ? 'yes' : 'no'
-  if (s.kind !== 'number') return typeof value === 'string' && value !== '' ? value : 'nothing'
-  const unit = isUnitSymbol(s.unit) ? printedUnit(s.unit) : s.unit
-  return `${sayNumber(Number(value), 7)}${unit === '' ? '' : ` ${unit}`}`
-}
 </script>
 
 <template>
@@ -30,7 +21,7 @@ function say(s: Setting): string {
     <ul>
       <li v-for="s in assumed" :key="s.name" class="row">
         <span>{{ s.title }}</span>
-        <span class="mono assumed">{{ say(s) }}</span>
+        <span class="mono assumed">{{ sayEntry(s, valueOf(s.name)) }}</span>
         <v-btn v-if="!readonly" variant="text" @click="emit('confirm', [s.name])">Confirm</v-btn>
       </li>
     </ul>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import type { Sensor } from '@calm/contract/sensors'
 import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
+import { entriesOfSensor } from '@calm/core/family/sensor-choice'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
 import { restsOn } from '@calm/core/loop/rests-on'
@@ -24,8 +26,9 @@ import FamilyChoice from './FamilyChoice.vue'
 import HowSure from './HowSure.vue'
 import ManifoldPanel from './ManifoldPanel.vue'
 import RestsPanel from './RestsPanel.vue'
+import SensorChoice from './SensorChoice.vue'
 import ScaleDrawing from './ScaleDrawing.vue'
-import SettingField from './SettingField.vue'
+import SettingField from '../../ui/SettingField.vue'
 import SettingsSheet from './SettingsSheet.vue'
 import VesselTable from './VesselTable.vue'
 
@@ -113,6 +116,23 @@ const valueOf = (name: string): SettingValue => {
   const setting = groups.value.flatMap((g) => g.settings).find((x) => x.name === name)
   return setUp.value?.values[name] ?? setting?.standard ?? ''
 }
+/** A sensor of the stock goes on this loop: what its plate says is entered, and is nobody’s assumption. */
+function pick(sensor: Sensor | null): void {
+  const f = family.value
+  if (!f || !setUp.value) return
+  const { values, tolerances } = setUp.value
+  loop.setField('setUp', {
+    values,
+    ...(tolerances ? { tolerances } : {}),
+    ...(sensor ? { sensor: sensor.id } : {}),
+  })
+  if (!sensor) return
+  for (const [name, value] of Object.entries(entriesOfSensor(f, sensor.description))) {
+    loop.setField(entryPath(name), value)
+    loop.confirm(entryPath(name))
+  }
+  if (reason.value === '') reason.value = `${sensor.name} is on it`
+}
 /** As it stands, each entry is now somebody’s word. */
 function confirm(names: readonly string[]): void {
   for (const name of names) {
@@ -187,6 +207,15 @@ const next = computed(() => {
           :entries="Object.keys(setUp?.values ?? {}).length"
           :readonly="!mayWrite"
           @become="become"
+        />
+        <SensorChoice
+          v-if="family.sensor"
+          :family="family"
+          :typed="setUp?.values ?? {}"
+          :sensor-id="setUp?.sensor ?? null"
+          :tag="loop.draft.tag"
+          :readonly="!mayWrite"
+          @pick="pick"
         />
         <div v-if="guessed.length > 0" class="row guessed">
           <span>From the words of the list: {{ guessed.map((g) => g.says).join('; ') }}</span>

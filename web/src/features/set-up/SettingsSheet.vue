@@ -92,11 +92,13 @@ const valueOf = (l: SheetLine) => (doubtOf(l.says).refused.length > 0 ? 'not kno
 const stops = computed(() => result.findings.filter((f) => f.severity === 'stop'))
 function csv(): void {
   const rows = [
-    ['tag', 'step', 'setting', 'value', 'not a fact'],
+    ['tag', 'step', 'part', 'setting', 'value', 'take care', 'not a fact'],
     ...result.sheet.map((l, i) =>
-      [tag, String(i + 1), l.says, valueOf(l), sayDoubt(l.says)].map(harmlessCell),
+      [tag, String(i + 1), l.part ?? '', l.says, valueOf(l), l.trap ?? '', sayDoubt(l.says)].map(
+        harmlessCell,
+      ),
     ),
-    [tag, String(result.sheet.length + 1), STORE, '', ''],
+    [tag, String(result.sheet.length + 1), '', STORE, '', '', ''],
   ]
   saveFile(`${tag}-settings.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
 }
@@ -106,7 +108,13 @@ function json(): void {
     tag,
     family: family.id,
     revision: saved?.revision ?? null,
-    lines: result.sheet.map((l) => ({ setting: l.says, value: valueOf(l), ...doubtOf(l.says) })),
+    lines: result.sheet.map((l) => ({
+      part: l.part ?? null,
+      setting: l.says,
+      value: valueOf(l),
+      takeCare: l.trap ?? null,
+      ...doubtOf(l.says),
+    })),
     stops: stops.value.map((f) => f.says),
   }
   saveFile(`${tag}-settings.json`, 'application/json', `${JSON.stringify(sheet, null, 2)}\n`)
@@ -144,31 +152,39 @@ const print = () => window.print()
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(l, i) in result.sheet" :key="l.says">
-            <td class="mono">{{ i + 1 }}</td>
-            <th scope="row">{{ l.says }}</th>
-            <td class="value">
-              <span class="mono" :class="{ assumed: doubtOf(l.says).assumed.length > 0 }">{{
-                valueOf(l)
-              }}</span>
-              <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
-            </td>
-            <td class="blank keyed"></td>
-            <td class="blank">
-              <div v-if="saved && !readonly" class="read no-print">
-                <input
-                  v-model="read[l.says]"
-                  class="mono"
-                  autocomplete="off"
-                  maxlength="80"
-                  :aria-label="`Read back: ${l.says}`"
-                  :aria-invalid="toldOf(l) === 'differs'"
-                />
-                <StateMark v-if="toldOf(l) === 'same'" state="good" word="same" />
-                <StateMark v-else-if="toldOf(l) === 'differs'" state="stop" word="differs" />
-              </div>
-            </td>
-          </tr>
+          <template v-for="(l, i) in result.sheet" :key="l.says">
+            <tr v-if="l.part && l.part !== result.sheet[i - 1]?.part" class="part">
+              <th scope="rowgroup" colspan="5">{{ l.part }}</th>
+            </tr>
+            <tr>
+              <td class="mono">{{ i + 1 }}</td>
+              <th scope="row">
+                {{ l.says }}
+                <div v-if="l.trap" class="small quiet">{{ l.trap }}</div>
+              </th>
+              <td class="value">
+                <span class="mono" :class="{ assumed: doubtOf(l.says).assumed.length > 0 }">{{
+                  valueOf(l)
+                }}</span>
+                <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
+              </td>
+              <td class="blank keyed"></td>
+              <td class="blank">
+                <div v-if="saved && !readonly" class="read no-print">
+                  <input
+                    v-model="read[l.says]"
+                    class="mono"
+                    autocomplete="off"
+                    maxlength="80"
+                    :aria-label="`Read back: ${l.says}`"
+                    :aria-invalid="toldOf(l) === 'differs'"
+                  />
+                  <StateMark v-if="toldOf(l) === 'same'" state="good" word="same" />
+                  <StateMark v-else-if="toldOf(l) === 'differs'" state="stop" word="differs" />
+                </div>
+              </td>
+            </tr>
+          </template>
           <tr>
             <td class="mono">{{ result.sheet.length + 1 }}</td>
             <th scope="row" colspan="2">{{ STORE }}</th>
@@ -216,6 +232,10 @@ const print = () => window.print()
   font-weight: 400;
   padding: 8px;
   border-bottom: var(--line) solid var(--hair);
+}
+.sheet .part th {
+  font-weight: 600;
+  padding-top: 16px;
 }
 .sheet .value {
   text-align: right;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import type { Setting, SettingValue, TableRows } from '@calm/core/quantity/setting'
+import { labelOf, type Setting, type SettingValue, type TableRows } from '@calm/core/quantity/setting'
+import { computed } from 'vue'
 import { isUnitSymbol } from '@calm/core/quantity/units'
-import NumberField from '../../ui/NumberField.vue'
+import NumberField from './NumberField.vue'
 import TableField from './TableField.vue'
 
 /** One entry of a set-up, whatever its kind. */
@@ -24,6 +25,10 @@ const {
 }>()
 /** A longer list is found by typing. */
 const MANY = 8
+const named = computed(() => labelOf(setting.title))
+const below = computed(() =>
+  [assumed ? 'assumed' : null, named.value.hint].filter((x) => x !== null).join('; '),
+)
 const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [name: string, text: string] }>()
 </script>
 
@@ -31,7 +36,8 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
   <NumberField
     v-if="setting.kind === 'number'"
     :model-value="Number(value)"
-    :label="setting.unit && !isUnitSymbol(setting.unit) ? `${setting.title}, ${setting.unit}` : setting.title"
+    :label="setting.unit && !isUnitSymbol(setting.unit) ? `${named.label}, ${setting.unit}` : named.label"
+    :hint="named.hint"
     :unit="isUnitSymbol(setting.unit) ? setting.unit : null"
     :error="error"
     :typed="typed"
@@ -44,9 +50,9 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
     v-else-if="setting.kind === 'choice' && setting.options.length > MANY"
     :model-value="String(value)"
     :items="setting.options"
-    :label="setting.title"
+    :label="named.label"
     :error-messages="error ?? undefined"
-    :messages="assumed ? 'assumed' : undefined"
+    :messages="below"
     :readonly="readonly"
     auto-select-first
     @update:model-value="$event && emit('set', setting.name, String($event))"
@@ -55,9 +61,9 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
     v-else-if="setting.kind === 'choice'"
     :model-value="String(value)"
     :items="setting.options"
-    :label="setting.title"
+    :label="named.label"
     :error-messages="error ?? undefined"
-    :messages="assumed ? 'assumed' : undefined"
+    :messages="below"
     :readonly="readonly"
     @update:model-value="emit('set', setting.name, String($event))"
   />
@@ -79,8 +85,9 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
   <v-text-field
     v-else
     :model-value="String(value)"
-    :label="setting.title"
+    :label="named.label"
     :error-messages="error ?? undefined"
+    :messages="named.hint ?? undefined"
     :readonly="readonly"
     class="mono-field"
     autocomplete="off"

@@ -4,7 +4,7 @@ import { sayNumber } from '@calm/core/quantity/round'
 import { readStrapping } from '@calm/core/tank/read-strapping'
 import Papa from 'papaparse'
 import { computed, ref } from 'vue'
-import { readTextFile } from '../../ui/read-text-file.ts'
+import { readTextFile } from './read-text-file.ts'
 
 /** A table of two columns: pasted or from a file; thousands of rows are kept and their ends shown. */
 const {

@@ -1,0 +1,178 @@
+import type { Finding } from '../finding.ts'
+import { all, unless, when, type Condition } from '../quantity/condition.ts'
+import { sayNumber } from '../quantity/round.ts'
+import { choice, number } from '../quantity/setting.ts'
+import type { SheetLine, UsualParts } from './family.ts'
+
+/** What a channel of a transmitter with several inputs and outputs can be. */
+const KINDS = {
+  none: 'not used',
+  active: 'current output, active',
+  passive: 'current output, passive',
+  frequency: 'frequency output',
+  pulse: 'pulse output',
+  relay: 'relay',
+  temperature: 'temperature input',
+} as const
+export type ChannelKind = keyof typeof KINDS
+const SOURCES = { flow: 'flow', speed: 'sound speed', signal: 'signal', velocity: 'velocity' } as const
+const ACTIONS = {
+  high: 'flow above its point',
+  low: 'flow below its point',
+  reverse: 'flow in reverse',
+  fault: 'fault of the meter',
+} as const
+const ROLES = { pipe: 'of the pipe', supply: 'supply of the heat', return: 'return of the heat' } as const
+
+/** The entries of one channel, there as soon as the one before it is used. */
+const channel = <const I extends number>(i: I, before: Condition | undefined) => {
+  const is = (...kinds: ChannelKind[]) => {
+    const of = when(`ch${i}`, ...kinds)
+    return before ? all(before, of) : of
+  }
+  return [
+    choice(`ch${i}`, `Channel ${i}`, 'none', KINDS, before),
+    choice(`ch${i}_source`, `Channel ${i} carries`, 'flow', SOURCES, is('active', 'passive', 'frequency')),
+    number(`ch${i}_top_Hz`, `Channel ${i} at full flow, Hz`, '', 1000, 0.1, 20_000, is('frequency')),
+    number(`ch${i}_pulse_m3`, `Channel ${i}: volume of a pulse`, 'm3', 1, 1e-6, 1e6, is('pulse')),
+    number(`ch${i}_width_ms`, `Channel ${i}: width of a pulse, ms`, '', 50, 0.01, 10_000, is('pulse')),
+    choice(`ch${i}_acts`, `Channel ${i} acts at`, 'high', ACTIONS, is('relay')),
+    choice(`ch${i}_reads`, `Channel ${i} reads`, 'pipe', ROLES, is('temperature')),
+  ] as const
+}
+const used = (i: number): Condition => unless(`ch${i}`, 'none')
+
+/** Up to six channels of one transmitter, in the order of its terminals. */
+export const CHANNEL_SETTINGS = [
+  ...channel(1, undefined),
+  ...channel(2, used(1)),
+  ...channel(3, all(used(1), used(2))),
+  ...channel(4, all(used(1), used(2), used(3))),
+  ...channel(5, all(used(1), used(2), used(3), used(4))),
+  ...channel(6, all(used(1), used(2), used(3), used(4), used(5))),
+] as const
+
+/** One channel as it was planned. */
+export type Channel =
+  | { readonly kind: 'active' | 'passive'; readonly of: number; readonly source: keyof typeof SOURCES }
+  | {
+      readonly kind: 'frequency'
+      readonly of: number
+      readonly source: keyof typeof SOURCES
+      readonly top_Hz: number
+    }
+  | { readonly kind: 'pulse'; readonly of: number; readonly pulse_m3: number; readonly width_ms: number }
+  | { readonly kind: 'relay'; readonly of: number; readonly acts: keyof typeof ACTIONS }
+  | { readonly kind: 'temperature'; readonly of: number; readonly reads: keyof typeof ROLES }
+
+type Entries = Readonly<Record<string, unknown>>
+/** The channels that are used: the first that is not ends the plan. */
+export function channelsOf(s: Entries): Channel[] {
+  const out: Channel[] = []
+  for (const of of [1, 2, 3, 4, 5, 6]) {
+    const at = <T>(name: string) => s[`ch${of}_${name}`] as T
+    switch (s[`ch${of}`] as ChannelKind) {
+      case 'none':
+        return out
+      case 'active':
+      case 'passive':
+        out.push({ kind: s[`ch${of}`] as 'active' | 'passive', of, source: at('source') })
+        break
+      case 'frequency':
+        out.push({ kind: 'frequency', of, source: at('source'), top_Hz: at('top_Hz') })
+        break
+      case 'pulse':
+        out.push({ kind: 'pulse', of, pulse_m3: at('pulse_m3'), width_ms: at('width_ms') })
+        break
+      case 'relay':
+        out.push({ kind: 'relay', of, acts: at('acts') })
+        break
+      case 'temperature':
+        out.push({ kind: 'temperature', of, reads: at('reads') })
+    }
+  }
+  return out
+}
+
+const CARRIED: Readonly<Record<keyof typeof SOURCES, string>> = SOURCES
+/** Each channel as a line of the sheet. @param top - what full flow is called there, with its unit */
+export function channelLines(channels: readonly Channel[], top: string): SheetLine[] {
+  const part = 'Outputs and inputs'
+  const of = (c: Channel): string => {
+    switch (c.kind) {
+      case 'active':
+      case 'passive':
+        return `${KINDS[c.kind]}: ${CARRIED[c.source]}${c.source === 'flow' ? `, 0 to ${top}` : ''}`
+      case 'frequency':
+        return `frequency: ${CARRIED[c.source]}, ${sayNumber(c.top_Hz)} Hz at ${top}`
+      case 'pulse':
+        return `a pulse of ${sayNumber(c.width_ms)} ms every ${sayNumber(c.pulse_m3, 6)} m³`
+      case 'relay':
+        return `relay: ${ACTIONS[c.acts]}`
+      case 'temperature':
+        return `temperature input, ${ROLES[c.reads]}`
+    }
+  }
+  return channels.map((c) => ({ says: `Channel ${c.of}`, value: of(c), part }))
+}
+
+/** What of a plan cannot work, at its entry. @param flow_m3h - the largest flow */
+export function channelFindings(channels: readonly Channel[], flow_m3h: number): Finding[] {
+  const out: Finding[] = []
+  const tell = (code: string, severity: Finding['severity'], where: string, says: string, rule?: string) =>
+    out.push({ code, severity, where: [where], says, ...(rule ? { rule } : {}) })
+  for (const c of channels) {
+    if (c.kind === 'pulse') {
+      const rate_Hz = flow_m3h / 3600 / c.pulse_m3
+      const widest_ms = 500 / rate_Hz
+      if (c.width_ms > widest_ms)
+        tell(
+          'PULSES_TOO_FAST',
+          'stop',
+          `ch${c.of}_pulse_m3`,
+          `At full flow channel ${c.of} would make ${sayNumber(rate_Hz, 3)} pulses a second: a pulse may last ${sayNumber(widest_ms, 3)} ms and is set to ${sayNumber(c.width_ms)} ms. Take a larger volume for a pulse; litres typed for cubic metres make a thousand times as many.`,
+          'half the period at full flow',
+        )
+      else if (rate_Hz < 1 / 3600)
+        tell(
+          'PULSES_TOO_SLOW',
+          'warn',
+          `ch${c.of}_pulse_m3`,
+          `At full flow channel ${c.of} makes one pulse in ${sayNumber(1 / rate_Hz / 3600, 3)} hours. Was the volume typed in litres?`,
+        )
+    }
+    if (c.kind === 'frequency' && c.top_Hz * 1.05 > 10_000)
+      tell(
+        'FREQUENCY_TOO_HIGH',
+        'warn',
+        `ch${c.of}_top_Hz`,
+        `At 105 % channel ${c.of} makes ${sayNumber(c.top_Hz * 1.05, 5)} Hz; most counters take up to 10 000 Hz.`,
+        'typical',
+      )
+    if (c.kind === 'passive')
+      tell(
+        'PASSIVE_NEEDS_FEED',
+        'note',
+        `ch${c.of}`,
+        `Channel ${c.of} is passive: it only controls a current that the card or a supply has to drive.`,
+      )
+  }
+  const heat = channels.flatMap((c) => (c.kind === 'temperature' ? [c.reads] : []))
+  if (heat.includes('supply') !== heat.includes('return'))
+    tell(
+      'HEAT_NEEDS_BOTH',
+      'warn',
+      `ch${channels.find((c) => c.kind === 'temperature')?.of ?? 1}_reads`,
+      'Heat is counted from two temperatures: supply and return; one of them has no channel.',
+    )
+  return out
+}
+
+/** What stands on the Wire bench for the first current output of the plan. */
+export function senderOf(channels: readonly Channel[]): UsualParts['sender'] {
+  const first = channels.find((c) => c.kind === 'active' || c.kind === 'passive')
+  return {
+    kind: first?.kind === 'passive' ? 'four-wire-passive' : 'four-wire-active',
+    settings: { fed: 'mains' },
+  }
+}
