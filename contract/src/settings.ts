@@ -1,13 +1,23 @@
 import { WATERS } from '@calm/core/quantity/water-column'
 import { z } from 'zod'
 
+const water = z.enum(WATERS).nullable()
+const sheetOrder = z.record(
+  z.string().max(40),
+  z.array(z.string().max(120)).max(120, 'At most 120 lines.'),
+)
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
 export const PlantRules = z.strictObject({
   /** How dense the water of its water columns is taken, where the unit does not say it. */
-  water: z.enum(WATERS).nullable(),
+  water,
+  /** By kind of meter, the lines of its settings sheet in the order in which the plant's devices ask for them. */
+  sheetOrder: sheetOrder.default({}),
 })
+/** One or several of them decided anew; the others stay. */
+export const ChangeRules = z.strictObject({ water: water.optional(), sheetOrder: sheetOrder.optional() })
+export type ChangeRules = z.output<typeof ChangeRules>
 export type PlantRules = z.output<typeof PlantRules>
-export const NO_RULES: PlantRules = { water: null }
+export const NO_RULES: PlantRules = { water: null, sheetOrder: {} }
 
 /** How a person wants the screens, at whatever device. */
 export const Preferences = z.strictObject({

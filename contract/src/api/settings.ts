@@ -1,4 +1,4 @@
-import { PlantRules, Preferences } from '../settings.ts'
+import { ChangeRules, PlantRules, Preferences } from '../settings.ts'
 import { settings } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 
@@ -9,9 +9,9 @@ export const settingsApi = {
     answer: PlantRules,
   },
   [settings.changeRules]: {
-    says: 'Decide it anew',
+    says: 'Decide one of them anew; the others stay',
     allow: WORKERS,
-    body: PlantRules,
+    body: ChangeRules,
     answer: PlantRules,
   },
   [settings.mine]: {

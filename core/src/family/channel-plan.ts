@@ -1,7 +1,7 @@
 import type { Finding } from '../finding.ts'
 import { all, unless, when, type Condition } from '../quantity/condition.ts'
 import { sayNumber } from '../quantity/round.ts'
-import { choice, number } from '../quantity/setting.ts'
+import { choice, number, type ValuesOf } from '../quantity/setting.ts'
 import type { SheetLine, UsualParts } from './family.ts'
 
 /** What a channel of a transmitter with several inputs and outputs can be. */
@@ -65,33 +65,30 @@ export type Channel =
   | { readonly kind: 'relay'; readonly of: number; readonly acts: keyof typeof ACTIONS }
   | { readonly kind: 'temperature'; readonly of: number; readonly reads: keyof typeof ROLES }
 
-type Entries = Readonly<Record<string, unknown>>
+/** One channel by its entries; null where it is not used. */
+function channelOf(s: Entries, of: 1 | 2 | 3 | 4 | 5 | 6): Channel | null {
+  switch (s[`ch${of}`]) {
+    case 'none':
+      return null
+    case 'active':
+    case 'passive':
+      return { kind: s[`ch${of}`] as 'active' | 'passive', of, source: s[`ch${of}_source`] }
+    case 'frequency':
+      return { kind: 'frequency', of, source: s[`ch${of}_source`], top_Hz: s[`ch${of}_top_Hz`] }
+    case 'pulse':
+      return { kind: 'pulse', of, pulse_m3: s[`ch${of}_pulse_m3`], width_ms: s[`ch${of}_width_ms`] }
+    case 'relay':
+      return { kind: 'relay', of, acts: s[`ch${of}_acts`] }
+    case 'temperature':
+      return { kind: 'temperature', of, reads: s[`ch${of}_reads`] }
+  }
+}
+type Entries = ValuesOf<typeof CHANNEL_SETTINGS>
 /** The channels that are used: the first that is not ends the plan. */
 export function channelsOf(s: Entries): Channel[] {
-  const out: Channel[] = []
-  for (const of of [1, 2, 3, 4, 5, 6]) {
-    const at = <T>(name: string) => s[`ch${of}_${name}`] as T
-    switch (s[`ch${of}`] as ChannelKind) {
-      case 'none':
-        return out
-      case 'active':
-      case 'passive':
-        out.push({ kind: s[`ch${of}`] as 'active' | 'passive', of, source: at('source') })
-        break
-      case 'frequency':
-        out.push({ kind: 'frequency', of, source: at('source'), top_Hz: at('top_Hz') })
-        break
-      case 'pulse':
-        out.push({ kind: 'pulse', of, pulse_m3: at('pulse_m3'), width_ms: at('width_ms') })
-        break
-      case 'relay':
-        out.push({ kind: 'relay', of, acts: at('acts') })
-        break
-      case 'temperature':
-        out.push({ kind: 'temperature', of, reads: at('reads') })
-    }
-  }
-  return out
+  const all = ([1, 2, 3, 4, 5, 6] as const).map((of) => channelOf(s, of))
+  const end = all.indexOf(null)
+  return (end < 0 ? all : all.slice(0, end)).filter((c) => c !== null)
 }
 
 const CARRIED: Readonly<Record<keyof typeof SOURCES, string>> = SOURCES

@@ -39,6 +39,8 @@ export interface LoopFacts {
   /** The entries of its set-up as typed; what is missing has its default. */
   readonly values: Typed
   readonly entries: Readonly<Record<string, EntryState>>
+  /** Units in which its device asks, by those of the sheet. */
+  readonly sheetUnits: Readonly<Record<string, string>>
   /** Whether anybody has entered anything: what the words of the list made likely does not count. */
   readonly setUpBegun: boolean
 
@@ -194,6 +196,7 @@ export function factsOf(d: FactsOf): LoopFacts {
     family,
     values,
     entries,
+    sheetUnits: d.setUp?.units ?? {},
     setUpBegun: isBegun(d),
     range,
     shows: transmitter ? (transmitter.shows ?? transmitter.range) : null,

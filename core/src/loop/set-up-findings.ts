@@ -7,6 +7,7 @@ import { judgeRelay, judgeRelaysTogether } from '../signal/relay-judgement.ts'
 import { soundTrip } from '../signal/relay-plan.ts'
 import { tripSheet } from '../signal/trip.ts'
 import type { Range } from '../signal/stage.ts'
+import { inUnits } from './sheet-units.ts'
 import { entryPath, type LoopFacts } from './facts.ts'
 
 /** Ends closer than this share of span are the same range. */
@@ -93,8 +94,9 @@ function relaySheet(facts: LoopFacts): SetUpResult['sheet'] {
     ...tripSheet(soundTrip(p.trip), p.form, printedUnit(relays?.unit ?? '')).map((l) => ({
       says: `${p.name}: ${l.says.toLowerCase()}`,
       value: l.value,
+      part: 'Relays',
     })),
-    { says: `${p.name}: on a lost signal`, value: ON_INVALID[p.onInvalid] },
+    { says: `${p.name}: on a lost signal`, value: ON_INVALID[p.onInvalid], part: 'Relays' },
   ])
 }
 
@@ -122,5 +124,6 @@ export function judgeSetUp(facts: LoopFacts, current_mA: number | null = null): 
   const range = result.rows.length > 0 ? rangeFinding(facts) : null
   const told = [...result.findings, ...relayFindings(facts)]
   const findings = proved(range ? [...told, range] : told, facts)
-  return { ...result, sheet: [...result.sheet, ...relaySheet(facts)], findings: worstFirst(findings) }
+  const sheet = inUnits([...result.sheet, ...relaySheet(facts)], facts.sheetUnits)
+  return { ...result, sheet, findings: worstFirst(findings) }
 }

@@ -30,7 +30,10 @@ export const SensorDescription = z
     const issue = (path: (string | number)[], message: string) =>
       ctx.addIssue({ code: 'custom', path, message })
     const kind = sensorKindOf(d.kind)
-    if (!kind) return issue(['kind'], `There is no kind of sensor “${d.kind}”.`)
+    if (!kind) {
+      issue(['kind'], `There is no kind of sensor “${d.kind}”.`)
+      return
+    }
     for (const [name, value] of Object.entries(d.values)) {
       const setting = kind.settings.find((s) => s.name === name)
       const says = setting ? settingProblem(setting, value) : `A ${kind.title} has no ${name}.`

@@ -1,5 +1,11 @@
-import { NO_PREFERENCES, NO_RULES, PlantRules, Preferences } from '@calm/contract/settings'
-import { eq } from 'drizzle-orm'
+import {
+  NO_PREFERENCES,
+  NO_RULES,
+  PlantRules,
+  Preferences,
+  type ChangeRules,
+} from '@calm/contract/settings'
+import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Connection, Executor } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
@@ -23,8 +29,15 @@ async function keep(db: Executor, key: string, value: object): Promise<void> {
 
 export const plantRules = (db: Executor): Promise<PlantRules> => read(db, RULES, PlantRules, NO_RULES)
 
-export async function changeRules(db: Connection['db'], rules: PlantRules): Promise<PlantRules> {
+export async function changeRules(db: Connection['db'], change: ChangeRules): Promise<PlantRules> {
   return db.transaction(async (tx) => {
+    // One at a time: of two who decide different things at once both have theirs.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm rules'))`)
+    const now = await plantRules(tx)
+    const rules: PlantRules = {
+      water: change.water === undefined ? now.water : change.water,
+      sheetOrder: { ...now.sheetOrder, ...change.sheetOrder },
+    }
     await keep(tx, RULES, rules)
     await tellWindows(tx, { what: 'rules' })
     return rules

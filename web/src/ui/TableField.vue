@@ -18,6 +18,7 @@ const emit = defineEmits<{ set: [rows: TableRows] }>()
 const ENDS = 4
 const text = ref('')
 const says = ref<string | null>(null)
+const took = ref<string | null>(null)
 const open = ref(false)
 const shown = computed(() =>
   value.length <= 2 * ENDS ? value : [...value.slice(0, ENDS), null, ...value.slice(-ENDS)],
@@ -32,6 +33,7 @@ function take(typed: string): void {
   const cells = data.map((line) => (line.length === 1 ? (line[0] ?? '').trim().split(/\s+/) : line))
   const read = readStrapping(cells)
   says.value = read.says
+  took.value = read.took
   if (read.says === null) {
     emit('set', read.rows)
     text.value = ''
@@ -77,6 +79,7 @@ async function choose(files: File | File[] | null | undefined): Promise<void> {
       <v-btn :disabled="text.trim() === ''" @click="take(text)">Take these rows</v-btn>
     </template>
     <p v-if="says ?? error" class="wrong" role="alert">{{ says ?? error }}</p>
+    <p v-else-if="took" role="status">{{ took }}</p>
     <table v-if="value.length > 0">
       <thead>
         <tr>

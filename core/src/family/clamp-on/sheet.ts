@@ -1,4 +1,5 @@
 import { sayNumber } from '../../quantity/round.ts'
+import type { Setting } from '../../quantity/setting.ts'
 import { channelLines, channelsOf } from '../channel-plan.ts'
 import type { SheetLine } from '../family.ts'
 import { DISTURBANCES } from './advice.ts'
@@ -7,12 +8,10 @@ import { positionOf } from './sensor-pair.ts'
 import { isGas, type Site } from './site.ts'
 
 /** What an option is called on the form. */
-function titleOf(name: 'material' | 'liner' | 'fluid', value: string): string {
-  for (const g of GROUPS)
-    for (const x of g.settings)
-      if (x.name === name && x.kind === 'choice')
-        return x.options.find((o) => o.value === value)?.title ?? value
-  return value
+function titleOf(name: string, value: string): string {
+  const all: readonly Setting[] = GROUPS.flatMap((g): readonly Setting[] => g.settings)
+  const entry = all.find((x) => x.name === name)
+  return entry?.kind === 'choice' ? (entry.options.find((o) => o.value === value)?.title ?? value) : value
 }
 const orBlank = (text: string) => (text.trim() === '' ? 'not entered' : text.trim())
 

@@ -1,5 +1,6 @@
 import type { Finding } from '../../finding.ts'
 import { parseNumber } from '../../quantity/parse-number.ts'
+import { entryFix } from '../entry-fix.ts'
 import { keysOf } from '../../quantity/setting.ts'
 import { compareTyped, splitText, type Slip } from './keying.ts'
 import { DOCUMENTS, ROLES, type DocumentKind, type Role } from './roles.ts'
@@ -88,8 +89,51 @@ export function constantsOf(s: Entries): {
   return { constants, findings }
 }
 
+/** Two rows of one document that carry each other's constants, by the document that counts first. */
+function exchanged(s: Entries): { readonly roles: readonly [Role, Role]; readonly document: DocumentKind }[] {
+  const roles = keysOf(ROLES)
+  return (['tag', 'device'] as const).flatMap((document) =>
+    roles.flatMap((a, i) =>
+      roles.slice(i + 1).flatMap((b) => {
+        const [first, second] = [counting(s, a), counting(s, b)]
+        const [at, bt] = [typedIn(s, a, document), typedIn(s, b, document)]
+        return first &&
+          second &&
+          first.document !== document &&
+          second.document !== document &&
+          at !== bt &&
+          at === second.typed &&
+          bt === first.typed
+          ? [{ roles: [a, b] as const, document }]
+          : []
+      }),
+    ),
+  )
+}
+
 /** Each row's documents against each other, digit by digit; a joined text is compared as a whole. */
-export const comparisons = (s: Entries): Finding[] =>
+export function comparisons(s: Entries): Finding[] {
+  const swaps = exchanged(s)
+  return [
+    ...swaps.map(({ roles: [a, b], document }): Finding => {
+      const where = [`${a}_${document}`, `${b}_${document}`]
+      return {
+        code: 'ROWS_EXCHANGED',
+        severity: 'stop',
+        where,
+        says: `In the ${DOCUMENTS[document].title} ${nameOf(s, a)} and ${nameOf(s, b)} are exchanged: each has the other’s number.`,
+        fix: entryFix('Exchange them', {
+          [where[0] ?? '']: typedIn(s, b, document),
+          [where[1] ?? '']: typedIn(s, a, document),
+        }),
+      }
+    }),
+    ...rowComparisons(s).filter(
+      (f) => !swaps.some(({ roles, document }) => roles.some((r) => f.where.includes(`${r}_${document}`))),
+    ),
+  ]
+}
+const rowComparisons = (s: Entries): Finding[] =>
   keysOf(ROLES).flatMap((role): Finding[] => {
     const given = keysOf(DOCUMENTS)
       .map((document) => ({ document, typed: typedIn(s, role, document) }))

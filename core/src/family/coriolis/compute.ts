@@ -1,14 +1,16 @@
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import type { ResultRow, SetUpResult } from '../family.ts'
+import type { AtWork, ResultRow, SetUpResult } from '../family.ts'
 import { cutoff, errorAt_pct, kneeFlow, pulses } from './accuracy.ts'
 import { comparisons, constantsOf, nameOf } from './characterization.ts'
 import { density, massFlow_g_s } from './flow-and-density.ts'
+import { memoryFindings } from './memory-lost.ts'
+import { frequency_Hz, frequencyEntry, outputFindings } from './outputs.ts'
 import { plausible } from './plausible.ts'
-import { FURTHER, NEEDED } from './roles.ts'
 import type { Entries } from './settings.ts'
+import { coriolisSheet } from './sheet.ts'
 
-export function compute(s: Entries): SetUpResult {
+export function compute(s: Entries, at: AtWork): SetUpResult {
   const { constants, findings: unreadable } = constantsOf(s)
   const valueOf = (role: keyof typeof constants) => constants[role]?.value ?? null
   const F = valueOf('flowFactor')
@@ -21,13 +23,7 @@ export function compute(s: Entries): SetUpResult {
   const unit = s.densityUnit
   const findings: Finding[] = [...comparisons(s), ...unreadable]
   const rows: ResultRow[] = []
-  if (s.memoryLost)
-    findings.push({
-      code: 'MEMORY_LOST',
-      severity: 'warn',
-      where: ['memoryLost'],
-      says: 'The sensor’s memory is lost: size, factor and frequency are entered by hand from the tag, and span, output settings, cutoff and direction have to be set again. Nothing of the old set-up can be trusted.',
-    })
+  findings.push(...memoryFindings(s, constants), ...outputFindings(s, at.root !== null))
   findings.push(
     ...plausible({
       lightPeriod_us,
@@ -132,7 +128,7 @@ export function compute(s: Entries): SetUpResult {
   )
   const p = pulses(
     {
-      frequency_Hz: s.pulse_Hz,
+      frequency_Hz: frequency_Hz(s),
       rate_perHour: s.flow_kgh,
       limit_Hz: s.limit_Hz,
       width_ms: s.pulse_ms,
@@ -144,7 +140,7 @@ export function compute(s: Entries): SetUpResult {
     findings.push({
       code: 'PULSES',
       severity: 'stop',
-      where: ['pulse_Hz'],
+      where: [frequencyEntry(s)],
       says: !p.topOk
         ? `At 105 % of full flow the output would make ${sayNumber(p.top_Hz, 5)} Hz; the receiver takes ${sayNumber(s.limit_Hz)} Hz.`
         : `A pulse of ${sayNumber(s.pulse_ms)} ms is wider than half the period at the top, ${sayNumber(p.widest_ms, 3)} ms.`,
@@ -152,17 +148,7 @@ export function compute(s: Entries): SetUpResult {
   return {
     rows,
     findings,
-    sheet: [
-      ...NEEDED.map((role) => ({ says: nameOf(s, role), value: constants[role]?.typed ?? 'not entered' })),
-      ...FURTHER.flatMap((role) => {
-        const c = constants[role]
-        return c ? [{ says: nameOf(s, role), value: c.typed }] : []
-      }),
-      { says: 'Flow direction', value: s.direction },
-      { says: 'Low-flow cutoff', value: `${sayNumber(cut)} kg/h` },
-      { says: 'Flow at 20 mA', value: `${sayNumber(s.flow_kgh)} kg/h` },
-      { says: 'Frequency at full flow', value: `${sayNumber(s.pulse_Hz)} Hz` },
-    ],
+    sheet: coriolisSheet(s, constants),
     drawing: null,
   }
 }

@@ -26,6 +26,7 @@ export const coriolis = defineFamily({
     says: 'Zero is the tube full, at working temperature and still, both valves shut and tight.',
   }),
   // A zero inside its own stability is as good as a new one.
+  damping_s: (s) => s.damping_s,
   zeroLimits: (s) => ({ least: s.zs_kgh, most: null, unit: 'kg/h' }),
   device,
   procedures: [FLOW_ZERO, ...TRIMS, ...GENERAL],

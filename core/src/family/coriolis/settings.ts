@@ -1,6 +1,6 @@
-import { unless } from '../../quantity/condition.ts'
+import { unless, when } from '../../quantity/condition.ts'
 import { parseNumber } from '../../quantity/parse-number.ts'
-import { choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
+import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { ROLES, type Role } from './roles.ts'
 
@@ -22,6 +22,24 @@ const row = <const R extends Role>(role: R) => {
   ] as const
 }
 const joined = unless('joined', 'none')
+const lost = when('memoryLost', true)
+const otherSource = unless('source', 'mass')
+
+/** Units in which devices ask for the bore: the trap of a lost memory. */
+export const BORE_UNITS = { mm: 'mm', cm: 'cm', m: 'm', in: 'inch' } as const
+export const SOURCES = {
+  mass: 'mass flow',
+  volume: 'volume flow',
+  density: 'density',
+  temperature: 'temperature',
+} as const
+export const TOTALS = {
+  forward: 'mass, forward',
+  reverse: 'mass, reverse',
+  net: 'mass, forward less reverse',
+  volume: 'volume, forward',
+  off: 'nothing, off',
+} as const
 
 export const GROUPS = [
   group(
@@ -67,16 +85,54 @@ export const GROUPS = [
     number('period_us', 'Tube period read, µs', '', 0, 0, 100_000),
     number('tube_C', 'Tube temperature', 'degC', 20, -100, 250),
   ]),
-  group('Accuracy and outputs', [
+  group('When the memory is lost', [
+    choice('boreUnit', 'The device asks for the bore in', 'mm', BORE_UNITS, lost),
+    number('boreShown', 'It shows the bore as (0: not yet)', '', 0, 0, 100_000, lost),
+    text('access', 'Access code', '', undefined, lost),
+    number('volume_m3h', 'Span of the volume flow', 'm3/h', 20, 0.0001, 1e6, lost),
+    number('density_kg_m3', 'Span of the density, to', 'kg/m3', 2000, 1, 20_000, lost),
+    number('coldest_C', 'Span of the temperature, from', 'degC', 0, -200, 300, lost),
+    number('hottest_C', 'Span of the temperature, to', 'degC', 100, -200, 400, lost),
+  ]),
+  group('Units', [
+    choice('massUnit', 'Mass flow in', 'kg/h', asOptions(['kg/h', 'kg/min', 't/h', 'lb/h', 'lb/min'])),
+    choice('volumeUnit', 'Volume flow in', 'm³/h', asOptions(['m³/h', 'L/min', 'L/h', 'US gal/min'])),
+    choice('temperatureUnit', 'Temperature in', '°C', asOptions(['°C', '°F'])),
+  ]),
+  group('Outputs', [
+    choice('source', 'Current output carries', 'mass', SOURCES),
+    number('out_low', 'Its value at 4 mA', '', 0, -1e6, 1e6, otherSource),
+    number('out_high', 'Its value at 20 mA', '', 100, -1e6, 1e6, otherSource),
+    choice('fault', 'On a fault', 'down', {
+      down: 'down, 3.6 mA or less',
+      up: 'up, 21 mA or more',
+      hold: 'holds the last value',
+    }),
+    choice('currentOn', 'Current output is', 'on', { on: 'on', off: 'off' }),
+    choice('pulseBy', 'Frequency output is told as', 'frequency', {
+      frequency: 'frequency at full flow',
+      pulses: 'pulses per kg',
+      units: 'kg per pulse',
+    }),
+    number('pulse_Hz', 'Frequency at full flow, Hz', '', 8000, 0.01, 20_000, when('pulseBy', 'frequency')),
+    number('pulses_kg', 'Pulses per kg', '', 1440, 1e-6, 1e9, when('pulseBy', 'pulses')),
+    number('kg_pulse', 'kg per pulse', '', 0.001, 1e-9, 1e6, when('pulseBy', 'units')),
+    number('limit_Hz', 'Receiver takes up to, Hz', '', 10_000, 0.1, 100_000),
+    number('pulse_ms', 'Pulse width, ms', '', 0.05, 0.001, 10_000),
+    choice('total1', 'Totalizer 1 counts', 'forward', TOTALS),
+    choice('total2', 'Totalizer 2 counts', 'net', TOTALS),
+    flag('backlight', 'Display with backlight', false),
+    text('language', 'Language of the display', ''),
+    choice('rotation', 'Display turned by', '0', { '0': '0°', '90': '90°', '180': '180°', '270': '270°' }),
+  ]),
+  group('Accuracy and cutoff', [
     number('flow_kgh', 'Full flow', 'kg/h', 20_000, 0.001, 1e7),
     number('least_kgh', 'Smallest real flow', 'kg/h', 300, 0.001, 1e7),
     number('zs_kgh', 'Zero stability', 'kg/h', 1.4, 0.00001, 1e5),
     number('base_pct', 'Base error', '%', 0.1, 0.001, 10),
     choice('style', 'Certificate counts', 'max', { max: 'the larger of both', sum: 'the sum of both' }),
-    number('cutoff_kgh', 'Low-flow cutoff', 'kg/h', 2.8, 0, 1e6),
-    number('pulse_Hz', 'Frequency at full flow, Hz', '', 8000, 0.01, 20_000),
-    number('limit_Hz', 'Receiver takes up to, Hz', '', 10_000, 0.1, 100_000),
-    number('pulse_ms', 'Pulse width, ms', '', 0.05, 0.001, 10_000),
+    number('cutoff_kgh', 'Low-flow cutoff, both ways', 'kg/h', 2.8, 0, 1e6),
+    number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

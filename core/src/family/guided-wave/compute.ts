@@ -2,8 +2,12 @@ import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { currentOfFraction, fractionOf } from '../../signal/current-range.ts'
 import { nothing, type AtWork, type SetUpResult } from '../family.ts'
+import { echoReadingFindings, echoReadingLines } from '../echo-reading.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
+import { strappingFindings } from '../strapping-findings.ts'
+import { vesselLines } from '../vessel-sheet.ts'
+import { deadZoneFindings } from './dead-zones.ts'
 import { checkProbe, levelFromProbeEnd, PROBES, readProbe, type ProbeSetUp } from './probe.ts'
 import type { Entries } from './settings.ts'
 
@@ -113,7 +117,12 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       : live.current_mA === null
         ? null
         : p.at4_m + (p.at20_m - p.at4_m) * fractionOf(live.current_mA)
-  const findings = probeFindings(s, p)
+  const findings = [
+    ...probeFindings(s, p),
+    ...deadZoneFindings(s, p),
+    ...echoReadingFindings(s),
+    ...strappingFindings(s),
+  ]
   const bottom = tank ? zero + s.zeroAbove_m : Math.max(p.probe_m, zero)
   if (tank && p.probe_m > bottom + 1e-9)
     findings.push({
@@ -188,14 +197,33 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
     ],
     findings,
     sheet: [
-      { says: 'Probe', value: probeKind(s).title },
-      { says: 'Probe length', value: `${sayNumber(p.probe_m, 6)} m` },
-      { says: 'Upper dead zone', value: `${sayNumber(p.topDead_m, 6)} m` },
-      { says: 'Lower dead zone', value: `${sayNumber(p.bottomDead_m, 6)} m` },
-      { says: '4 mA at distance', value: `${sayNumber(p.at4_m, 6)} m` },
-      { says: '20 mA at distance', value: `${sayNumber(p.at20_m, 6)} m` },
-      { says: 'Permittivity', value: sayNumber(s.eps, 4) },
-      { says: 'False-echo map, stored of its own', value: 'with the tank as empty as can be' },
+      { says: 'Display shows', value: s.shows === 'none' ? 'it has none' : s.shows, part: 'Display' },
+      { says: 'Probe', value: probeKind(s).title, part: 'Probe' },
+      {
+        says: 'Probe length',
+        value: `${sayNumber(p.probe_m, 6)} m`,
+        part: 'Probe',
+        trap: 'as it hangs: measured after it was cut',
+      },
+      { says: 'Upper dead zone', value: `${sayNumber(p.topDead_m, 6)} m`, part: 'Probe' },
+      { says: 'Lower dead zone', value: `${sayNumber(p.bottomDead_m, 6)} m`, part: 'Probe' },
+      { says: 'Permittivity', value: sayNumber(s.eps, 4), part: 'Probe' },
+      ...vesselLines(s),
+      ...echoReadingLines(s).filter((l) => l.says !== 'Display shows'),
+      { says: '4 mA at distance', value: `${sayNumber(p.at4_m, 6)} m`, part: 'Current output' },
+      {
+        says: '20 mA at distance',
+        value: `${sayNumber(p.at20_m, 6)} m`,
+        part: 'Current output',
+        trap: 'not less than the upper dead zone',
+      },
+      { says: 'False-echo map, stored of its own', value: 'with the tank as empty as can be', part: 'Last' },
+      {
+        says: 'Store: yes',
+        value: 'power off and on, then read both points back',
+        part: 'Last',
+        trap: 'leaving the menu without it loses everything',
+      },
     ],
     drawing: levelDrawing({
       says: `Probe of ${sayNumber(p.probe_m)} m, 4 mA at ${sayNumber(p.at4_m, 4)} m, 20 mA at ${sayNumber(p.at20_m, 4)} m${surface === null ? '' : `, surface at ${sayNumber(surface, 4)} m`}`,

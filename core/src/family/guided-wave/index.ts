@@ -42,6 +42,7 @@ export const guidedWave = defineFamily({
     unit: 'm',
     says: `Zero is a surface ${zeroDistance(s, probeOf(s))} m below the flange: only the tape or a gauge glass gives it.`,
   }),
+  damping_s: (s) => s.damping_s,
   device,
   procedures: [GUIDED_WAVE_SET_UP, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   calculations: [],

@@ -1,6 +1,7 @@
 import { when } from '../../quantity/condition.ts'
 import { choice, number, titlesOf } from '../../quantity/setting.ts'
 import { group, type EntriesOf } from '../family.ts'
+import { ECHO_READING_GROUP } from '../echo-reading.ts'
 import { VESSEL_GROUP } from '../vessel.ts'
 import { PROBES } from './probe.ts'
 
@@ -15,6 +16,7 @@ export const GROUPS = [
     number('probe_m', 'Probe length', 'm', 2.4, 0.1, 60),
     number('topDead_m', 'Upper dead zone', 'm', 0.12, 0, 5),
     number('bottomDead_m', 'Lower dead zone', 'm', 0.08, 0, 5),
+    number('standpipe_m', 'Flange above the tank’s top (standpipe)', 'm', 0, 0, 10),
     number('eps', 'Permittivity of the product', '', 70, 1.1, 100),
     choice('points', '4 and 20 mA points', 'usual', {
       usual: 'usual: all that can be measured',
@@ -29,6 +31,7 @@ export const GROUPS = [
     number('distance_m', 'Distance read (0: not yet)', 'm', 0, 0, 100),
     number('apparentEnd_m', 'Probe’s end appears at (0: not seen)', 'm', 0, 0, 200),
   ]),
+  ECHO_READING_GROUP,
   VESSEL_GROUP,
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

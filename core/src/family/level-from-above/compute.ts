@@ -2,8 +2,11 @@ import { fractionOf } from '../../signal/current-range.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type ResultRow, type SetUpResult } from '../family.ts'
+import { echoReadingFindings, echoReadingLines } from '../echo-reading.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
+import { strappingFindings } from '../strapping-findings.ts'
+import { vesselLines } from '../vessel-sheet.ts'
 import { fullInBlocking, nearest_m } from './blocking-distance.ts'
 import { pointsOfMode, readEcho, type EchoSetUp } from './echo.ts'
 import { beamAngle_deg, entersBeamAt_m, footprint_m, reflection } from './radar.ts'
@@ -133,7 +136,12 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
   const face = s.face_m
   const now = face > 0 ? readEcho(e, face) : null
   const surface = now?.distance_m ?? fromCurrent
-  const findings: Finding[] = [...zoneFindings(s, e), ...radar.findings]
+  const findings: Finding[] = [
+    ...zoneFindings(s, e),
+    ...radar.findings,
+    ...echoReadingFindings(s),
+    ...strappingFindings(s),
+  ]
   if (now?.inBlocking)
     findings.push({
       code: 'IN_BLOCKING',
@@ -191,17 +199,32 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
     ],
     findings,
     sheet: [
-      { says: 'Empty distance', value: `${sayNumber(e.empty_m, 6)} m` },
-      { says: 'Full distance', value: `${sayNumber(e.full_m, 6)} m` },
-      { says: 'Dead zone from the face', value: `${sayNumber(e.blocking_m, 6)} m` },
-      { says: 'Sensor face above the reference', value: `${sayNumber(e.offset_m, 6)} m` },
-      { says: 'Output', value: isDistance(e) ? 'distance, 4 mA full' : 'level, 20 mA full' },
-      { says: '4 mA at', value: points(at4_m) },
-      { says: '20 mA at', value: points(at20_m) },
-      ...(isRadar(s) ? [] : [{ says: 'Gas temperature', value: `${sayNumber(s.set_C)} °C` }]),
+      {
+        says: 'Output',
+        value: isDistance(e) ? 'distance, 4 mA full' : 'level, 20 mA full',
+        part: 'Mode',
+        trap: 'first: the points below are told in it, and stay as they were when it changes',
+      },
+      { says: 'Empty distance', value: `${sayNumber(e.empty_m, 6)} m`, part: 'Distances' },
+      { says: 'Full distance', value: `${sayNumber(e.full_m, 6)} m`, part: 'Distances' },
+      { says: 'Dead zone from the face', value: `${sayNumber(e.blocking_m, 6)} m`, part: 'Distances' },
+      { says: 'Sensor face above the reference', value: `${sayNumber(e.offset_m, 6)} m`, part: 'Distances' },
+      ...(isRadar(s)
+        ? []
+        : [{ says: 'Gas temperature', value: `${sayNumber(s.set_C)} °C`, part: 'Distances' }]),
+      ...vesselLines(s),
+      ...echoReadingLines(s),
+      { says: '4 mA at', value: points(at4_m), part: 'Current output' },
+      {
+        says: '20 mA at',
+        value: points(at20_m),
+        part: 'Current output',
+        trap: 'set by themselves, not by the mode',
+      },
       {
         says: 'Echo map, made with the tank as empty as can be, stored of its own',
         value: s.principle,
+        part: 'Last',
       },
     ],
     drawing: levelDrawing({

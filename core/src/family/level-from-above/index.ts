@@ -52,6 +52,7 @@ export const levelFromAbove = defineFamily({
     unit: 'm',
     says: `Zero is the surface at ${s.empty_m} m from the reference: only a target or the tape gives it.`,
   }),
+  damping_s: (s) => s.damping_s,
   device,
   procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   calculations: levelCalculations,

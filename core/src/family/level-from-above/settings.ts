@@ -1,6 +1,7 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { choice, number } from '../../quantity/setting.ts'
 import { group, type EntriesOf } from '../family.ts'
+import { ECHO_READING_GROUP } from '../echo-reading.ts'
 import { VESSEL_GROUP } from '../vessel.ts'
 
 const isRadar = when('principle', 'radar6', 'radar26', 'radar80')
@@ -42,6 +43,7 @@ export const GROUPS = [
     number('lateral_m', 'Nearest wall or ladder from the axis', 'm', 0.5, 0.01, 50, isRadar),
     number('face_m', 'Distance from the face read (0: not yet)', 'm', 0, 0, 100),
   ]),
+  ECHO_READING_GROUP,
   VESSEL_GROUP,
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

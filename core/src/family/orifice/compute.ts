@@ -1,3 +1,4 @@
+import { entryFix } from '../entry-fix.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type SetUpResult } from '../family.ts'
@@ -12,6 +13,39 @@ const sayTakers = ({ root }: AtWork): string =>
     : root.takers.length === 0
       ? 'nowhere'
       : `in the ${root.takers.join(' and the ')}`
+
+/** The span against the flow that is wanted at 20 mA. @param dp_kPa - that makes it; null where none does */
+function wantedFindings(s: Entries, dp_kPa: number | null): Finding[] {
+  if (s.wanted_m3h === 0) return []
+  const where = ['span_kPa']
+  if (dp_kPa === null)
+    return [
+      {
+        code: 'WANTED_TOO_MUCH',
+        severity: 'stop',
+        where: ['wanted_m3h'],
+        says: `No differential drives ${sayNumber(s.wanted_m3h)} m³/h through this plate: a larger bore, or a slip in the flow or its unit?`,
+      },
+    ]
+  if (Math.abs(s.span_kPa / dp_kPa - 1) < 0.002)
+    return [
+      {
+        code: 'SPAN_FITS',
+        severity: 'good',
+        where,
+        says: `The differential at 20 mA makes the wanted ${sayNumber(s.wanted_m3h)} m³/h.`,
+      },
+    ]
+  return [
+    {
+      code: 'SPAN_FOR_WANTED',
+      severity: 'warn',
+      where,
+      says: `For ${sayNumber(s.wanted_m3h)} m³/h at 20 mA the differential is ${sayNumber(dp_kPa, 5)} kPa, not ${sayNumber(s.span_kPa)} kPa.`,
+      ...(dp_kPa <= 1000 ? { fix: entryFix(`Enter ${sayNumber(dp_kPa, 5)} kPa`, { span_kPa: dp_kPa }) } : {}),
+    },
+  ]
+}
 
 export function compute(s: Entries, at: AtWork): SetUpResult {
   const [D, d] = [s.D_mm, s.d_mm]
@@ -52,12 +86,17 @@ export function compute(s: Entries, at: AtWork): SetUpResult {
       says: `Below 0.25 % of the differential the flow error of 0.1 % of span is 20 % and more: cut off at 0.25 to 1 %, not at ${sayNumber(cut)} %.`,
     })
   const volume = (q: number) => (q / f.density_kg_m3) * 3600
+  const wanted = s.wanted_m3h > 0 ? stream.differential_kPa(D, d, s.wanted_m3h) : null
+  findings.push(...wantedFindings(s, wanted))
   return {
     rows: [
       { label: 'β = d/D', value: full.beta, decimals: 5 },
       { label: 'Density', value: f.density_kg_m3, unit: 'kg/m³', decimals: 3 },
       { label: 'Discharge coefficient', value: full.C, decimals: 6 },
       { label: 'Expansibility', value: full.epsilon, decimals: 6 },
+      ...(wanted === null
+        ? []
+        : [{ label: 'Differential for the wanted flow', value: wanted, unit: 'kPa', decimals: 4 }]),
       { label: 'Flow at the span', value: volume(full.massFlow_kg_s), unit: 'm³/h', decimals: 3 },
       { label: 'as mass', value: full.massFlow_kg_s * 3600, unit: 'kg/h', decimals: 2 },
       {
@@ -73,10 +112,18 @@ export function compute(s: Entries, at: AtWork): SetUpResult {
     ],
     findings,
     sheet: [
-      { says: 'Differential at 20 mA', value: `${sayNumber(span)} kPa` },
-      { says: 'Square root', value: sayTakers(at) },
-      { says: 'Low cutoff of the differential', value: `${sayNumber(cut)} %` },
-      { says: 'Flow at 20 mA', value: `${volume(full.massFlow_kg_s).toFixed(2)} m³/h` },
+      { says: 'Differential at 4 mA', value: '0 kPa', part: 'Range' },
+      { says: 'Differential at 20 mA', value: `${sayNumber(span)} kPa`, part: 'Range' },
+      {
+        says: 'Square root',
+        value: sayTakers(at),
+        part: 'Range',
+        trap: 'taken once: in the transmitter or in the receiver',
+      },
+      { says: 'Low cutoff of the differential', value: `${sayNumber(cut)} %`, part: 'Reading' },
+      { says: 'Damping', value: `${sayNumber(s.damping_s)} s`, part: 'Reading' },
+      { says: 'Flow at 20 mA', value: `${volume(full.massFlow_kg_s).toFixed(2)} m³/h`, part: 'Receiver' },
+      { says: 'Zero', value: 'manifold equalised, at line pressure', part: 'Last' },
     ],
     drawing: drawing(s),
   }

@@ -31,6 +31,7 @@ export const orifice = defineFamily({
     const dp = firstIn([range, shows], 'kPa')
     return dp && dp.high > 0 ? { span_kPa: dp.high } : {}
   },
+  damping_s: (s) => s.damping_s,
   pressureKind: () => 'differential',
   fluid: fluidOf,
   zeroInput: () => ({

@@ -15,8 +15,10 @@ export const GROUPS = [
     number('gauge_kPa', 'Gauge pressure upstream', 'kPa', 319, -100, 50_000),
   ]),
   group('Range', [
+    number('wanted_m3h', 'Flow wanted at 20 mA (0: as it comes)', 'm3/h', 0, 0, 1e6),
     number('span_kPa', 'Differential at 20 mA', 'kPa', 40, 0.01, 1000),
     number('cut_pct', 'Cutoff of the differential', '%', 0.5, 0, 10),
+    number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

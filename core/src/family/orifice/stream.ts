@@ -1,5 +1,5 @@
 import { ATMOSPHERE_KPA, fluidState, NAMED_GASES, type FluidState } from '../../media/fluid.ts'
-import { orificeFlow } from './orifice.ts'
+import { orificeDp_Pa, orificeFlow } from './orifice.ts'
 import type { Entries } from './settings.ts'
 
 /** What flows at the plate, at working conditions. */
@@ -28,5 +28,20 @@ export function streamOf(s: Entries) {
       dp_Pa: dp_kPa * 1000,
       gas: gas ? { p1_Pa: p_kPa * 1000, kappa: fluid.kappa ?? 1.4 } : null,
     })
-  return { fluid, p_kPa, flow }
+  /** Differential that a flow makes, kPa; null where none makes so much. */
+  const differential_kPa = (D_mm: number, d_mm: number, flow_m3h: number): number | null => {
+    const dp_Pa = orificeDp_Pa(
+      {
+        D: D_mm / 1000,
+        d: d_mm / 1000,
+        taps: s.taps,
+        density_kg_m3: fluid.density_kg_m3,
+        viscosity_Pa_s: fluid.viscosity_Pa_s,
+        gas: gas ? { p1_Pa: p_kPa * 1000, kappa: fluid.kappa ?? 1.4 } : null,
+      },
+      (flow_m3h / 3600) * fluid.density_kg_m3,
+    )
+    return dp_Pa === null ? null : dp_Pa / 1000
+  }
+  return { fluid, p_kPa, flow, differential_kPa }
 }

@@ -8,7 +8,7 @@ import { accuracy_pct, staticError_pct, turndown } from './accuracy.ts'
 import { legsDrawing } from './drawing.ts'
 import { differentialAt_Pa, indicatedLevel_m } from './hydrostatic.ts'
 import { isLevel, isTapped, levelOf, rangeOf } from './range.ts'
-import { COLUMNS, type Entries } from './settings.ts'
+import { COLUMNS, GROUPS, type Entries } from './settings.ts'
 import { manifoldFindings } from './valve-order.ts'
 
 function columnFindings(s: Entries): Finding[] {
@@ -25,6 +25,13 @@ function columnFindings(s: Entries): Finding[] {
     },
   ]
 }
+
+const DUTY_TITLES: Readonly<Record<string, string>> = Object.fromEntries(
+  GROUPS[0].settings[0].options.map((o) => [o.value, o.title]),
+)
+/** Root or line, as the signal path has it. */
+const sayTransfer = ({ root }: AtWork): string =>
+  root === null ? 'not known' : root.takers.includes('transmitter') ? 'square root' : 'linear'
 
 export function compute(s: Entries, live: AtWork): SetUpResult {
   const r = rangeOf(s)
@@ -144,11 +151,32 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
     rows,
     findings,
     sheet: [
-      { says: 'Pressure kind', value: s.duty },
-      { says: '4 mA at', value: `${sayNumber(r.lrv_kPa, 8)} kPa` },
-      { says: '20 mA at', value: `${sayNumber(r.urv_kPa, 8)} kPa` },
-      { says: 'Damping', value: `${sayNumber(s.damping_s)} s` },
-      { says: 'Zero trim', value: 'after mounting, at zero input, the controller in manual' },
+      { says: 'Pressure kind', value: DUTY_TITLES[s.duty] ?? s.duty, part: 'Kind' },
+      ...(s.columnTx === 'none'
+        ? []
+        : [{ says: 'Water column in the transmitter', value: COLUMNS[s.columnTx], part: 'Kind' }]),
+      { says: '4 mA at', value: `${sayNumber(r.lrv_kPa, 8)} kPa`, part: 'Range' },
+      {
+        says: '20 mA at',
+        value: `${sayNumber(r.urv_kPa, 8)} kPa`,
+        part: 'Range',
+        trap: 'at the transmitter: legs, seals and height are in it',
+      },
+      {
+        says: 'Transfer',
+        value: sayTransfer(live),
+        part: 'Range',
+        trap: 'a root is taken once, in one place',
+      },
+      { says: 'Damping', value: `${sayNumber(s.damping_s)} s`, part: 'Reading' },
+      ...(s.shows === 'none' ? [] : [{ says: 'Display shows', value: s.shows, part: 'Reading' }]),
+      { says: 'On a fault', value: s.failTo, part: 'Reading' },
+      {
+        says: 'Zero trim',
+        value: 'after mounting, at zero input, the controller in manual',
+        part: 'Last',
+        trap: 'never at line pressure with one side vented',
+      },
     ],
     drawing: isTapped(s)
       ? legsDrawing({

@@ -56,6 +56,13 @@ export const GROUPS = [
     ),
     number('gravity', 'Local gravity', 'm/s2', GRAVITY_M_S2, 9.7, 9.9, isTapped),
     number('damping_s', 'Damping', 's', 1, 0, 100),
+    choice('failTo', 'On a fault', 'up', { up: 'up, 21 mA or more', down: 'down, 3.6 mA or less' }),
+    choice('shows', 'Display shows', 'value', {
+      value: 'the value',
+      percent: 'percent',
+      pressure: 'the pressure',
+      none: 'it has none',
+    }),
   ]),
   group('Cell and accuracy', [
     number('url_kPa', 'Upper limit of the cell', 'kPa', 200, 0.001, 1e6),

@@ -203,9 +203,15 @@ function mountingFindings(s: Entries): { rows: ResultRow[]; findings: Finding[] 
 const STEPS = 10
 function tableOf(s: Entries): Table {
   const [low, high] = [s.low_C, s.high_C]
+  // With copper to a junction at this temperature a source has to give that much less.
+  const junction = isRtd(s) ? null : thermocouple_mV(couple(s), s.cold_C)
   return {
-    title: isRtd(s) ? `Pt${r0(s)} by IEC 60751` : `Type ${couple(s)} by IEC 60584-1, junction at 0 °C`,
-    columns: ['%', '°C', isRtd(s) ? 'Ω' : 'mV', 'mA'],
+    title: isRtd(s)
+      ? `What to set: Pt${r0(s)} by IEC 60751`
+      : `What to set: type ${couple(s)} by IEC 60584-1`,
+    columns: isRtd(s)
+      ? ['%', '°C', 'set, Ω', 'mA']
+      : ['%', '°C', 'mV', `set, mV at ${sayNumber(s.cold_C)} °C`, 'mA'],
     rows: Array.from({ length: STEPS + 1 }, (_, i) => {
       const t = low + ((high - low) * i) / STEPS
       const v = isRtd(s) ? rtdResistance_ohm(t, r0(s)) : thermocouple_mV(couple(s), t)
@@ -213,6 +219,7 @@ function tableOf(s: Entries): Table {
         String((100 * i) / STEPS),
         sayNumber(t, 6),
         v === null ? 'outside' : roundText(v, isRtd(s) ? 3 : 4),
+        ...(isRtd(s) ? [] : [v === null || junction === null ? 'outside' : roundText(v - junction, 4)]),
         roundText(currentOf(i / STEPS), 2),
       ]
     }),
@@ -250,12 +257,36 @@ export function compute(s: Entries): SetUpResult {
     ],
     findings: [...part.findings, ...mounting.findings],
     sheet: [
-      { says: 'Sensor', value: isRtd(s) ? `Pt${r0(s)}, ${s.wires} wires` : `type ${couple(s)}` },
-      { says: '4 mA at', value: `${sayNumber(low)} °C` },
-      { says: '20 mA at', value: `${sayNumber(high)} °C` },
-      ...(isCouple(s) ? [{ says: 'Cold junction', value: 'internal, on' }] : []),
-      { says: 'On a broken sensor', value: s.burnout === 'high' ? 'upscale' : 'downscale' },
-      { says: 'Damping', value: `${sayNumber(s.damping_s)} s` },
+      {
+        says: 'Sensor',
+        value: isRtd(s) ? `Pt${r0(s)}, ${s.wires} wires` : `type ${couple(s)}`,
+        part: 'Sensor',
+        trap: isRtd(s)
+          ? 'two wires on a three-wire input read the leads too'
+          : 'another type reads plausibly wrong',
+      },
+      {
+        says: 'Standard',
+        value: isRtd(s) ? 'IEC 60751, α 0.003851' : 'IEC 60584',
+        part: 'Sensor',
+        trap: 'a curve of another standard is off by more than its class',
+      },
+      ...(isCouple(s)
+        ? [{ says: 'Cold junction', value: 'internal, on', part: 'Sensor' }]
+        : [
+            {
+              says: 'Lead compensation',
+              value:
+                s.wires === '2'
+                  ? `fixed, ${sayNumber(s.lead1_ohm + s.lead2_ohm)} ohm`
+                  : `by ${s.wires} wires`,
+              part: 'Sensor',
+            },
+          ]),
+      { says: '4 mA at', value: `${sayNumber(low)} °C`, part: 'Range' },
+      { says: '20 mA at', value: `${sayNumber(high)} °C`, part: 'Range' },
+      { says: 'On a broken sensor', value: s.burnout === 'high' ? 'upscale' : 'downscale', part: 'Reading' },
+      { says: 'Damping', value: `${sayNumber(s.damping_s)} s`, part: 'Reading' },
     ],
     drawing: null,
     tables: [tableOf(s)],

@@ -57,6 +57,10 @@ const soundSetUp = computed(
   () => sound.value && { values: sound.value.values, tolerances: setUp.value?.tolerances ?? {} },
 )
 const result = computed(() => (sound.value ? judgeSetUp(sound.value, loop.current_mA) : null))
+/** The sheet before the device's units are taken. */
+const ownSheet = computed(() =>
+  sound.value ? (judgeSetUp({ ...sound.value, sheetUnits: {} })?.sheet ?? []) : [],
+)
 /** What each result rests on: what nobody confirmed, what cannot be, what a judgement stops. */
 const rests = computed(() => (facts.value && result.value ? restsOn(facts.value, result.value) : null))
 const groups = computed(() => {
@@ -120,10 +124,11 @@ const valueOf = (name: string): SettingValue => {
 function pick(sensor: Sensor | null): void {
   const f = family.value
   if (!f || !setUp.value) return
-  const { values, tolerances } = setUp.value
+  const { values, tolerances, units } = setUp.value
   loop.setField('setUp', {
     values,
     ...(tolerances ? { tolerances } : {}),
+    ...(units ? { units } : {}),
     ...(sensor ? { sensor: sensor.id } : {}),
   })
   if (!sensor) return
@@ -335,6 +340,8 @@ const next = computed(() => {
         <SettingsSheet
           :family="family"
           :result="result"
+          :own="ownSheet"
+          :units="setUp?.units ?? {}"
           :rests="rests"
           :loop-id="loop.detail.id"
           :readonly="!mayWrite"
@@ -345,6 +352,7 @@ const next = computed(() => {
               ? null
               : { revision: loop.detail.revision, at: loop.detail.revisedAt, by: loop.detail.revisedBy }
           "
+          @units="(chosen) => setUp && loop.setField('setUp', { ...setUp, units: chosen })"
         />
       </template>
     </div>

@@ -4,9 +4,11 @@ import { NOTHING_DOUBTED, type Rests } from '@calm/core/loop/rests-on'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import { loops } from '@calm/contract/api/addresses'
 import { compareReadBack, type ReadBack } from '@calm/core/loop/read-back'
+import { unitChoices } from '@calm/core/loop/sheet-units'
+import { printedUnit } from '@calm/core/quantity/units'
 import { useLocalStorage } from '@vueuse/core'
 import Papa from 'papaparse'
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, useTemplateRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -14,12 +16,15 @@ import StateMark from '../../ui/StateMark.vue'
 import { sayInstant } from '../../ui/dates.ts'
 import { saveFile } from '../../ui/save-file.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import { useSheetOrder } from './use-sheet-order.ts'
 
 /** The values in the order they are keyed in, the store step last; and what to bring. */
 const {
   family,
   result,
   rests,
+  own,
+  units,
   loopId,
   tag,
   service,
@@ -30,6 +35,9 @@ const {
   readonly?: boolean
   family: Family
   result: SetUpResult
+  /** The sheet in the units of its set-up, and those in which its device asks instead. */
+  own: readonly SheetLine[]
+  units: Readonly<Record<string, string>>
   /** What each line rests on; null where nothing is known of it. */
   rests: Rests | null
   tag: string
@@ -37,13 +45,34 @@ const {
   /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
   saved: { readonly revision: number; readonly at: string; readonly by: string } | null
 }>()
+const emit = defineEmits<{ units: [chosen: Record<string, string>] }>()
+const body = useTemplateRef<HTMLElement>('body')
+const {
+  lines,
+  ordering,
+  drawn,
+  begin,
+  end,
+  keep,
+  move,
+  says: orderSays,
+} = useSheetOrder(
+  () => result.sheet,
+  () => family.id,
+  body,
+)
+const choices = computed(() => unitChoices(own))
+function choose(unit: string, to: string): void {
+  const others = Object.fromEntries(Object.entries(units).filter(([u]) => u !== unit))
+  emit('units', to === unit ? others : { ...others, [unit]: to })
+}
 /** What the device shows, as this person types it; kept in the browser until it is recorded under their name. */
 const read = useLocalStorage<Record<string, string>>(
   `calm-read-back/${useSession().person?.id ?? ''}/${loopId}`,
   {},
   { writeDefaults: false },
 )
-const typed = computed(() => result.sheet.filter((l) => (read.value[l.says] ?? '').trim() !== ''))
+const typed = computed(() => lines.value.filter((l) => (read.value[l.says] ?? '').trim() !== ''))
 const toldOf = (l: SheetLine): ReadBack | null => {
   const text = (read.value[l.says] ?? '').trim()
   return text === '' ? null : compareReadBack(l, text)
@@ -68,7 +97,7 @@ async function record(): Promise<void> {
       },
     )
     id = crypto.randomUUID()
-    says.value = `${typed.value.length} of ${result.sheet.length} lines are in the record.`
+    says.value = `${typed.value.length} of ${lines.value.length} lines are in the record.`
     read.value = {}
   } catch (error) {
     says.value = sayProblem(error)
@@ -93,12 +122,12 @@ const stops = computed(() => result.findings.filter((f) => f.severity === 'stop'
 function csv(): void {
   const rows = [
     ['tag', 'step', 'part', 'setting', 'value', 'take care', 'not a fact'],
-    ...result.sheet.map((l, i) =>
+    ...lines.value.map((l, i) =>
       [tag, String(i + 1), l.part ?? '', l.says, valueOf(l), l.trap ?? '', sayDoubt(l.says)].map(
         harmlessCell,
       ),
     ),
-    [tag, String(result.sheet.length + 1), '', STORE, '', '', ''],
+    [tag, String(lines.value.length + 1), '', STORE, '', '', ''],
   ]
   saveFile(`${tag}-settings.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
 }
@@ -108,7 +137,7 @@ function json(): void {
     tag,
     family: family.id,
     revision: saved?.revision ?? null,
-    lines: result.sheet.map((l) => ({
+    lines: lines.value.map((l) => ({
       part: l.part ?? null,
       setting: l.says,
       value: valueOf(l),
@@ -131,6 +160,32 @@ const print = () => window.print()
       <v-btn class="no-print" @click="csv">Settings (CSV)</v-btn>
       <v-btn class="no-print" variant="text" @click="json">JSON</v-btn>
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
+      <v-btn v-if="!readonly && ordering === null" class="no-print" variant="text" @click="begin"
+        >Change the order</v-btn
+      >
+    </div>
+    <div
+      v-if="choices.length > 0 && !readonly"
+      class="row no-print units"
+      role="group"
+      aria-label="Units of the device"
+    >
+      <span class="quiet">The device asks in</span>
+      <v-select
+        v-for="c in choices"
+        :key="c.unit"
+        :model-value="units[c.unit] ?? c.unit"
+        :items="[c.unit, ...c.others].map((u) => ({ value: u, title: printedUnit(u) }))"
+        :aria-label="`Unit instead of ${printedUnit(c.unit)}`"
+        hide-details
+        @update:model-value="choose(c.unit, $event)"
+      />
+    </div>
+    <div v-if="ordering !== null" class="row no-print ordering" role="status">
+      <span>Put the lines as the device asks for them: drag them, or move them by their arrows.</span>
+      <v-btn color="primary" variant="flat" @click="keep(false)">Keep it for this plant</v-btn>
+      <v-btn variant="outlined" @click="keep(true)">As it was first</v-btn>
+      <v-btn variant="text" @click="end">Leave it</v-btn>
     </div>
     <p>{{ service }}</p>
     <p v-if="saved" class="small quiet">
@@ -140,6 +195,7 @@ const print = () => window.print()
       Not saved: these values are on no revision. Save before you take the sheet along.
     </p>
     <p v-for="f in stops" :key="f.code" class="row"><StateMark state="stop" word="Stop" /> {{ f.says }}</p>
+    <p v-if="orderSays" class="not-saved" role="alert">{{ orderSays }}</p>
     <div v-key-scroll class="scroll" aria-label="Settings, scrolls sideways">
       <table class="sheet">
         <thead>
@@ -151,13 +207,34 @@ const print = () => window.print()
             <th scope="col" class="blank">Read back</th>
           </tr>
         </thead>
-        <tbody>
-          <template v-for="(l, i) in result.sheet" :key="l.says">
-            <tr v-if="l.part && l.part !== result.sheet[i - 1]?.part" class="part">
+        <tbody ref="body" :key="drawn">
+          <template v-for="(l, i) in lines" :key="l.says">
+            <tr v-if="ordering === null && l.part && l.part !== lines[i - 1]?.part" class="part">
               <th scope="rowgroup" colspan="5">{{ l.part }}</th>
             </tr>
-            <tr>
-              <td class="mono">{{ i + 1 }}</td>
+            <tr class="line">
+              <td class="mono">
+                {{ i + 1 }}
+                <span v-if="ordering !== null" class="moves">
+                  <span class="grip" aria-hidden="true">⋮⋮</span>
+                  <button
+                    type="button"
+                    :disabled="i === 0"
+                    :aria-label="`${l.says}: earlier`"
+                    @click="move(i, i - 1)"
+                  >
+                    ↑
+                  </button>
+                  <button
+                    type="button"
+                    :disabled="i === lines.length - 1"
+                    :aria-label="`${l.says}: later`"
+                    @click="move(i, i + 1)"
+                  >
+                    ↓
+                  </button>
+                </span>
+              </td>
               <th scope="row">
                 {{ l.says }}
                 <div v-if="l.trap" class="small quiet">{{ l.trap }}</div>
@@ -186,7 +263,7 @@ const print = () => window.print()
             </tr>
           </template>
           <tr>
-            <td class="mono">{{ result.sheet.length + 1 }}</td>
+            <td class="mono">{{ lines.length + 1 }}</td>
             <th scope="row" colspan="2">{{ STORE }}</th>
             <td class="blank keyed"></td>
             <td class="blank"></td>
@@ -196,7 +273,7 @@ const print = () => window.print()
     </div>
     <div v-if="saved && !readonly" class="row no-print">
       <span>
-        {{ typed.length }} of {{ result.sheet.length }} read back{{
+        {{ typed.length }} of {{ lines.length }} read back{{
           differing > 0 ? `, ${differing} ${differing === 1 ? 'differs' : 'differ'}` : ''
         }}
       </span>
@@ -232,6 +309,32 @@ const print = () => window.print()
   font-weight: 400;
   padding: 8px;
   border-bottom: var(--line) solid var(--hair);
+}
+.units > * {
+  flex: 0 1 auto;
+}
+.ordering {
+  padding: 8px 12px;
+  border: var(--line) dashed var(--accent);
+  border-radius: var(--corner);
+}
+.moves {
+  display: inline-flex;
+  align-items: center;
+}
+.moves > * {
+  min-width: 40px;
+  min-height: 40px;
+  border: 0;
+  background: transparent;
+  color: var(--accent);
+  font-size: var(--size-l);
+  text-align: center;
+  line-height: 40px;
+}
+.grip {
+  cursor: grab;
+  touch-action: none;
 }
 .sheet .part th {
   font-weight: 600;
