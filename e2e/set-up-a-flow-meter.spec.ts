@@ -96,7 +96,7 @@ test('fuel gas from an empty loop: the gas by its components, two paths, and how
   await expect(result(wren, 'Sound speed expected')).toContainText('419.1 m/s')
   await expect(result(wren, 'Density')).toContainText('6.182')
   await wren.getByLabel('Flow at full scale, actual').fill('186')
-  await wren.getByLabel('Straight run upstream, diameters').fill('25')
+  await wren.getByLabel('Straight upstream').fill('25')
   await choose(wren, 'Paths', 'two, 90° apart')
   await wren.getByLabel('Path 1 reads').fill('7,62')
   await wren.getByLabel('Path 2 reads').fill('8,11')

@@ -25,10 +25,10 @@ test('a brine tank on a probe from an empty loop: dead zones, the level on the l
   await expect(wren.getByRole('img', { name: /surface at 0.12 m/ })).toBeVisible()
   // A tank taller than the probe is named; then the right one.
   await choose(wren, 'Shape', 'upright cylinder or silo')
-  await wren.getByLabel('Straight shell, tangent to tangent').fill('2,1')
-  await wren.getByLabel('0 % point above the lowest inside point').fill('1')
+  await wren.getByLabel('Straight shell').fill('2,1')
+  await wren.getByLabel('0 % point above bottom').fill('1')
   await expect(wren.getByText(/deeper than the probe/).first()).toBeVisible()
-  await wren.getByLabel('0 % point above the lowest inside point').fill('0,1')
+  await wren.getByLabel('0 % point above bottom').fill('0,1')
   await expect(result(wren, 'Volume at 100 %')).toContainText('m³')
 
   await wren.getByRole('button', { name: 'Tank table' }).click()
@@ -79,7 +79,7 @@ test('LT-404 in both schools: the same milliamps, and the set-up that runs the o
   await expect(wren.getByText(/the 4 mA and the 20 mA point are exchanged/).first()).toBeVisible()
   await choose(wren, 'Output', 'level: 4 mA empty, 20 mA full')
   await expect(wren.getByText(/the 4 mA and the 20 mA point are exchanged/)).toHaveCount(0)
-  await wren.getByLabel('Distance from the face read').fill('0,55')
+  await wren.getByLabel('Distance read').fill('0,55')
   await expect(result(wren, 'Current of the reading')).toContainText('16.0000 mA')
   await choose(wren, 'Output', 'own points, as distances')
   await wren.getByLabel('Distance at 4 mA').fill('1,45')

@@ -32,12 +32,12 @@ const channel = <const I extends number>(i: I, before: Condition | undefined) =>
   }
   return [
     choice(`ch${i}`, `Channel ${i}`, 'none', KINDS, before),
-    choice(`ch${i}_source`, `Channel ${i} carries`, 'flow', SOURCES, is('active', 'passive', 'frequency')),
-    number(`ch${i}_top_Hz`, `Channel ${i} at full flow, Hz`, '', 1000, 0.1, 20_000, is('frequency')),
-    number(`ch${i}_pulse_m3`, `Channel ${i}: volume of a pulse`, 'm3', 1, 1e-6, 1e6, is('pulse')),
-    number(`ch${i}_width_ms`, `Channel ${i}: width of a pulse, ms`, '', 50, 0.01, 10_000, is('pulse')),
-    choice(`ch${i}_acts`, `Channel ${i} acts at`, 'high', ACTIONS, is('relay')),
-    choice(`ch${i}_reads`, `Channel ${i} reads`, 'pipe', ROLES, is('temperature')),
+    choice(`ch${i}_source`, `Ch ${i} carries`, 'flow', SOURCES, is('active', 'passive', 'frequency')),
+    number(`ch${i}_top_Hz`, `Ch ${i} at full flow, Hz`, '', 1000, 0.1, 20_000, is('frequency')),
+    number(`ch${i}_pulse_m3`, `Ch ${i}: one pulse is`, 'm3', 1, 1e-6, 1e6, is('pulse')),
+    number(`ch${i}_width_ms`, `Ch ${i}: pulse width, ms`, '', 50, 0.01, 10_000, is('pulse')),
+    choice(`ch${i}_acts`, `Ch ${i} acts at`, 'high', ACTIONS, is('relay')),
+    choice(`ch${i}_reads`, `Ch ${i} reads`, 'pipe', ROLES, is('temperature')),
   ] as const
 }
 const used = (i: number): Condition => unless(`ch${i}`, 'none')

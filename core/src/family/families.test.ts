@@ -4,7 +4,8 @@ import { NOT_AT_WORK } from './family.ts'
 import { guessFamily } from './guess.ts'
 import { familyOf, FAMILIES } from './index.ts'
 import { compute, refused, row, codes } from './test/through-form.ts'
-import { settingProblem } from '../quantity/setting.ts'
+import { labelOf, settingProblem } from '../quantity/setting.ts'
+import { isUnitSymbol } from '../quantity/units.ts'
 
 describe('every family', () => {
   test.each(FAMILIES.map((f) => [f.id, f] as const))(
@@ -90,4 +91,28 @@ describe('thermal and orifice through their forms', () => {
     expect(row(r, 'Flow at the span')).toBeCloseTo(42.0122, 3)
     expect(codes(compute('orifice', { d_mm: 110 }))).toEqual(['BORE'])
   })
+})
+
+describe('names of entries', () => {
+  test('no label is longer than its field is wide; the rest of a name stands below it', () => {
+    const long = FAMILIES.flatMap((f) =>
+      f.groups.flatMap((g) =>
+        g.settings
+          .filter((s) => (s.kind === 'number' || s.kind === 'choice') && !g.columns)
+          .map((s) =>
+            s.kind === 'number' && s.unit !== '' && !isUnitSymbol(s.unit)
+              ? `${labelOf(s.title).label}, ${s.unit}`
+              : labelOf(s.title).label,
+          )
+          .filter((label) => label.length > 27),
+      ),
+    )
+    expect(long).toEqual([])
+  })
+  test.each([
+    ['Wall', 'Wall', null],
+    ['Cable (0: not told)', 'Cable', '0: not told'],
+    ['Velocity (full scale, at base; 0: none)', 'Velocity', 'full scale, at base; 0: none'],
+    ['Rail (mm) of the pair', 'Rail (mm) of the pair', null],
+  ])('%s', (title, label, hint) => expect(labelOf(title)).toEqual({ label, hint }))
 })

@@ -34,7 +34,7 @@ export const VESSEL_ENTRIES = [
     table: 'strapping table',
   }),
   number('diameter_m', 'Inside diameter', 'm', 2, 0.05, 100, round),
-  number('shell_m', 'Straight shell, tangent to tangent', 'm', 2.5, 0, 200, withHeads),
+  number('shell_m', 'Straight shell (tangent to tangent)', 'm', 2.5, 0, 200, withHeads),
   number('length_m', 'Inside length', 'm', 3, 0.05, 200, shape('rectangular')),
   number('width_m', 'Inside width', 'm', 2, 0.05, 200, shape('rectangular')),
   number('height_m', 'Inside height', 'm', 3, 0.05, 100, shape('rectangular')),
@@ -43,7 +43,7 @@ export const VESSEL_ENTRIES = [
   number('cone_m', 'Depth of the cone', 'm', 1, 0.01, 50, withCone),
   number('outlet_m', 'Outlet of the cone', 'm', 0.3, 0, 20, withCone),
   table('strapping', 'Strapping table', ['level, m', 'volume, m³'], problemOfRows, shape('table')),
-  number('zeroAbove_m', '0 % point above the lowest inside point', 'm', 0, 0, 50, entered),
+  number('zeroAbove_m', '0 % point above bottom (the lowest inside point)', 'm', 0, 0, 50, entered),
   number('bulk_kg_m3', 'Density or bulk density', 'kg/m3', 1000, 1, 20_000, entered),
   choice(
     'surface',
@@ -53,8 +53,8 @@ export const VESSEL_ENTRIES = [
     shape('vertical'),
   ),
   number('repose_deg', 'Angle of repose', 'deg', 34, 0, 60, heaped),
-  number('sensorRadius_m', 'Sensor from the tank’s axis', 'm', 0.5, 0, 50, heaped),
-  number('tableRows', 'Rows of the transmitter’s table', '', 11, 3, 64, entered),
+  number('sensorRadius_m', 'Sensor off the axis (of the tank)', 'm', 0.5, 0, 50, heaped),
+  number('tableRows', 'Rows of its table (in the transmitter)', '', 11, 3, 64, entered),
 ] as const
 export const VESSEL_GROUP = group('Tank', VESSEL_ENTRIES)
 type VesselEntries = ValuesOf<typeof VESSEL_ENTRIES>

@@ -29,7 +29,7 @@ const fits = (sizes: readonly number[], od_mm: number, by: number): number | nul
   sizes.find((size) => Math.abs(od_mm / size - 1) <= by) ?? null
 
 export interface OdSlip {
-  readonly code: 'OD_IS_CIRCUMFERENCE' | 'OD_IS_INCH' | 'OD_IS_CM'
+  readonly code: 'OD_IS_CIRCUMFERENCE' | 'OD_IS_INCH' | 'OD_IS_CM' | 'OD_IS_RADIUS'
   /** The size that it fits, mm. */
   readonly od_mm: number
   readonly says: string
@@ -58,16 +58,26 @@ export function odSlips(
     flow.v_m_s < SLOW[flow.fluid] &&
     flow.v_m_s * AREA > SLOW[flow.fluid] &&
     flow.v_m_s * AREA < FAST[flow.fluid]
-  if (isPipe && !slow) return []
+  const fast = flow !== null && flow.v_m_s > FAST[flow.fluid]
+  if (isPipe && !slow && !fast) return []
+  /** Whether the flow would be usual in a pipe so many times as large. */
+  const usual = (times: number) =>
+    flow !== null && flow.v_m_s / times ** 2 > SLOW[flow.fluid] && flow.v_m_s / times ** 2 < FAST[flow.fluid]
   const ways = [
-    ['OD_IS_CIRCUMFERENCE', od_mm / Math.PI],
-    ['OD_IS_INCH', od_mm * 25.4],
-    ['OD_IS_CM', od_mm * 10],
+    ['OD_IS_CIRCUMFERENCE', od_mm / Math.PI, 'for the circumference'],
+    ['OD_IS_INCH', od_mm * 25.4, 'in inches'],
+    ['OD_IS_CM', od_mm * 10, 'in centimetres'],
+    ['OD_IS_RADIUS', od_mm * 2, 'as a radius'],
   ] as const
   const typed = sayNumber(od_mm, 6)
-  return ways.flatMap(([code, as_mm]): OdSlip[] => {
+  return ways.flatMap(([code, as_mm, how]): OdSlip[] => {
     const size = fits(COMMON_MM, as_mm, FITS)
-    if (size === null || (isPipe && code !== 'OD_IS_CIRCUMFERENCE')) return []
+    if (size === null) return []
+    // A pipe that exists is doubted only by its flow, and half a diameter only where the flow says so too.
+    if (isPipe || code === 'OD_IS_RADIUS') {
+      const flowSays = code === 'OD_IS_CIRCUMFERENCE' ? slow : fast && usual(as_mm / od_mm)
+      if (!flowSays) return []
+    }
     const begin = isPipe
       ? `Full flow would be ${sayNumber(flow?.v_m_s ?? 0, 2)} m/s in a pipe of ${typed} mm`
       : `No pipe has an outside diameter of ${typed} mm`
@@ -79,7 +89,7 @@ export function odSlips(
         says:
           code === 'OD_IS_CIRCUMFERENCE'
             ? `${begin}, and ${typed} mm is the circumference of one of ${other}: was it typed for the diameter?`
-            : `${begin}, and ${code === 'OD_IS_INCH' ? 'in inches' : 'in centimetres'} it is one of ${other}.`,
+            : `${begin}, and ${how} it is one of ${other}.`,
       },
     ]
   })

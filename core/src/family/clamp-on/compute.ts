@@ -2,6 +2,7 @@ import { isRefused } from '../../refused.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { Finding } from '../../finding.ts'
 import { flowSlip } from '../../media/flow-slips.ts'
+import { ATMOSPHERE_KPA } from '../../media/fluid.ts'
 import { odSlips } from '../../media/od-slips.ts'
 import { channelFindings, channelsOf } from '../channel-plan.ts'
 import { entryFix } from '../entry-fix.ts'
@@ -16,7 +17,7 @@ import type { Entries } from './settings.ts'
 import { positionOf } from './sensor-pair.ts'
 import { clampOnSheet } from './sheet.ts'
 import { readingFindings, siteFindings } from './told-findings.ts'
-import { isGas, siteOf } from './site.ts'
+import { isGas, siteOf, type Site } from './site.ts'
 import { startUpFindings } from './start-up-findings.ts'
 
 /** A diameter that was typed as something else; in a pipe of a table none can be. */
@@ -30,6 +31,12 @@ function diameterFindings(s: Entries, v_m_s: number): Finding[] {
     fix: entryFix(`Enter ${sayNumber(slip.od_mm, 6)} mm`, { od_mm: slip.od_mm }),
   }))
 }
+
+/** Actual volume of a standard cubic metre (15 °C, 101.325 kPa) at the pipe; null for a liquid. */
+const perStandard = (s: Entries, site: Site): number | null =>
+  isGas(s)
+    ? ((ATMOSPHERE_KPA / (s.gauge_kPa + ATMOSPHERE_KPA)) * (s.t_C + 273.15) * (site.fluid.Z ?? 1)) / 288.15
+    : null
 
 export function compute(s: Entries): SetUpResult {
   const site = siteOf(s)
@@ -61,7 +68,7 @@ export function compute(s: Entries): SetUpResult {
         `At full flow the Reynolds number is ${sayNumber(path.Re, 3)}, between laminar and turbulent: ±10 %.`,
       ),
     )
-  const slip = flowSlip(v, s.flow_m3h, isGas(s) ? 'gas' : 'liquid')
+  const slip = flowSlip(v, s.flow_m3h, isGas(s) ? 'gas' : 'liquid', perStandard(s, site))
   if (slip)
     findings.push({
       ...finding(v > 1 ? 'VERY_FAST' : 'VERY_SLOW', 'warn', 'flow_m3h', slip.says),

@@ -21,7 +21,7 @@ const schedules = [...new Set(PIPE_SIZES.flatMap((p) => p.schedules.map(([name])
 export const GROUPS = [
   group('Site', [
     text('site', 'Name of the site in the device', ''),
-    number('siteMost', 'Longest name it takes, characters', '', 8, 1, 80),
+    number('siteMost', 'Longest name (characters it takes)', '', 8, 1, 80),
     choice('path', 'Channel of the device', '1', { '1': 'channel or path 1', '2': 'channel or path 2' }),
   ]),
   group('Pipe', [
@@ -88,8 +88,8 @@ export const GROUPS = [
   group('Place', [
     choice('disturbance', 'Nearest upstream', 'bend', titlesOf(DISTURBANCES)),
     choice('second', 'and behind it', 'none', titlesOf(DISTURBANCES)),
-    number('upstream_D', 'Straight run upstream, diameters', '', 12, 0, 500),
-    number('downstream_D', 'Straight run downstream, diameters', '', 5, 0, 500),
+    number('upstream_D', 'Straight upstream (diameters)', '', 12, 0, 500),
+    number('downstream_D', 'Straight downstream (diameters)', '', 5, 0, 500),
     choice('paths', 'Paths', '1', { '1': 'one', '2': 'two, 90° apart' }),
     choice('roughness', 'Inside surface', 'used', {
       smooth: 'drawn or plastic',
@@ -115,7 +115,7 @@ export const GROUPS = [
     number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
     number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
     number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
-    number('face_mm', 'Exit point behind the inner face', 'mm', 0, -100, 100),
+    number('face_mm', 'Exit point (behind the inner face)', 'mm', 0, -100, 100),
     number('length_mm', 'Length along the pipe (0: usual)', 'mm', 0, 0, 500),
     number('coldest_C', 'Coldest wall of the pair', 'degC', -30, -200, 100),
     number('hottest_C', 'Hottest wall of the pair', 'degC', 130, 0, 650),
@@ -128,19 +128,19 @@ export const GROUPS = [
   ]),
   group('Reading', [
     number('damping_s', 'Damping', 's', 5, 0, 200),
-    number('cutoff_m_s', 'Low cutoff, both directions', 'm/s', 0.02, 0, 1),
+    number('cutoff_m_s', 'Low cutoff (both directions)', 'm/s', 0.02, 0, 1),
     choice('bidirectional', 'Flow counts', 'no', { no: 'forward only', yes: 'both ways' }),
   ]),
   group('Outputs and inputs', CHANNEL_SETTINGS),
   group('After start-up', [
-    number('speedRead_m_s', 'Sound speed that the meter shows (0: not yet)', 'm/s', 0, 0, 6000),
+    number('speedRead_m_s', 'Sound speed shown (0: not yet)', 'm/s', 0, 0, 6000),
     number('tMean_us', 'Mean transit time read, µs (0: not yet)', '', 0, 0, 100_000),
     number('signal_pct', 'Signal, % (0: not yet)', '', 0, 0, 100),
-    number('moved_pct', 'Signal after moving a sensor, % (0: not moved)', '', 0, 0, 100),
+    number('moved_pct', 'Signal after moving, % (0: not moved)', '', 0, 0, 100),
     number('snr_dB', 'Signal to noise, dB (0: not yet)', '', 0, 0, 120),
     number('gain_dB', 'Gain left in reserve, dB (0: not yet)', '', 0, 0, 120),
     number('accepted_pct', 'Shots accepted, % (0: not yet)', '', 0, 0, 100),
-    number('zero_m_s', 'Velocity with the flow stopped', 'm/s', 0, -10, 10),
+    number('zero_m_s', 'Velocity, flow stopped', 'm/s', 0, -10, 10),
     number('v1_m_s', 'Path 1 reads', 'm/s', 0, -50, 50, when('paths', '2')),
     number('v2_m_s', 'Path 2 reads', 'm/s', 0, -50, 50, when('paths', '2')),
   ]),

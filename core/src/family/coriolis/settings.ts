@@ -56,9 +56,9 @@ export const GROUPS = [
     4,
   ),
   group('Two constants in one text', [
-    choice('joined', 'Written together on this tag', 'none', { none: 'none', ...titlesOf(ROLES) }),
-    choice('joinedWith', 'and behind it, in the same text', 'flowTemperature', titlesOf(ROLES), joined),
-    number('splitAfter', 'The second begins after character', '', 6, 1, 40, joined),
+    choice('joined', 'Written as one (on this tag)', 'none', { none: 'none', ...titlesOf(ROLES) }),
+    choice('joinedWith', 'and behind it (in the same text)', 'flowTemperature', titlesOf(ROLES), joined),
+    number('splitAfter', 'Second begins after (so many characters)', '', 6, 1, 40, joined),
   ]),
   group(
     'Further constants of this tag',
@@ -86,13 +86,13 @@ export const GROUPS = [
     number('tube_C', 'Tube temperature', 'degC', 20, -100, 250),
   ]),
   group('When the memory is lost', [
-    choice('boreUnit', 'The device asks for the bore in', 'mm', BORE_UNITS, lost),
+    choice('boreUnit', 'Bore asked in (unit of the device)', 'mm', BORE_UNITS, lost),
     number('boreShown', 'It shows the bore as (0: not yet)', '', 0, 0, 100_000, lost),
     text('access', 'Access code', '', undefined, lost),
     number('volume_m3h', 'Span of the volume flow', 'm3/h', 20, 0.0001, 1e6, lost),
     number('density_kg_m3', 'Span of the density, to', 'kg/m3', 2000, 1, 20_000, lost),
-    number('coldest_C', 'Span of the temperature, from', 'degC', 0, -200, 300, lost),
-    number('hottest_C', 'Span of the temperature, to', 'degC', 100, -200, 400, lost),
+    number('coldest_C', 'Temperature span from', 'degC', 0, -200, 300, lost),
+    number('hottest_C', 'Temperature span to', 'degC', 100, -200, 400, lost),
   ]),
   group('Units', [
     choice('massUnit', 'Mass flow in', 'kg/h', asOptions(['kg/h', 'kg/min', 't/h', 'lb/h', 'lb/min'])),

@@ -16,7 +16,7 @@ export const GROUPS = [
     number('probe_m', 'Probe length', 'm', 2.4, 0.1, 60),
     number('topDead_m', 'Upper dead zone', 'm', 0.12, 0, 5),
     number('bottomDead_m', 'Lower dead zone', 'm', 0.08, 0, 5),
-    number('standpipe_m', 'Flange above the tank’s top (standpipe)', 'm', 0, 0, 10),
+    number('standpipe_m', 'Standpipe (flange above the tank’s top)', 'm', 0, 0, 10),
     number('eps', 'Permittivity of the product', '', 70, 1.1, 100),
     choice('points', '4 and 20 mA points', 'usual', {
       usual: 'usual: all that can be measured',

@@ -1,3 +1,4 @@
+import { saturationPressure_MPa } from '../../media/water.ts'
 import { entryFix } from '../entry-fix.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
@@ -13,6 +14,35 @@ const sayTakers = ({ root }: AtWork): string =>
     : root.takers.length === 0
       ? 'nowhere'
       : `in the ${root.takers.join(' and the ')}`
+
+/** Differentials that plates are made for, kPa; typical. */
+const USUAL_KPA = [0.5, 100] as const
+/** A span that nobody builds a plate for, or at which the liquid would boil behind it. */
+function spanFindings(s: Entries, p_kPa: number): Finding[] {
+  const boils_kPa = s.fluid === 'water' ? saturationPressure_MPa(s.t_C + 273.15) * 1000 : 0
+  const [least, most] = USUAL_KPA
+  const where = ['span_kPa']
+  if (s.fluid === 'water' && p_kPa - s.span_kPa <= boils_kPa)
+    return [
+      {
+        code: 'FLASHES',
+        severity: 'stop',
+        where,
+        says: `Behind the plate ${sayNumber(Math.max(0, p_kPa - s.span_kPa), 3)} kPa absolute would be left and water boils at ${sayNumber(boils_kPa, 3)} kPa: a slip in the differential or its unit, mbar or mmH2O for kPa?`,
+      },
+    ]
+  return s.span_kPa > most || s.span_kPa < least
+    ? [
+        {
+          code: 'SPAN_UNUSUAL',
+          severity: 'warn',
+          where,
+          says: `A differential of ${sayNumber(s.span_kPa)} kPa at full flow is unusual: ${least} to ${most} kPa are. ${s.span_kPa > most ? 'Was it in mbar, or in mmH2O' : 'Was it in bar'}?`,
+          rule: 'typical',
+        },
+      ]
+    : []
+}
 
 /** The span against the flow that is wanted at 20 mA. @param dp_kPa - that makes it; null where none does */
 function wantedFindings(s: Entries, dp_kPa: number | null): Finding[] {
@@ -77,6 +107,7 @@ export function compute(s: Entries, at: AtWork): SetUpResult {
       rule: 'ISO 5167-2',
     })
   for (const says of f.warnings) findings.push({ code: 'FLUID_NOTE', severity: 'note', where: ['t_C'], says })
+  findings.push(...spanFindings(s, stream.p_kPa))
   const cut = s.cut_pct
   if (cut < 0.25)
     findings.push({

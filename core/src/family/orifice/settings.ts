@@ -4,7 +4,7 @@ import { group, type EntriesOf } from '../family.ts'
 
 export const GROUPS = [
   group('Plate and pipe', [
-    number('D_mm', 'Pipe bore at working temperature', 'mm', 102.26, 10, 2000),
+    number('D_mm', 'Pipe bore (at working temperature)', 'mm', 102.26, 10, 2000),
     number('d_mm', 'Orifice bore', 'mm', 61, 1, 1500),
     choice('taps', 'Taps', 'flange', { flange: 'flange', corner: 'corner', 'D-D/2': 'D and D/2' }),
     choice('fluid', 'Fluid', 'water', {

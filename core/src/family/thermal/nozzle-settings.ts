@@ -5,8 +5,8 @@ import { group, type EntriesOf } from '../family.ts'
 export const NOZZLE_GROUP = group('Nitrogen and nozzle check', [
   text('nozzle', 'Serial of the nozzle', ''),
   number('throat_mm', 'Nozzle throat', 'mm', 3.2, 0.2, 50),
-  number('Cd', 'Discharge coefficient of its certificate (0: none)', '', 0, 0, 1),
-  choice('p0_unit', 'Pressures of the certificate are in', 'kPa', {
+  number('Cd', 'Discharge coefficient (of its certificate; 0: none)', '', 0, 0, 1),
+  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', {
     kPa: 'kPa absolute',
     kPag: 'kPa gauge',
     bar: 'bar absolute',
@@ -20,8 +20,8 @@ export const NOZZLE_GROUP = group('Nitrogen and nozzle check', [
   text('indicated_list', 'The meter reads at each, kg/h', '', positiveListProblem),
   text('baseline_list', 'Deviation of the baseline at each, %', '', numberListProblem),
   text('yearly_list', 'Mean deviations of earlier yearly checks, %', '', numberListProblem),
-  number('t0_C', 'Temperature before the nozzle', 'degC', 22, -20, 60),
-  number('after_kPa', 'Pressure behind it, absolute', 'kPa', 118, 0, 6000),
+  number('t0_C', 'Temperature before it (the nozzle)', 'degC', 22, -20, 60),
+  number('after_kPa', 'Pressure behind it (absolute)', 'kPa', 118, 0, 6000),
   number('ofReading_pct', 'Allowed, of reading', '%', 1, 0, 20),
   number('ofFs_pct', 'Allowed, of full scale', '%', 0.2, 0, 20),
   number('checkFs_kgh', 'Full scale of the check', 'kg/h', 60, 0.1, 1e6),

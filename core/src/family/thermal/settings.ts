@@ -16,9 +16,9 @@ export const GROUPS = [
     }),
     number('gauge_kPa', 'Gauge pressure', 'kPa', 720, 0, 10_000),
     number('t_C', 'Temperature', 'degC', 25, -40, 400),
-    number('base_C', 'Base temperature of the volumes', 'degC', 20, -20, 60),
+    number('base_C', 'Base temperature (of the volumes)', 'degC', 20, -20, 60),
     number('fs_kgh', 'Full scale', 'kg/h', 2400, 0.1, 1e6),
-    number('v_m_s', 'Full scale on its plate, base velocity (0: none)', 'm/s', 0, 0, 300),
+    number('v_m_s', 'Velocity on its plate (full scale, at base; 0: none)', 'm/s', 0, 0, 300),
     number('cutoff_kgh', 'Low cutoff', 'kg/h', 24, 0, 1e6),
     number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
@@ -31,8 +31,8 @@ export const GROUPS = [
     text('serial', 'Serial of the probe', ''),
     number('probe_mm', 'Probe length', 'mm', 600, 50, 3000),
     number('stem_mm', 'Stem diameter', 'mm', 19.05, 3, 60),
-    number('head_mm', 'Widest part that passes the valve', 'mm', 19.05, 3, 80),
-    number('tip_mm', 'Tip beyond the sensing point', 'mm', 12, 0, 100),
+    number('head_mm', 'Widest part (passes the valve)', 'mm', 19.05, 3, 80),
+    number('tip_mm', 'Tip beyond the point (that senses)', 'mm', 12, 0, 100),
   ]),
   group('Fittings, from the face down to the pipe', [
     choice('stackBy', 'The stack is known', 'whole', {

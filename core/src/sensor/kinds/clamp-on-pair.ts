@@ -14,7 +14,7 @@ export const PAIR_SETTINGS = [
   number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
   number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
   number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
-  number('face_mm', 'Exit point behind the inner face', 'mm', 0, -100, 100),
+  number('face_mm', 'Exit point (behind the inner face)', 'mm', 0, -100, 100),
   number('length_mm', 'Length along the pipe', 'mm', 60, 5, 500),
   number('coldest_C', 'Coldest wall', 'degC', -30, -200, 100),
   number('hottest_C', 'Hottest wall', 'degC', 130, 0, 650),

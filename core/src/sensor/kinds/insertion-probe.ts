@@ -8,13 +8,13 @@ export const PROBE_SETTINGS = [
   text('serial', 'Serial of the probe', ''),
   number('probe_mm', 'Probe length', 'mm', 600, 50, 3000),
   number('stem_mm', 'Stem diameter', 'mm', 19.05, 3, 60),
-  number('head_mm', 'Widest part that passes the valve', 'mm', 19.05, 3, 80),
-  number('tip_mm', 'Tip beyond the sensing point', 'mm', 12, 0, 100),
+  number('head_mm', 'Widest part (passes the valve)', 'mm', 19.05, 3, 80),
+  number('tip_mm', 'Tip beyond the point (that senses)', 'mm', 12, 0, 100),
   text('nozzle', 'Serial of its nozzle', ''),
   number('throat_mm', 'Nozzle throat', 'mm', 3.2, 0.2, 50),
-  number('Cd', 'Discharge coefficient of its certificate (0: none)', '', 0, 0, 1),
+  number('Cd', 'Discharge coefficient (of its certificate; 0: none)', '', 0, 0, 1),
   number('checkFs_kgh', 'Full scale of the check', 'kg/h', 60, 0.1, 1e6),
-  choice('p0_unit', 'Pressures of the certificate are in', 'kPa', {
+  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', {
     kPa: 'kPa absolute',
     kPag: 'kPa gauge',
     bar: 'bar absolute',

@@ -7,6 +7,7 @@ import { compareReadBack, type ReadBack } from '@calm/core/loop/read-back'
 import { unitChoices } from '@calm/core/loop/sheet-units'
 import { printedUnit } from '@calm/core/quantity/units'
 import { useLocalStorage } from '@vueuse/core'
+import { mdiArrowDown, mdiArrowUp, mdiDragVertical } from '@mdi/js'
 import Papa from 'papaparse'
 import { computed, shallowRef, useTemplateRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
@@ -216,23 +217,21 @@ const print = () => window.print()
               <td class="mono">
                 {{ i + 1 }}
                 <span v-if="ordering !== null" class="moves">
-                  <span class="grip" aria-hidden="true">⋮⋮</span>
-                  <button
-                    type="button"
+                  <v-icon class="grip" :icon="mdiDragVertical" aria-hidden="true" />
+                  <v-btn
+                    :icon="mdiArrowUp"
+                    variant="text"
                     :disabled="i === 0"
                     :aria-label="`${l.says}: earlier`"
                     @click="move(i, i - 1)"
-                  >
-                    ↑
-                  </button>
-                  <button
-                    type="button"
+                  />
+                  <v-btn
+                    :icon="mdiArrowDown"
+                    variant="text"
                     :disabled="i === lines.length - 1"
                     :aria-label="`${l.says}: later`"
                     @click="move(i, i + 1)"
-                  >
-                    ↓
-                  </button>
+                  />
                 </span>
               </td>
               <th scope="row">
@@ -322,23 +321,18 @@ const print = () => window.print()
   display: inline-flex;
   align-items: center;
 }
-.moves > * {
-  min-width: 40px;
-  min-height: 40px;
-  border: 0;
-  background: transparent;
-  color: var(--accent);
-  font-size: var(--size-l);
-  text-align: center;
-  line-height: 40px;
-}
 .grip {
+  min-width: 48px;
+  min-height: 48px;
   cursor: grab;
   touch-action: none;
 }
 .sheet .part th {
   font-weight: 600;
   padding-top: 16px;
+}
+.sheet th[scope='row'] {
+  min-width: 40%;
 }
 .sheet .value {
   text-align: right;
