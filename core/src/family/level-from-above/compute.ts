@@ -149,10 +149,19 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       where: ['face_m'],
       says: `${sayNumber(face)} m from the face is inside the dead zone of ${sayNumber(e.blocking_m)} m: this reading is not valid. Hold or alarm, never trust it.`,
     })
+  const beyond = Math.max(at4_m, at20_m) - e.empty_m
+  if (beyond > 0.001 * span)
+    findings.push({
+      code: 'POINT_BELOW_EMPTY',
+      severity: 'warn',
+      where: ['at4_m', 'level4_m'],
+      says: `The ${at4_m > at20_m ? 4 : 20} mA point lies ${sayNumber(beyond * 1000, 3)} mm below the empty point: the output never reaches it. A slip in the distance?`,
+    })
   if (isDistance(e))
     findings.push({
       code: 'REVERSED',
-      severity: 'note',
+      // Chosen as a mode it is meant; typed as two points it may be an exchange.
+      severity: s.points === 'distance' ? 'note' : 'warn',
       where: ['points'],
       says: `A full tank gives 4 mA: the output is the distance. The receiver has to be scaled ${sayNumber(at4_m)} m at 4 mA to ${sayNumber(at20_m)} m at 20 mA, or turned round.`,
     })

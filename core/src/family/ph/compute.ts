@@ -207,7 +207,7 @@ export function compute(s: Entries): SetUpResult {
       says:
         Math.abs(was) < 0.05
           ? `As found it was off by ${sayNumber(was, 2)} pH: an adjustment below 0.05 pH adds noise. Leave it alone.`
-          : `As found it read ${sayNumber(was, 3)} pH ${was > 0 ? 'too high' : 'too low'} at the process’ pH: that is what the record since the last calibration is worth.`,
+          : `As found it read ${sayNumber(Math.abs(was), 3)} pH ${was > 0 ? 'too high' : 'too low'} at the process’ pH: that is what the record since the last calibration is worth.`,
     })
   }
   const glass = s.glass_Mohm

@@ -5,6 +5,7 @@ import { unitOf } from '../../quantity/units.ts'
 import { nothing, type AtWork, type ResultRow, type SetUpResult } from '../family.ts'
 import { tankOfEntries, vesselPages } from '../vessel.ts'
 import { accuracy_pct, staticError_pct, turndown } from './accuracy.ts'
+import { firstReadingFindings } from './first-reading.ts'
 import { legsDrawing } from './drawing.ts'
 import { differentialAt_Pa, indicatedLevel_m } from './hydrostatic.ts'
 import { isLevel, isTapped, levelOf, rangeOf } from './range.ts'
@@ -26,6 +27,8 @@ function columnFindings(s: Entries): Finding[] {
   ]
 }
 
+/** No liquid that a leg is filled with is lighter, kg/m³. */
+const LEAST_FILL_KG_M3 = 300
 const DUTY_TITLES: Readonly<Record<string, string>> = Object.fromEntries(
   GROUPS[0].settings[0].options.map((o) => [o.value, o.title]),
 )
@@ -43,7 +46,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
   const td = turndown(url, span)
   const spec = { a: s.acc_a, b: s.acc_b, c: s.acc_c, td0: s.acc_td0 }
   const accuracy = accuracy_pct(spec, td)
-  const findings: Finding[] = [...columnFindings(s), ...manifoldFindings(s)]
+  const findings: Finding[] = [...columnFindings(s), ...manifoldFindings(s), ...firstReadingFindings(s, r)]
   const largest = Math.max(Math.abs(r.lrv_kPa), Math.abs(r.urv_kPa))
   if (largest > url * (1 + 1e-9))
     findings.push({
@@ -92,6 +95,13 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       says: `Line pressure shifts the zero by up to ${sayNumber(e, 3)} % of span: zero it at line pressure with the manifold equalised. Its effect on span does not show at zero.`,
     })
   }
+  if (s.duty === 'wet' && s.fill < LEAST_FILL_KG_M3)
+    findings.push({
+      code: 'WET_LEG_EMPTY',
+      severity: 'stop',
+      where: ['fill'],
+      says: `A wet leg filled with ${sayNumber(s.fill)} kg/m³ is no wet leg: enter what it is filled with, or choose the dry leg. An unfilled leg reads the tank as too full by its whole height.`,
+    })
   let pages: Pick<SetUpResult, 'charts' | 'tables'> = {}
   if (isLevel(s)) {
     const d = levelOf(s)

@@ -1,6 +1,7 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { choice, number, onlyWhen, text } from '../../quantity/setting.ts'
 import { group, type EntriesOf } from '../family.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { VESSEL_ENTRIES } from '../vessel.ts'
 import { TYPICAL_ACCURACY } from './accuracy.ts'
 import { GRAVITY_M_S2 } from './hydrostatic.ts'
@@ -90,6 +91,7 @@ export const GROUPS = [
       unless('manifold', 'none'),
     ),
   ]),
+  firstReadingGroup('kPa', { standard: 0, min: -1e6, max: 1e6 }),
   group('Tank', onlyWhen(isLevel, VESSEL_ENTRIES)),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

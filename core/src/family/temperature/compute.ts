@@ -3,6 +3,7 @@ import type { Table } from '../../chart.ts'
 import type { Finding } from '../../finding.ts'
 import { roundText, sayNumber } from '../../quantity/round.ts'
 import { nothing, type ResultRow, type SetUpResult } from '../family.ts'
+import { firstReadingFindings } from './first-reading.ts'
 import { surfaceTemperature } from './mounting.ts'
 import { leadError_C, RTD_VALIDITY, rtdResistance_ohm, rtdTemperature_C, rtdTolerance_C } from './rtd.ts'
 import {
@@ -255,7 +256,7 @@ export function compute(s: Entries): SetUpResult {
         ? [{ label: 'Junction at 25 °C adds', value: value(25), unit: 'mV', decimals: 4 }]
         : []),
     ],
-    findings: [...part.findings, ...mounting.findings],
+    findings: [...part.findings, ...mounting.findings, ...firstReadingFindings(s)],
     sheet: [
       {
         says: 'Sensor',

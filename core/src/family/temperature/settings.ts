@@ -1,5 +1,6 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { asOptions, choice, number, titlesOf } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { THERMOCOUPLES } from './thermocouple.ts'
 
@@ -33,6 +34,7 @@ export const GROUPS = [
     choice('burnout', 'On a broken sensor', 'high', { high: 'upscale', low: 'downscale' }),
     number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
+  firstReadingGroup('degC', { standard: 20, min: -300, max: 3000 }),
   group('Mounting', [
     choice('mounting', 'Mounted', 'none', {
       none: 'not entered',

@@ -10,7 +10,8 @@ const isTold = (f: Finding) => f.severity === 'warn' || f.severity === 'stop'
 /** Everything that a set-up complains of: at an entry, and of what follows; with what is proposed for it. */
 function complaints(family: string, values: Values, at: Partial<AtWork>): { key: string; says: string }[] {
   const refused = setUpProblems(known(family), values)
-  const { findings } = known(family).compute(values, { ...NOT_AT_WORK, ...at })
+  // What cannot be entered is not computed with.
+  const findings = refused.length > 0 ? [] : known(family).compute(values, { ...NOT_AT_WORK, ...at }).findings
   const told = findings.filter(isTold)
   const causes = told.length > 0 ? findings.filter((f) => f.code === 'LIKELY_CAUSE') : []
   return [
