@@ -12,7 +12,7 @@ export const firstReadingGroup = <const U extends string>(
   known: { readonly standard: number; readonly min: number; readonly max: number },
 ) =>
   group('First reading', [
-    choice('compared', 'Compared with something known', 'no', { no: 'not yet', yes: 'compared' }),
+    choice('compared', 'Compared with a known one', 'no', { no: 'not yet', yes: 'compared' }),
     number('known', 'Known to be there', unit, known.standard, known.min, known.max, compared),
     number('reads', 'It reads', unit, known.standard, known.min, known.max, compared),
   ])

@@ -87,7 +87,12 @@ judgeMistakes(BASES, [
   ['another temperature', 'read', { speedRead_m_s: 1449 }, /°C/],
   ['a poor signal', 'read', { signal_pct: 31 }, /couplant/i],
   ['zero set with flow', 'read', { zero_m_s: 0.42 }, /not a zero/i],
+  ['the two cables exchanged', 'read', { compared: 'yes', known: 120, reads: -121 }, /backwards/i],
+  ['litres a minute at the receiver', 'read', { compared: 'yes', known: 120, reads: 2000 }, /L\/min/],
+  ['two traverses told, four there', 'read', { compared: 'yes', known: 120, reads: 241 }, /traverses/i],
+  ['a factor per litre', 'read', { compared: 'yes', known: 0.12, reads: 120.4 }, /per litre/i],
   // Gas.
+  ['actual for standard volume, at the reading', 'gas', { compared: 'yes', known: 200, reads: 2040 }, /standard/i],
   ['film forgotten', 'gas', { filmLayers: 0 }, /film/i],
   ['film of one layer entered as all', 'gas', { film_mm: 0.5 }, /film/i],
   ['pressure below the least', 'gas', { gauge_kPa: 120 }, /bar absolute is the least|least/i],
@@ -103,7 +108,12 @@ judgeMistakes(BASES, [
   ['current output left off', 'coriolis', { currentOn: 'off' }, /off/i],
   ['cutoff zero on a mass meter', 'coriolis', { cutoff_kgh: 0 }, /never 0/i],
   ['pulses too fast for the counter', 'coriolis', { limit_Hz: 1000 }, /Hz/],
+  ['mounted against its arrow', 'coriolis', { compared: 'yes', known: 9000, reads: -9010 }, /direction/i],
+  ['tonnes at the receiver', 'coriolis', { compared: 'yes', known: 9000, reads: 9.02 }, /t\/h/],
+  ['a decimal of the factor, at the reading', 'coriolis', { compared: 'yes', known: 900, reads: 9050 }, /decimal point/i],
   // Thermal.
+  ['outside diameter in the device', 'thermal', { compared: 'yes', known: 1500, reads: 1730 }, /outside diameter/i],
+  ['base volume at the receiver', 'thermal', { compared: 'yes', known: 1500, reads: 1245 }, /base volume/i],
   ['outside diameter for the bore', 'thermal', { od_mm: 291.5 }, /bore|diameter/i],
   ['probe too short', 'thermal', { probe_mm: 470 }, /reach/i],
   ['no restraint at 7 bar', 'thermal', { gauge_kPa: 720, restraint: 'none' }, /shoot out/i],
@@ -118,5 +128,8 @@ judgeMistakes(BASES, [
   // Orifice.
   ['bore and pipe exchanged', 'orifice', { D_mm: 61, d_mm: 102.26 }, /not smaller/i],
   ['a plate outside the standard', 'orifice', { d_mm: 85 }, /β/],
+  ['no root taken', 'orifice', { compared: 'yes', known: 30, reads: 14.67 }, /no square root/],
+  ['the root taken twice', 'orifice', { compared: 'yes', known: 30, reads: 42.9 }, /twice/],
+  ['the impulse lines exchanged', 'orifice', { compared: 'yes', known: 30, reads: -30.2 }, /impulse lines/],
   ['a span in mbar', 'orifice', { span_kPa: 400, gauge_kPa: 319 }, /span|differential|fast|mbar/i],
 ]) // prettier-ignore

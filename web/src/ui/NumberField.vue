@@ -31,7 +31,12 @@ const model = defineModel<number | null>({ required: true })
 const emit = defineEmits<{ typed: [text: string] }>()
 
 const shown = (value: number | null) => (value === null ? '' : sayNumber(value, 12))
-const text = ref(typed !== null && read(typed).value === model.value ? typed : shown(model.value))
+const text = ref(typed !== null && same(read(typed).value, model.value) ? typed : shown(model.value))
+
+/** A value that went through another unit and back is the same. */
+function same(a: number | null, b: number | null): boolean {
+  return a === b || (a !== null && b !== null && Math.abs(a - b) <= 1e-9 * Math.abs(b))
+}
 
 interface Read {
   readonly value: number | null
@@ -61,7 +66,7 @@ function onInput(value: string): void {
 }
 
 watch(model, (value) => {
-  if (now.value.says === null && now.value.value !== value) text.value = shown(value)
+  if (now.value.says === null && !same(now.value.value, value)) text.value = shown(value)
 })
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { labelOf, type Setting, type SettingValue, type TableRows } from '@calm/core/quantity/setting'
 import { computed } from 'vue'
+import { shownIn, valueIn } from '@calm/core/quantity/shown-in'
 import { isUnitSymbol } from '@calm/core/quantity/units'
 import NumberField from './NumberField.vue'
 import TableField from './TableField.vue'
@@ -9,6 +10,7 @@ import TableField from './TableField.vue'
 const {
   setting,
   value,
+  loopUnit = null,
   error = null,
   typed = null,
   assumed = false,
@@ -16,6 +18,8 @@ const {
 } = defineProps<{
   setting: Setting
   value: SettingValue
+  /** Unit of the loop: an entry of the same kind is shown and typed in it. */
+  loopUnit?: string | null
   error?: string | null
   /** As somebody typed it, with its unit. */
   typed?: string | null
@@ -25,6 +29,7 @@ const {
 }>()
 /** A longer list is found by typing. */
 const MANY = 8
+const unit = computed(() => (setting.kind === 'number' ? shownIn(setting.unit, loopUnit) : ''))
 const named = computed(() => labelOf(setting.title))
 const below = computed(() =>
   [assumed ? 'assumed' : null, named.value.hint].filter((x) => x !== null).join('; '),
@@ -35,15 +40,15 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
 <template>
   <NumberField
     v-if="setting.kind === 'number'"
-    :model-value="Number(value)"
+    :model-value="valueIn(Number(value), setting.unit, unit)"
     :label="setting.unit && !isUnitSymbol(setting.unit) ? `${named.label}, ${setting.unit}` : named.label"
     :hint="named.hint"
-    :unit="isUnitSymbol(setting.unit) ? setting.unit : null"
+    :unit="isUnitSymbol(setting.unit) ? unit : null"
     :error="error"
     :typed="typed"
     :unconfirmed="assumed"
     :readonly="readonly"
-    @update:model-value="$event !== null && emit('set', setting.name, $event)"
+    @update:model-value="$event !== null && emit('set', setting.name, valueIn($event, unit, setting.unit))"
     @typed="emit('typed', setting.name, $event)"
   />
   <v-autocomplete

@@ -2,7 +2,6 @@ import { isRefused } from '../../refused.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { Finding } from '../../finding.ts'
 import { flowSlip } from '../../media/flow-slips.ts'
-import { ATMOSPHERE_KPA } from '../../media/fluid.ts'
 import { odSlips } from '../../media/od-slips.ts'
 import { channelFindings, channelsOf } from '../channel-plan.ts'
 import { entryFix } from '../entry-fix.ts'
@@ -10,6 +9,7 @@ import { nothing, type SetUpResult } from '../family.ts'
 import { transitTimes } from './beam.ts'
 import { clampOnDrawing } from './drawing.ts'
 import { finding } from './finding.ts'
+import { flowReadingFindings, perStandard } from './flow-reading.ts'
 import { filmFindings } from './film.ts'
 import { placeFindings } from './place-findings.ts'
 import { isTransitional, pathFromMean } from './profile.ts'
@@ -17,7 +17,7 @@ import type { Entries } from './settings.ts'
 import { positionOf } from './sensor-pair.ts'
 import { clampOnSheet } from './sheet.ts'
 import { readingFindings, siteFindings } from './told-findings.ts'
-import { isGas, siteOf, type Site } from './site.ts'
+import { isGas, siteOf } from './site.ts'
 import { startUpFindings } from './start-up-findings.ts'
 
 /** A diameter that was typed as something else; in a pipe of a table none can be. */
@@ -31,12 +31,6 @@ function diameterFindings(s: Entries, v_m_s: number): Finding[] {
     fix: entryFix(`Enter ${sayNumber(slip.od_mm, 6)} mm`, { od_mm: slip.od_mm }),
   }))
 }
-
-/** Actual volume of a standard cubic metre (15 °C, 101.325 kPa) at the pipe; null for a liquid. */
-const perStandard = (s: Entries, site: Site): number | null =>
-  isGas(s)
-    ? ((ATMOSPHERE_KPA / (s.gauge_kPa + ATMOSPHERE_KPA)) * (s.t_C + 273.15) * (site.fluid.Z ?? 1)) / 288.15
-    : null
 
 export function compute(s: Entries): SetUpResult {
   const site = siteOf(s)
@@ -58,6 +52,7 @@ export function compute(s: Entries): SetUpResult {
     ...channelFindings(channels, s.flow_m3h),
     ...readingFindings(s, site.area_m2),
     ...start.findings,
+    ...flowReadingFindings(s, site),
   ]
   if (isTransitional(path.Re))
     findings.push(
@@ -116,9 +111,14 @@ export function compute(s: Entries): SetUpResult {
     ],
     findings,
     sheet: clampOnSheet(s, site),
-    drawing: clampOnDrawing(site, s.paths === '2', {
-      upstream_D: s.upstream_D,
-      downstream_D: s.downstream_D,
-    }),
+    drawing: clampOnDrawing(
+      site,
+      s.paths === '2',
+      {
+        upstream_D: s.upstream_D,
+        downstream_D: s.downstream_D,
+      },
+      isGas(s) && s.filmLayers > 0 ? s.film_mm : 0,
+    ),
   }
 }

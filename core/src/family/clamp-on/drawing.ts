@@ -3,11 +3,16 @@ import type { Site } from './site.ts'
 
 const radians = (deg: number) => (deg * Math.PI) / 180
 
+/** Side of a sensor as it is drawn, mm. */
+const size = (od: number) => Math.max(od * 0.09, 6)
+
 /** The beam along the pipe and the cross-section beside it, one scale, lengths in mm. */
 export function clampOnDrawing(
   site: Site,
   twoPaths: boolean,
   run: { readonly upstream_D: number; readonly downstream_D: number },
+  /** Damping film round the pipe, mm; 0 where there is none. */
+  film_mm: number,
 ): ScaleDrawing {
   const { od_mm: od, wall_mm: wall, liner_mm: liner, id_mm: id, beam, traverses } = site
   const margin = od * 0.35
@@ -25,6 +30,16 @@ export function clampOnDrawing(
   ] as const) {
     band('wall', sign > 0 ? y : y - wall, wall)
     if (liner > 0) band('liner', sign > 0 ? y + wall : y - wall - liner, liner)
+  }
+  if (film_mm > 0) {
+    for (const y of [-film_mm, od])
+      shapes.push({ kind: 'rect', ink: 'liner', x: 0, y, w: length, h: film_mm })
+    shapes.push({
+      kind: 'label',
+      at: [length * 0.02, od + size(od) * 0.9],
+      text: `film ${film_mm} mm`,
+      anchor: 'start',
+    })
   }
   // Down through the layers, across the bore as often as it is crossed, and out again.
   const points: [number, number][] = [[first, 0]]
@@ -50,22 +65,22 @@ export function clampOnDrawing(
     points.push([x, y])
   }
   shapes.push({ kind: 'line', ink: 'beam', points })
-  const size = Math.max(od * 0.09, 6)
+  const block = size(od)
   const last = points.at(-1) ?? [first, 0]
   const top = last[1] < od / 2
-  shapes.push({ kind: 'rect', ink: 'sensor', x: first - size, y: -size * 1.1, w: size * 1.6, h: size })
+  shapes.push({ kind: 'rect', ink: 'sensor', x: first - block, y: -block * 1.1, w: block * 1.6, h: block })
   shapes.push({
     kind: 'rect',
     ink: 'sensor',
-    x: last[0] - size * 0.6,
-    y: top ? -size * 1.1 : od + size * 0.1,
-    w: size * 1.6,
-    h: size,
+    x: last[0] - block * 0.6,
+    y: top ? -block * 1.1 : od + block * 0.1,
+    w: block * 1.6,
+    h: block,
   })
   shapes.push({
     kind: 'dimension',
-    from: [first, -size * 2.9],
-    to: [last[0], -size * 2.9],
+    from: [first, -block * 2.9],
+    to: [last[0], -block * 2.9],
     text: `spacing ${beam.spacing_mm.toFixed(1)} mm`,
   })
   shapes.push({
@@ -88,11 +103,11 @@ export function clampOnDrawing(
     [first, '0 mm'],
     [last[0], `${beam.spacing_mm.toFixed(1)} mm`],
   ] as const)
-    shapes.push({ kind: 'label', at: [at, -size * 1.4], text, anchor: 'middle' })
+    shapes.push({ kind: 'label', at: [at, -block * 1.4], text, anchor: 'middle' })
   const metres = (D: number) => ((D * id) / 1000).toFixed(2)
   shapes.push({
     kind: 'label',
-    at: [0, od + size * 2],
+    at: [0, od + block * 2],
     text: `straight: ${run.upstream_D} D = ${metres(run.upstream_D)} m up, ${run.downstream_D} D = ${metres(run.downstream_D)} m down`,
     anchor: 'start',
   })
@@ -101,6 +116,8 @@ export function clampOnDrawing(
   shapes.push({ kind: 'ring', ink: 'fluid', x: cx, y: od / 2, r: id / 2, inner: 0 })
   if (liner > 0)
     shapes.push({ kind: 'ring', ink: 'liner', x: cx, y: od / 2, r: od / 2 - wall, inner: id / 2 })
+  if (film_mm > 0)
+    shapes.push({ kind: 'ring', ink: 'liner', x: cx, y: od / 2, r: od / 2 + film_mm, inner: od / 2 })
   shapes.push({ kind: 'ring', ink: 'wall', x: cx, y: od / 2, r: od / 2, inner: od / 2 - wall })
   const at = (clock: number): [number, number] => {
     const a = radians(clock * 30 - 90)
@@ -112,21 +129,21 @@ export function clampOnDrawing(
     const [a, b] = [at(clock), at(clock + 6)]
     shapes.push({ kind: 'line', ink: i === 0 ? 'beam' : 'beam2', points: [a, b] })
     for (const [px, py] of reflect ? [a] : [a, b])
-      shapes.push({ kind: 'rect', ink: 'sensor', x: px - size / 2, y: py - size / 2, w: size, h: size })
+      shapes.push({ kind: 'rect', ink: 'sensor', x: px - block / 2, y: py - block / 2, w: block, h: block })
   })
   shapes.push({
     kind: 'label',
-    at: [cx, od + size * 2],
+    at: [cx, od + block * 2],
     text: twoPaths ? 'two paths, 90° apart' : reflect ? 'both at 3 o’clock' : '3 and 9 o’clock',
     anchor: 'middle',
   })
-  const width = cx + od / 2 + size * 2
+  const width = cx + od / 2 + block * 2
   return {
     says: `Beam through a pipe of ${od.toFixed(1)} mm with ${wall.toFixed(2)} mm wall${liner > 0 ? ` and ${liner} mm liner` : ''}, ${traverses} ${traverses === 1 ? 'traverse' : 'traverses'}, spacing ${beam.spacing_mm.toFixed(1)} mm`,
-    left: -size,
-    top: -size * 4.4,
-    width: width + size,
-    height: od + size * 7.8,
+    left: -block,
+    top: -block * 4.4,
+    width: width + block,
+    height: od + block * 7.8,
     shapes,
   }
 }

@@ -6,6 +6,7 @@ import { unless, when } from '../../quantity/condition.ts'
 import { positiveListProblem } from '../../quantity/number-list.ts'
 import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
 import { CHANNEL_SETTINGS } from '../channel-plan.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { DISTURBANCES } from './advice.ts'
 import { mixtureOf } from './mixture.ts'
@@ -144,5 +145,6 @@ export const GROUPS = [
     number('v1_m_s', 'Path 1 reads', 'm/s', 0, -50, 50, when('paths', '2')),
     number('v2_m_s', 'Path 2 reads', 'm/s', 0, -50, 50, when('paths', '2')),
   ]),
+  firstReadingGroup('m3/h', { standard: 0, min: -1e7, max: 1e7 }),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

@@ -4,6 +4,7 @@ import type { AtWork, ResultRow, SetUpResult } from '../family.ts'
 import { cutoff, errorAt_pct, kneeFlow, pulses } from './accuracy.ts'
 import { comparisons, constantsOf, nameOf } from './characterization.ts'
 import { density, massFlow_g_s } from './flow-and-density.ts'
+import { flowReadingFindings } from './flow-reading.ts'
 import { memoryFindings } from './memory-lost.ts'
 import { frequency_Hz, frequencyEntry, outputFindings } from './outputs.ts'
 import { plausible } from './plausible.ts'
@@ -23,7 +24,11 @@ export function compute(s: Entries, at: AtWork): SetUpResult {
   const unit = s.densityUnit
   const findings: Finding[] = [...comparisons(s), ...unreadable]
   const rows: ResultRow[] = []
-  findings.push(...memoryFindings(s, constants), ...outputFindings(s, at.root !== null))
+  findings.push(
+    ...memoryFindings(s, constants),
+    ...outputFindings(s, at.root !== null),
+    ...flowReadingFindings(s),
+  )
   findings.push(
     ...plausible({
       lightPeriod_us,

@@ -1,6 +1,7 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { parseNumber } from '../../quantity/parse-number.ts'
 import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { ROLES, type Role } from './roles.ts'
 
@@ -134,5 +135,6 @@ export const GROUPS = [
     number('cutoff_kgh', 'Low-flow cutoff, both ways', 'kg/h', 2.8, 0, 1e6),
     number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
+  firstReadingGroup('kg/h', { standard: 0, min: -1e7, max: 1e7 }),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

@@ -1,5 +1,7 @@
 import { saturationPressure_MPa } from '../../media/water.ts'
 import { entryFix } from '../entry-fix.ts'
+import { judgeFirstReading, rangeSlips } from '../first-reading.ts'
+import { backwards, flowUnitSlips, otherVolume, pulseSlips } from '../flow-reading.ts'
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type SetUpResult } from '../family.ts'
@@ -42,6 +44,30 @@ function spanFindings(s: Entries, p_kPa: number): Finding[] {
         },
       ]
     : []
+}
+
+/** A flow that is known against what the loop reads. @param top_m3h - at the span */
+function readingFindings(s: Entries, top_m3h: number, density_kg_m3: number): Finding[] {
+  if (s.compared === 'no') return []
+  const { known, reads } = s
+  const f = known / top_m3h
+  return judgeFirstReading({ known, reads, unit: 'm³/h', agrees: Math.max(0.03 * Math.abs(known), 1e-9) }, [
+    {
+      says: 'no square root is taken: the differential is shown as a flow',
+      reads: top_m3h * f * f,
+      slope: 2 * f,
+    },
+    {
+      says: 'the square root is taken twice',
+      reads: top_m3h * Math.sqrt(Math.max(0, f)),
+      slope: 0.5 / Math.sqrt(Math.max(f, 1e-6)),
+    },
+    backwards(known, 'the two impulse lines are exchanged'),
+    otherVolume(known, density_kg_m3 / 1000, 'the receiver shows tonnes an hour'),
+    ...flowUnitSlips(known, 'm3/h'),
+    ...pulseSlips(known),
+    ...rangeSlips(known, 0, top_m3h).filter((slip) => !slip.says.includes('root')),
+  ])
 }
 
 /** The span against the flow that is wanted at 20 mA. @param dp_kPa - that makes it; null where none does */
@@ -118,7 +144,10 @@ export function compute(s: Entries, at: AtWork): SetUpResult {
     })
   const volume = (q: number) => (q / f.density_kg_m3) * 3600
   const wanted = s.wanted_m3h > 0 ? stream.differential_kPa(D, d, s.wanted_m3h) : null
-  findings.push(...wantedFindings(s, wanted))
+  findings.push(
+    ...wantedFindings(s, wanted),
+    ...readingFindings(s, volume(full.massFlow_kg_s), f.density_kg_m3),
+  )
   return {
     rows: [
       { label: 'β = d/D', value: full.beta, decimals: 5 },

@@ -1,5 +1,6 @@
 import { NAMED_GASES } from '../../media/fluid.ts'
 import { choice, number, titlesOf } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 
 export const GROUPS = [
@@ -20,5 +21,6 @@ export const GROUPS = [
     number('cut_pct', 'Cutoff of the differential', '%', 0.5, 0, 10),
     number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
+  firstReadingGroup('m3/h', { standard: 0, min: -1e7, max: 1e7 }),
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

@@ -4,6 +4,7 @@ import { odSlips } from '../../media/od-slips.ts'
 import { entryFix } from '../entry-fix.ts'
 import { nothing, type ResultRow, type SetUpResult } from '../family.ts'
 import { drawing } from './drawing.ts'
+import { flowReadingFindings } from './flow-reading.ts'
 import { flowPerVelocity, fullScale, fullScaleFindings, insertionOf } from './full-scale.ts'
 import { meanFactor } from './insertion.ts'
 import { nozzleCheck } from './nozzle-check.ts'
@@ -60,6 +61,7 @@ export function compute(s: Entries): SetUpResult {
     ...diameterFindings(s, velocity),
     ...fullScaleFindings(s),
     ...cutoffFindings(s),
+    ...flowReadingFindings(s),
     ...nozzle.findings,
   ]
   const line = (

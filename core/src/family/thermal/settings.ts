@@ -1,6 +1,8 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { choice, number, text } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
+import { heightOf } from './stack.ts'
 import { NOZZLE_GROUP } from './nozzle-settings.ts'
 
 const pieces = when('stackBy', 'pieces')
@@ -54,10 +56,10 @@ export const GROUPS = [
     number('rated_N', 'It holds', 'N', 1000, 1, 100_000, held),
     number('stroke_mm', 'Its travel', 'mm', 600, 10, 3000, when('restraint', 'retractor')),
   ]),
+  firstReadingGroup('kg/h', { standard: 0, min: -1e7, max: 1e7 }),
   NOZZLE_GROUP,
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>
 
 /** Fitting face to the pipe's outer wall, mm: as one length, or the sum of its pieces. */
-export const stackOf_mm = (s: Entries): number =>
-  s.stackBy === 'whole' ? s.stack_mm : s.fitting_mm + s.above_mm + s.valve_mm + s.below_mm + s.stub_mm
+export const stackOf_mm = (s: Entries): number => (s.stackBy === 'whole' ? s.stack_mm : heightOf(s))

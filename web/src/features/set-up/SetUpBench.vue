@@ -239,6 +239,7 @@ const next = computed(() => {
               :key="x.name"
               :setting="x"
               :value="valueOf(x.name)"
+              :loop-unit="facts?.range?.unit ?? null"
               :error="wrong(x.name)"
               :typed="loop.draft.asTyped[entryPath(x.name)] ?? null"
               :assumed="isAssumed(x.name)"
