@@ -148,9 +148,9 @@ test('a circumference typed for the diameter, what is only assumed, and what the
   // At the device: one line is not as the sheet says it.
   await wren.getByLabel('Read back: Pipe outside diameter').fill('2,874 in')
   await wren.getByLabel('Read back: Pipe wall').fill('3.50')
-  await expect(wren.getByText('2 of 10 read back, 1 differs')).toBeVisible()
+  await expect(wren.getByText(/2 of \d+ read back, 1 differs/)).toBeVisible()
   await wren.getByRole('button', { name: 'Record what was read back' }).dblclick()
-  await expect(wren.getByText('2 of 10 lines are in the record.')).toBeVisible()
+  await expect(wren.getByText(/2 of \d+ lines are in the record./)).toBeVisible()
   await wren.goto(address('/loops/FT-913/record'))
   await expect(wren.getByText('Settings read back')).toHaveCount(1)
   await expect(wren.getByText(/Pipe wall: 3.50 for 3.05 mm/)).toBeVisible()

@@ -2,10 +2,7 @@ import { WATERS } from '@calm/core/quantity/water-column'
 import { z } from 'zod'
 
 const water = z.enum(WATERS).nullable()
-const sheetOrder = z.record(
-  z.string().max(40),
-  z.array(z.string().max(120)).max(120, 'At most 120 lines.'),
-)
+const sheetOrder = z.record(z.string().max(40), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
 export const PlantRules = z.strictObject({
   /** How dense the water of its water columns is taken, where the unit does not say it. */

@@ -7,8 +7,8 @@ import { group } from './family.ts'
 
 /** The first reading after a set-up, against what is known to be there. */
 const compared = when('compared', 'yes')
-export const firstReadingGroup = <const U extends string>(
-  unit: U,
+export const firstReadingGroup = (
+  unit: string,
   known: { readonly standard: number; readonly min: number; readonly max: number },
 ) =>
   group('First reading', [

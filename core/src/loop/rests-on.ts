@@ -1,5 +1,5 @@
 import type { SetUpResult } from '../family/family.ts'
-import { settingProblem, type Setting, type SettingValue } from '../quantity/setting.ts'
+import { labelOf, settingProblem, type Setting, type SettingValue, type Typed } from '../quantity/setting.ts'
 import type { LoopFacts } from './facts.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 
@@ -32,8 +32,13 @@ function others(setting: Setting, value: SettingValue): SettingValue[] {
       const step = Math.max(Math.abs(value) * 0.01, 1e-6 * (setting.max - setting.min))
       return [value + step, value - step]
     }
-    case 'choice':
-      return setting.options.map((o) => o.value).filter((x) => x !== value)
+    case 'choice': {
+      // The first, the last and one between tell of a long list as much as all of them.
+      const all = setting.options.map((o) => o.value).filter((x) => x !== value)
+      return all.length <= 3
+        ? all
+        : [all[0], all[Math.floor(all.length / 2)], all.at(-1)].filter((x) => x !== undefined)
+    }
     case 'flag':
       return [value !== true]
     case 'text': {
@@ -51,52 +56,79 @@ const linesOf = (r: SetUpResult) => ({
   sheet: new Map(r.sheet.map((x) => [x.says, x.value])),
 })
 
+type Lines = ReturnType<typeof linesOf>
+
+/** A set-up as it is tried out: its values, and what follows from them. */
+interface Tried {
+  readonly facts: LoopFacts
+  readonly values: Typed
+  readonly before: Lines
+}
+function triedOf(facts: LoopFacts, result: SetUpResult): Tried {
+  // What cannot be is as if nobody had entered it: what would follow from the usual value is not known.
+  const refused = (facts.family?.settings ?? []).filter((s) => facts.entries[s.name] === 'refused')
+  const values = { ...facts.values, ...Object.fromEntries(refused.map((s) => [s.name, s.standard])) }
+  const before = linesOf((refused.length > 0 ? judgeSetUp({ ...facts, values }) : null) ?? result)
+  return { facts, values, before }
+}
+
+/** What changes when an entry gets another value: labels of rows, and words of lines of the sheet. */
+function changedBy({ facts, values, before }: Tried, setting: Setting) {
+  const changed = { rows: new Set<string>(), sheet: new Set<string>() }
+  for (const other of nudged(setting, values[setting.name] ?? setting.standard)) {
+    const trial = judgeSetUp({ ...facts, values: { ...values, [setting.name]: other } })
+    if (!trial || trial.rows.length === 0) continue
+    const after = linesOf(trial)
+    for (const kind of ['rows', 'sheet'] as const)
+      for (const [key, says] of before[kind]) if (after[kind].get(key) !== says) changed[kind].add(key)
+    // One other value is enough of a number; a choice may change with one and not with another.
+    if (setting.kind === 'number') break
+  }
+  return changed
+}
+/** Whether nobody typed or confirmed an entry that has a value. Left empty is no assumption: nothing stands there. */
+const isAssumed = (facts: LoopFacts, setting: Setting): boolean =>
+  facts.entries[setting.name] === 'assumed' && !isLeftEmpty(setting, facts.values[setting.name])
+
+/** Whether anything rests on an entry that nobody confirmed: the first that is found is enough. */
+export function restsOnAssumption(facts: LoopFacts, result: SetUpResult): boolean {
+  const tried = triedOf(facts, result)
+  return (facts.family?.settings ?? []).some((setting) => {
+    if (!isAssumed(facts, setting)) return false
+    const { rows, sheet } = changedBy(tried, setting)
+    return rows.size + sheet.size > 0
+  })
+}
+
 /**
  * What each result rests on: found by giving each doubtful entry another value and looking what changes, so that no
  * family can forget to say it.
  */
 export function restsOn(facts: LoopFacts, result: SetUpResult): Rests {
-  const { family } = facts
   const rows = new Map<string, RestsOn>()
   const sheet = new Map<string, RestsOn>()
-  if (!family) return { rows, sheet, assumed: [] }
   const stopped = new Set(result.findings.filter((f) => f.severity === 'stop').flatMap((f) => f.where))
-  // What cannot be is as if nobody had entered it: what would follow from the usual value is not known.
-  const refused = family.settings.filter((s) => facts.entries[s.name] === 'refused')
-  const values = {
-    ...facts.values,
-    ...Object.fromEntries(refused.map((s) => [s.name, s.standard])),
-  }
-  const before = linesOf((refused.length > 0 ? judgeSetUp({ ...facts, values }) : null) ?? result)
+  const tried = triedOf(facts, result)
   const assumed: Setting[] = []
-  for (const setting of family.settings) {
-    const state = facts.entries[setting.name]
+  for (const setting of facts.family?.settings ?? []) {
     const isStopped = stopped.has(setting.name)
-    if (state === undefined || (state === 'typed' && !isStopped)) continue
-    // Left empty is no assumption: nothing stands there.
-    if (state === 'assumed' && isLeftEmpty(setting, facts.values[setting.name])) continue
-    const value = values[setting.name] ?? setting.standard
+    const isRefused = facts.entries[setting.name] === 'refused'
+    const untold = isAssumed(facts, setting)
+    if (!isStopped && !isRefused && !untold) continue
+    if (facts.entries[setting.name] === undefined) continue
+    const { label } = labelOf(setting.title)
     const doubt = (kept: Map<string, RestsOn>, key: string) => {
       const now = kept.get(key) ?? NOTHING_DOUBTED
       kept.set(key, {
-        assumed: state === 'assumed' ? [...now.assumed, setting.title] : now.assumed,
-        refused: state === 'refused' ? [...now.refused, setting.title] : now.refused,
-        stopped: isStopped ? [...now.stopped, setting.title] : now.stopped,
+        assumed: untold ? [...now.assumed, label] : now.assumed,
+        refused: isRefused ? [...now.refused, label] : now.refused,
+        stopped: isStopped ? [...now.stopped, label] : now.stopped,
       })
     }
-    const changed = { rows: new Set<string>(), sheet: new Set<string>() }
-    for (const other of nudged(setting, value)) {
-      const trial = judgeSetUp({ ...facts, values: { ...values, [setting.name]: other } })
-      if (!trial || trial.rows.length === 0) continue
-      const after = linesOf(trial)
-      for (const kind of ['rows', 'sheet'] as const)
-        for (const [key, says] of before[kind]) if (after[kind].get(key) !== says) changed[kind].add(key)
-      // One other value is enough of a number; a choice may change with one and not with another.
-      if (setting.kind === 'number') break
-    }
+    const changed = changedBy(tried, setting)
     for (const key of changed.rows) doubt(rows, key)
     for (const key of changed.sheet) doubt(sheet, key)
-    if (state === 'assumed' && changed.rows.size + changed.sheet.size > 0) assumed.push(setting)
+    if (untold && changed.rows.size + changed.sheet.size > 0) assumed.push(setting)
   }
   return { rows, sheet, assumed }
 }

@@ -9,7 +9,7 @@ import type { Stage } from '../signal/stage.ts'
 import type { VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
-import { restsOn } from './rests-on.ts'
+import { restsOnAssumption } from './rests-on.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 import { lineSteps, type LineStep } from './line-steps.ts'
 import type { Meant } from '../wire/proof/states.ts'
@@ -61,7 +61,7 @@ function setUpState(facts: LoopFacts): PartState {
   if (state !== 'good' || !result) return state === 'good' ? 'notYet' : state
   if (!findings.some((f) => f.severity === 'good')) return 'notYet'
   // Good carries the weakest of what it rests on.
-  return restsOn(facts, result).assumed.length > 0 ? 'look' : 'good'
+  return restsOnAssumption(facts, result) ? 'look' : 'good'
 }
 
 const WIRING_STATE: Readonly<Record<WiringVerdict, PartState>> = {

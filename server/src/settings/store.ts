@@ -1,10 +1,4 @@
-import {
-  NO_PREFERENCES,
-  NO_RULES,
-  PlantRules,
-  Preferences,
-  type ChangeRules,
-} from '@calm/contract/settings'
+import { NO_PREFERENCES, NO_RULES, PlantRules, Preferences, type ChangeRules } from '@calm/contract/settings'
 import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Connection, Executor } from '../db/connection.ts'

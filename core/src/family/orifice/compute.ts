@@ -1,3 +1,4 @@
+import { NAMED_GASES } from '../../media/fluid.ts'
 import { saturationPressure_MPa } from '../../media/water.ts'
 import { entryFix } from '../entry-fix.ts'
 import { judgeFirstReading, rangeSlips } from '../first-reading.ts'
@@ -21,10 +22,11 @@ const sayTakers = ({ root }: AtWork): string =>
 const USUAL_KPA = [0.5, 100] as const
 /** A span that nobody builds a plate for, or at which the liquid would boil behind it. */
 function spanFindings(s: Entries, p_kPa: number): Finding[] {
-  const boils_kPa = s.fluid === 'water' ? saturationPressure_MPa(s.t_C + 273.15) * 1000 : 0
+  const isLiquid = NAMED_GASES[s.fluid] === undefined
+  const boils_kPa = isLiquid ? saturationPressure_MPa(s.t_C + 273.15) * 1000 : 0
   const [least, most] = USUAL_KPA
   const where = ['span_kPa']
-  if (s.fluid === 'water' && p_kPa - s.span_kPa <= boils_kPa)
+  if (isLiquid && p_kPa - s.span_kPa <= boils_kPa)
     return [
       {
         code: 'FLASHES',

@@ -5,11 +5,12 @@ import { FAMILIES } from '@calm/core/family/index'
 import { entriesOfSensor } from '@calm/core/family/sensor-choice'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
-import { restsOn } from '@calm/core/loop/rests-on'
+import { restsOn, type Rests } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
+import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -62,7 +63,12 @@ const ownSheet = computed(() =>
   sound.value ? (judgeSetUp({ ...sound.value, sheetUnits: {} })?.sheet ?? []) : [],
 )
 /** What each result rests on: what nobody confirmed, what cannot be, what a judgement stops. */
-const rests = computed(() => (facts.value && result.value ? restsOn(facts.value, result.value) : null))
+const rests = shallowRef<Rests | null>(null)
+// Each assumption is tried by itself: that is looked at when the typing rests.
+const lookAtRests = () =>
+  (rests.value = facts.value && result.value ? restsOn(facts.value, result.value) : null)
+watch(() => facts.value?.family, lookAtRests, { immediate: true })
+watchDebounced([facts, result], lookAtRests, { debounce: 250, maxWait: 1500 })
 const groups = computed(() => {
   const f = family.value
   if (!f) return []
@@ -146,7 +152,8 @@ function confirm(names: readonly string[]): void {
   }
 }
 /** Told at the entry only where something rests on it. */
-const isAssumed = (name: string) => rests.value?.assumed.some((s) => s.name === name) === true
+const isAssumed = (name: string) =>
+  facts.value?.entries[name] === 'assumed' && rests.value?.assumed.some((s) => s.name === name) === true
 const wrong = (name: string) =>
   loop.wrong.get(`setUp.values.${name}`) ??
   (result.value?.rows.length === 0
