@@ -43,7 +43,7 @@ describe('how the plant counts its water columns', () => {
     return body.rows[0]
   }
   test('is asked for until it is said; then a list that leaves it out is read by it', async () => {
-    expect((await wren.get('/api/plant/rules').expect(200)).body).toEqual({ water: null })
+    expect((await wren.get('/api/plant/rules').expect(200)).body).toEqual({ water: null, sheetOrder: {} })
     const before = await preview()
     expect(before?.standing).toBe('bad')
     expect(before?.findings[0]?.says).toMatch(/does not say at which temperature/)
@@ -67,6 +67,30 @@ describe('how the plant counts its water columns', () => {
     await tern.put('/api/plant/rules').send({ water: '4C' }).expect(403)
     const answer = await wren.put('/api/plant/rules').send({ water: '25C' }).expect(422)
     expect((answer.body as { errors: { path: string }[] }).errors[0]?.path).toBe('water')
-    expect((await wren.get('/api/plant/rules')).body).toEqual({ water: '60F' })
+    expect((await wren.get('/api/plant/rules')).body).toEqual({ water: '60F', sheetOrder: {} })
+  })
+})
+
+describe('the order of a settings sheet', () => {
+  const rules = async () => (await wren.get('/api/plant/rules').expect(200)).body as Record<string, unknown>
+  const put = (body: object) => wren.put('/api/plant/rules').send(body)
+  test('is kept by kind of meter, and one rule leaves the others as they are', async () => {
+    await put({ sheetOrder: { ph: ['Slope', 'Offset'] } }).expect(200)
+    await put({ sheetOrder: { coriolis: ['Tube bore'] } }).expect(200)
+    await put({ water: '4C' }).expect(200)
+    expect(await rules()).toEqual({
+      water: '4C',
+      sheetOrder: { ph: ['Slope', 'Offset'], coriolis: ['Tube bore'] },
+    })
+  })
+  test('of several who decide at once all have theirs', async () => {
+    await Promise.all(['a', 'b', 'c'].map((kind) => put({ sheetOrder: { [kind]: ['x'] } }).expect(200)))
+    expect(Object.keys((await rules())['sheetOrder'] as object)).toEqual(
+      expect.arrayContaining(['a', 'b', 'c', 'ph']),
+    )
+  })
+  test('a line that is no text is told at its place', async () => {
+    const answer = await put({ sheetOrder: { ph: [7] } }).expect(422)
+    expect((answer.body as { errors: { path: string }[] }).errors[0]?.path).toBe('sheetOrder.ph.0')
   })
 })

@@ -99,11 +99,12 @@ export function clampOnDrawing(
     text: `bore ${id.toFixed(1)} mm`,
   })
   // The rail's ruler, and the straight run in metres: too long to draw to this scale.
-  for (const [at, text] of [
-    [first, '0 mm'],
-    [last[0], `${beam.spacing_mm.toFixed(1)} mm`],
+  const near = Math.abs(last[0] - first) < block * 6
+  for (const [at, text, anchor] of [
+    [first, '0 mm', near ? 'end' : 'middle'],
+    [last[0], `${beam.spacing_mm.toFixed(1)} mm`, near ? 'start' : 'middle'],
   ] as const)
-    shapes.push({ kind: 'label', at: [at, -block * 1.4], text, anchor: 'middle' })
+    shapes.push({ kind: 'label', at: [at, -block * 1.4], text, anchor })
   const metres = (D: number) => ((D * id) / 1000).toFixed(2)
   shapes.push({
     kind: 'label',

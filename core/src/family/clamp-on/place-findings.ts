@@ -70,7 +70,7 @@ export function placeFindings(s: Entries, site: Site): Finding[] {
         site.traverses === 1 ? 'DIRECT_FOR_LENGTH' : 'FOUR_TRAVERSES',
         'note',
         'traverses',
-        `${site.traverses === 1 ? 'Direct, one on each side' : 'Four traverses'}: with two the sensors, ${sayNumber(footprint ?? 0)} mm long, would touch on this pipe.`,
+        `${site.traverses === 1 ? 'Direct, one on each side: with two or four traverses' : 'Four traverses: with two'} the sensors, ${sayNumber(footprint ?? 0)} mm long, would touch on this pipe.`,
       ),
     )
   else if (s.traverses !== 'advised' && site.traverses !== site.advice.traverses)

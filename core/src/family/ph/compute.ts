@@ -233,10 +233,12 @@ export function compute(s: Entries): SetUpResult {
       says: `The reference has ${sayNumber(s.reference_kohm)} kΩ: clogged or dry above 50 kΩ.`,
     })
   const mV = s.read_mV
-  if (mV !== 0)
+  const read = electrode_pH(electrode, mV, t)
+  // An electrode without a slope reads nothing.
+  if (mV !== 0 && Number.isFinite(read))
     rows.push({
       label: 'Reading of the sample',
-      value: electrode_pH(electrode, mV, t),
+      value: read,
       unit: 'pH',
       decimals: 5,
     })

@@ -56,7 +56,7 @@ const wordsOf = (s: Sensor): string =>
         <tbody>
           <tr v-for="s in k.sensors" :key="s.id">
             <td class="mono">{{ s.name }}</td>
-            <td>{{ k.says(s.description.values) }}</td>
+            <td class="what">{{ k.says(s.description.values) }}</td>
             <td>
               <StateMark v-if="s.on.length > 1" state="stop" :word="wordsOf(s)" />
               <template v-else-if="s.on.length === 1">
@@ -92,5 +92,11 @@ const wordsOf = (s: Sensor): string =>
 }
 .table {
   background: var(--surface);
+}
+.table .mono {
+  white-space: nowrap;
+}
+.table .what {
+  min-width: 26ch;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ResultRow } from '@calm/core/family/family'
 import type { Sensor } from '@calm/contract/sensors'
 import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
@@ -9,6 +10,8 @@ import { restsOn, type Rests } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
+import { shownIn, valueIn } from '@calm/core/quantity/shown-in'
+import { findUnit, printedUnit } from '@calm/core/quantity/units'
 import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -166,6 +169,16 @@ const shown = (value: number | string, decimals?: number) =>
       ? sayNumber(value, 6)
       : roundText(value, decimals)
 
+/** A result, in the loop’s own unit where it is of its kind. */
+function sayRow(r: ResultRow): string {
+  const own = r.unit === undefined ? null : findUnit(r.unit)
+  if (typeof r.value === 'string' || !own) return `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
+  const unit = shownIn(own.symbol, facts.value?.range?.unit ?? null)
+  return unit === own.symbol
+    ? `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
+    : `${sayNumber(valueIn(r.value, own.symbol, unit), 6)} ${printedUnit(unit)}`
+}
+
 function mend(finding: Finding): void {
   for (const { path, value } of finding.fix?.set ?? []) loop.setField(path, value)
   if (reason.value === '') reason.value = finding.fix?.label ?? ''
@@ -289,11 +302,7 @@ const next = computed(() => {
                 {{ r.label }}<span v-if="r.typical" class="quiet small"> typical; check the data sheet</span>
               </th>
               <td class="mono" :class="{ assumed: (rests?.rows.get(r.label)?.assumed.length ?? 0) > 0 }">
-                {{
-                  rests?.rows.get(r.label)?.refused.length
-                    ? 'not known'
-                    : `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
-                }}
+                {{ rests?.rows.get(r.label)?.refused.length ? 'not known' : sayRow(r) }}
               </td>
             </tr>
           </tbody>

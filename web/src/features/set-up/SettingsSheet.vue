@@ -202,7 +202,7 @@ const print = () => window.print()
         <thead>
           <tr>
             <th scope="col">Step</th>
-            <th scope="col">Setting</th>
+            <th scope="col" class="setting">Setting</th>
             <th scope="col" class="value">Value</th>
             <th scope="col" class="blank keyed">Keyed in</th>
             <th scope="col" class="blank">Read back</th>
@@ -331,8 +331,8 @@ const print = () => window.print()
   font-weight: 600;
   padding-top: 16px;
 }
-.sheet th[scope='row'] {
-  min-width: 40%;
+.sheet .setting {
+  width: 42%;
 }
 .sheet .value {
   text-align: right;
