@@ -140,7 +140,7 @@ const VIEWS = [
     },
   },
   { name: 'quick-sums', path: '/quick-sums', ready: 'Signal path without a loop', theme: 'dark' },
-  { name: 'instruments', path: '/instruments', ready: 'Resistance decade' },
+  { name: 'sensors', path: '/instruments?view=sensors', ready: '4471A / 4471B' },
 ]
 try {
   const context = await browser.newContext({

@@ -14,7 +14,8 @@ export function filmFindings(s: Entries, site: Site): Finding[] {
   const frequency = s.frequency_MHz > 0 ? s.frequency_MHz : (site.advice?.frequency_MHz ?? 0.2)
   const wanted = filmWanted_mm(frequency)
   const where = s.paths === '2' ? 'on both sides and at both paths' : 'on both sides'
-  if (s.filmLayers === 0)
+  // Film that lies under the sensors is there, whether or not its layers were counted.
+  if (s.filmLayers === 0 && !s.film)
     return [
       finding(
         'FILM_MISSING',
@@ -24,7 +25,7 @@ export function filmFindings(s: Entries, site: Site): Finding[] {
         'typical; the supplier’s layers win',
       ),
     ]
-  const each = s.film_mm / s.filmLayers
+  const each = s.film_mm / Math.max(1, s.filmLayers)
   if (each < 0.05 || each > 3)
     return [
       finding(
@@ -49,7 +50,7 @@ export function filmFindings(s: Entries, site: Site): Finding[] {
           'FILM_ENOUGH',
           'good',
           'film_mm',
-          `${sayNumber(s.filmLayers)} layers, ${sayNumber(s.film_mm)} mm of film ${where}: enough for ${sayNumber(frequency)} MHz.`,
+          `${s.filmLayers > 0 ? `${sayNumber(s.filmLayers)} layers, ` : ''}${sayNumber(s.film_mm)} mm of film ${where}: enough for ${sayNumber(frequency)} MHz.`,
           'typical; the supplier’s layers win',
         ),
       ]

@@ -128,7 +128,7 @@ export const GROUPS = [
     flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
   ]),
   group('Reading', [
-    number('damping_s', 'Damping', 's', 5, 0, 200),
+    number('damping_s', 'Damping', 's', 3, 0, 200),
     number('cutoff_m_s', 'Low cutoff (both directions)', 'm/s', 0.02, 0, 1),
     choice('bidirectional', 'Flow counts', 'no', { no: 'forward only', yes: 'both ways' }),
   ]),

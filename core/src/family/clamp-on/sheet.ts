@@ -70,7 +70,11 @@ export function clampOnSheet(s: Entries, site: Site): SheetLine[] {
         ? {
             says: 'Damping film',
             value:
-              s.filmLayers > 0 ? `${sayNumber(s.filmLayers)} layers, ${sayNumber(s.film_mm)} mm` : 'none',
+              s.filmLayers > 0
+                ? `${sayNumber(s.filmLayers)} layers, ${sayNumber(s.film_mm)} mm`
+                : s.film
+                  ? `${sayNumber(s.film_mm)} mm`
+                  : 'none',
             trap: 'before the sensors; on both sides, no bubbles',
           }
         : null,

@@ -54,6 +54,16 @@ describe('a lost memory', () => {
     const r = compute('coriolis', { ...LOST, driveFrequency_certificate: '' })
     expect(r.findings.find((f) => f.code === 'PLATE_MISSING')?.says).toContain('Drive frequency')
   })
+  test('spans are in the units that the device was set to', () => {
+    const units = { massUnit: 't/h', volumeUnit: 'L/min', temperatureUnit: '°F', densityUnit: 'g/cm3', volume_m3h: 6, density_kg_m3: 1500, coldest_C: 0, hottest_C: 100 } // prettier-ignore
+    const said = (says: string) => at(says, units)?.value
+    expect(said('Span of the mass flow')).toBe('0.18 t/h')
+    expect(said('Span of the volume flow')).toBe('100 L/min')
+    expect(said('Span of the density')).toBe('0 to 1.5 g/cm³')
+    expect(said('Span of the temperature')).toBe('32 to 212 °F')
+    expect(said('Flow at 20 mA')).toBe('0.18 t/h')
+    expect(said('Low-flow cutoff')).toBe('0.0001 t/h')
+  })
   test('with its memory there is none of it', () => {
     expect(lines({ memoryLost: false }).map((l) => l.part)).not.toContain('From the plate')
   })

@@ -3,6 +3,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import { keysOf } from '../../quantity/setting.ts'
 import { entryFix } from '../entry-fix.ts'
 import type { SheetLine } from '../family.ts'
+import { densityIn, massIn, temperatureIn, volumeIn } from './in-units.ts'
 import { nameOf, type Constant } from './characterization.ts'
 import type { Role } from './roles.ts'
 import { BORE_UNITS, SOURCES, TOTALS, type Entries } from './settings.ts'
@@ -99,12 +100,15 @@ export function memoryLines(s: Entries, constants: Constants): SheetLine[] {
       },
       {
         says: 'Span of the mass flow',
-        value: `${sayNumber(s.flow_kgh)} kg/h`,
+        value: massIn(s, s.flow_kgh),
         trap: `the device’s unit first: ${s.massUnit}`,
       },
-      { says: 'Span of the volume flow', value: `${sayNumber(s.volume_m3h)} m³/h` },
-      { says: 'Span of the density', value: `0 to ${sayNumber(s.density_kg_m3)} kg/m³` },
-      { says: 'Span of the temperature', value: `${sayNumber(s.coldest_C)} to ${sayNumber(s.hottest_C)} °C` },
+      { says: 'Span of the volume flow', value: volumeIn(s, s.volume_m3h) },
+      { says: 'Span of the density', value: `0 to ${densityIn(s, s.density_kg_m3)}` },
+      {
+        says: 'Span of the temperature',
+        value: `${temperatureIn(s, s.coldest_C)} to ${temperatureIn(s, s.hottest_C)} ${s.temperatureUnit}`,
+      },
       { says: 'Totalizer 1', value: TOTALS[s.total1], trap: 'what it had counted is gone: write it down' },
       { says: 'Totalizer 2', value: TOTALS[s.total2] },
       {

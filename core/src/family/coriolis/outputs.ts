@@ -1,6 +1,7 @@
 import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { SheetLine } from '../family.ts'
+import { massIn } from './in-units.ts'
 import { SOURCES, TOTALS, type Entries } from './settings.ts'
 
 /** Frequency at full flow, however the output was told, Hz. */
@@ -26,6 +27,10 @@ const UNIT: Readonly<Record<Entries['source'], string>> = {
 /** Value at 4 and at 20 mA. */
 const ends = (s: Entries) =>
   s.source === 'mass' ? { low: 0, high: s.flow_kgh } : { low: s.out_low, high: s.out_high }
+
+/** An end of the current output in the unit that the device was set to. */
+const sayEnd = (s: Entries, x: number): string =>
+  s.source === 'mass' ? massIn(s, x) : `${sayNumber(x)} ${UNIT[s.source]}`
 
 /** What of the outputs cannot be meant. @param hasPath - the loop reads a current */
 export function outputFindings(s: Entries, hasPath: boolean): Finding[] {
@@ -96,10 +101,10 @@ export function outputLines(s: Entries): SheetLine[] {
   return [
     ...part('Current output', [
       { says: 'Current output carries', value: SOURCES[s.source] },
-      { says: 'Value at 4 mA', value: `${sayNumber(low)} ${UNIT[s.source]}` },
+      { says: 'Value at 4 mA', value: sayEnd(s, low) },
       {
         says: s.source === 'mass' ? 'Flow at 20 mA' : 'Value at 20 mA',
-        value: `${sayNumber(high)} ${UNIT[s.source]}`,
+        value: sayEnd(s, high),
       },
       { says: 'On a fault', value: { down: 'down', up: 'up', hold: 'holds the last value' }[s.fault] },
     ]),

@@ -2,6 +2,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import type { SheetLine } from '../family.ts'
 import { nameOf, type Constant } from './characterization.ts'
 import { memoryLines } from './memory-lost.ts'
+import { massIn } from './in-units.ts'
 import { outputLines } from './outputs.ts'
 import { FURTHER, NEEDED, type Role } from './roles.ts'
 import type { Entries } from './settings.ts'
@@ -38,7 +39,7 @@ export function coriolisSheet(s: Entries, constants: Readonly<Partial<Record<Rol
       { says: 'Unit of the temperature', value: s.temperatureUnit },
     ]),
     ...part('Reading', [
-      { says: 'Low-flow cutoff', value: `${sayNumber(s.cutoff_kgh)} kg/h`, trap: 'both ways, never 0' },
+      { says: 'Low-flow cutoff', value: massIn(s, s.cutoff_kgh), trap: 'both ways, never 0' },
       { says: 'Flow direction', value: s.direction },
       { says: 'Damping', value: `${sayNumber(s.damping_s)} s` },
     ]),

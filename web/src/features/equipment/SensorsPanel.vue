@@ -64,6 +64,7 @@ const wordsOf = (s: Sensor): string =>
                 <router-link :to="{ name: 'set-up', params: { tag: s.on[0] } }" class="mono">{{
                   s.on[0]
                 }}</router-link>
+                <StateMark v-if="s.description.state === 'scrapped'" state="stop" word="scrapped" />
               </template>
               <template v-else>{{ wordsOf(s) }}</template>
             </td>

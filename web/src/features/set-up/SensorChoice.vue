@@ -62,6 +62,10 @@ function pick(s: Sensor): void {
     <p v-if="here && here.valid === false" class="row">
       <StateMark state="look" word="Look" /> The certificate of {{ here.name }} has ended.
     </p>
+    <p v-if="here?.description.state === 'scrapped'" class="row">
+      <StateMark state="stop" word="Stop" /> {{ here.name }} is scrapped:
+      {{ here.reason || 'no reason given' }}.
+    </p>
     <p v-if="elsewhere.length > 0" class="row">
       <StateMark state="stop" word="Stop" /> {{ here?.name }} is on {{ elsewhere.join(' and ') }} too: one of
       the two is wrong.
