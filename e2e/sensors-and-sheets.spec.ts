@@ -82,7 +82,15 @@ test('the sheet in the device’s own units and order, read back line by line af
   await expect(rows.first()).toContainText('Access code')
   await wren.getByRole('button', { name: 'Change the order' }).click()
   // By hand as well: taken at its grip and let go further down.
-  await rows.nth(0).locator('.grip').dragTo(rows.nth(2).locator('.grip'))
+  const [from, to] = [
+    await rows.nth(0).locator('.grip').boundingBox(),
+    await rows.nth(2).locator('.grip').boundingBox(),
+  ]
+  await wren.mouse.move((from?.x ?? 0) + 20, (from?.y ?? 0) + 20)
+  await wren.mouse.down()
+  await wren.mouse.move((from?.x ?? 0) + 22, (from?.y ?? 0) + 60, { steps: 5 })
+  await wren.mouse.move((to?.x ?? 0) + 22, (to?.y ?? 0) + 40, { steps: 10 })
+  await wren.mouse.up()
   await expect(rows.nth(0)).not.toContainText('Access code')
   await wren.getByRole('button', { name: 'As it was first' }).click()
   await expect(rows.first()).toContainText('Tube bore')

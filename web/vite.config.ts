@@ -33,7 +33,7 @@ export default defineConfig({
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(family|media|tank|calculation|quantity\/described|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up|sheet-units)|numeric\/fit|statistics\/(student|budget))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|procedure\/(general|parts|order|run)|device\/|loop\/(facts|what-it-is|set-up|sheet-units)|numeric\/(fit|crossings)|statistics\/(student|budget))/,
             },
             {
               name: 'work',

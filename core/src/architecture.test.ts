@@ -87,6 +87,15 @@ describe('dependencies point one way', () => {
       expect([file, upwards]).toEqual([file, []])
     }
   })
+  test('the calculations of every family are in their list', () => {
+    const own = files('core/src/family')
+      .map((f) => relative('core/src/family', f))
+      .filter((f) => /^[^/]+\/calculations\.ts$/.test(f))
+    expect(own.length).toBeGreaterThan(5)
+    expect(importsOf('core/src/family/calculations.ts')).toEqual(
+      expect.arrayContaining(own.map((f) => `./${f}`)),
+    )
+  })
   test('no two folders of the server import each other', () => {
     const folders = new Map<string, Set<string>>()
     for (const file of files('server/src')) {

@@ -1,6 +1,6 @@
 import type { Calculation } from './calculation.ts'
 import { circuitCalculations } from './circuit/calculations.ts'
-import { FAMILIES } from './family/index.ts'
+import { FAMILY_CALCULATIONS } from './family/calculations.ts'
 import { mediaCalculations } from './media/calculations.ts'
 import { quantityCalculations } from './quantity/calculations.ts'
 import { diagnosisCalculations } from './scale/diagnosis/calculations.ts'
@@ -25,7 +25,7 @@ export const CATALOGUE: readonly Calculation[] = [
   ...proofCalculations,
   ...mediaCalculations,
   ...flowCheckCalculations,
-  ...FAMILIES.flatMap((f) => f.calculations),
+  ...FAMILY_CALCULATIONS.flat(),
   ...tankCalculations,
   ...scaleCalculations,
   ...diagnosisCalculations,

@@ -1,4 +1,3 @@
-import type { Calculation } from '../calculation.ts'
 import type { Chart, Table } from '../chart.ts'
 import type { DeviceBehaviour } from '../device/behaviour.ts'
 import type { Finding } from '../finding.ts'
@@ -172,7 +171,6 @@ interface Shared {
   /** A differential pressure that stands for a flow: exactly one square root belongs on the path. */
   readonly needsRoot?: boolean
   readonly procedures: readonly Procedure[]
-  readonly calculations: readonly Calculation[]
   readonly references: readonly Reference[]
   /** What has to be there before the work begins. */
   readonly needs: { readonly kit: readonly string[]; readonly cautions: readonly string[] }

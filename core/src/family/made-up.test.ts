@@ -16,7 +16,12 @@ import { transmitter } from '../transmitter/transmitter.ts'
 import { suggestParts } from '../wire/suggest.ts'
 import { defaultPath } from '../loop/default-path.ts'
 
-// The one line: the made-up family in the list of families.
+// The two lines: the made-up family in the list of families, its calculations in theirs.
+vi.mock('./calculations.ts', async (original) => {
+  const there = await original<typeof import('./calculations.ts')>()
+  const { bubblerCalculations } = await import('./test/bubbler/calculations.ts')
+  return { FAMILY_CALCULATIONS: [...there.FAMILY_CALCULATIONS, bubblerCalculations] }
+})
 vi.mock('./index.ts', async (original) => {
   const there = await original<typeof import('./index.ts')>()
   const { bubbler } = await import('./test/bubbler/index.ts')
@@ -46,7 +51,7 @@ const document = LoopDocument.parse({
 })
 const with_ = (values: Record<string, number | string>) => ({ ...document, setUp: { values } })
 
-describe('a made-up family, added by its folder and one line', () => {
+describe('a made-up family, added by its folder and its lines', () => {
   test('its words find it, and what they tell waits to be confirmed', () => {
     expect(told).toEqual({
       family: 'bubbler',

@@ -4,7 +4,6 @@ import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { channelsOf, senderOf } from '../channel-plan.ts'
 import { defineFamily } from '../define.ts'
-import { clampOnCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
@@ -43,7 +42,6 @@ export const clampOn = defineFamily({
   sensor: clampOnSensor,
   device,
   procedures: [CLAMP_ON_START_UP, FLOW_ZERO, ...TRIMS, ...GENERAL],
-  calculations: clampOnCalculations,
   // What the channels were planned to be is what stands on the Wire bench.
   parts: (s) => ({ sender: senderOf(channelsOf(s)), cores: 2, feed: 'mains', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],

@@ -2,7 +2,6 @@ import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
-import { coriolisCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
@@ -30,7 +29,6 @@ export const coriolis = defineFamily({
   zeroLimits: (s) => ({ least: s.zs_kgh, most: null, unit: 'kg/h' }),
   device,
   procedures: [FLOW_ZERO, ...TRIMS, ...GENERAL],
-  calculations: coriolisCalculations,
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

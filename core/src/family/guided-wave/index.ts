@@ -45,7 +45,6 @@ export const guidedWave = defineFamily({
   damping_s: (s) => s.damping_s,
   device,
   procedures: [GUIDED_WAVE_SET_UP, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  calculations: [],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

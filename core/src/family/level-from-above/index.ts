@@ -2,7 +2,6 @@ import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
-import { levelCalculations } from './calculations.ts'
 import { compute, echoOf } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS, type Entries } from './settings.ts'
@@ -55,7 +54,6 @@ export const levelFromAbove = defineFamily({
   damping_s: (s) => s.damping_s,
   device,
   procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  calculations: levelCalculations,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

@@ -3,7 +3,6 @@ import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { ZERO_TRIM, SENSOR_TRIM } from '../../procedure/general/trims.ts'
 import { defineFamily } from '../define.ts'
-import { flowCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
@@ -42,7 +41,6 @@ export const orifice = defineFamily({
   whatIf,
   device,
   procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, FLOW_ZERO, ...GENERAL],
-  calculations: flowCalculations,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],
   needs: {

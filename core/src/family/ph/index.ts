@@ -2,7 +2,6 @@ import { GENERAL } from '../../procedure/general/index.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { PH_BUFFERS } from './buffer-calibration.ts'
-import { phCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { phSensorUse } from './sensor.ts'
@@ -29,7 +28,6 @@ export const ph = defineFamily({
   sensor: phSensorUse,
   device,
   procedures: [PH_BUFFERS, ...GENERAL],
-  calculations: phCalculations,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter'],
   needs: {

@@ -2,7 +2,6 @@ import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
 import { defineFamily } from '../define.ts'
 import { vesselOf } from '../vessel.ts'
-import { pressureCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { isLevel, isTapped, rangeOf } from './range.ts'
@@ -52,7 +51,6 @@ export const pressure = defineFamily({
   }),
   device,
   procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  calculations: pressureCalculations,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter', 'gauge glass'],
   needs: {

@@ -46,7 +46,6 @@ export const discrete = defineFamily({
   parts: partsOf,
   device: OTHER_DEVICE,
   procedures: [RELAY_TRIP],
-  calculations: [],
   references: [],
   needs: {
     kit: ['target of the right metal', 'feeler gauge', 'meter on volts DC'],

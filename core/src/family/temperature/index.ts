@@ -2,7 +2,6 @@ import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { SENSOR_TRIM } from '../../procedure/general/trims.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
-import { temperatureCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
@@ -40,7 +39,6 @@ export const temperature = defineFamily({
   }),
   device,
   procedures: [SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  calculations: temperatureCalculations,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter'],
   needs: {

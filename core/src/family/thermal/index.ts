@@ -3,7 +3,6 @@ import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
 import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
-import { thermalCalculations } from './calculations.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GAS_VERIFICATION } from './gas-verification.ts'
@@ -34,7 +33,6 @@ export const thermal = defineFamily({
   sensor: thermalSensor,
   device,
   procedures: [GAS_VERIFICATION, FLOW_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  calculations: thermalCalculations,
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

@@ -36,6 +36,8 @@ export function useSheetOrder(
       handle: '.grip',
       draggable: '.line',
       animation: 0,
+      // By the pointer, the same for a mouse and a gloved finger.
+      forceFallback: true,
       onEnd: ({ oldDraggableIndex: from, newDraggableIndex: to }) => {
         if (from === undefined || to === undefined || from === to) return
         move(from, to)

@@ -1,5 +1,3 @@
-import { z } from 'zod'
-import { calculation } from '../../../calculation.ts'
 import { OTHER_DEVICE } from '../../../device/other.ts'
 import { ZERO_TRIM } from '../../../procedure/general/trims.ts'
 import { endingClosed, beginningClosed } from '../../../procedure/general/common.ts'
@@ -65,17 +63,6 @@ export const bubbler = defineFamily({
     ],
   },
   procedures: [PURGE, ZERO_TRIM],
-  calculations: [
-    calculation({
-      name: 'level.bubbler',
-      title: 'Level of a bubble tube',
-      source: 'hydrostatics',
-      input: z.strictObject({ kPa: z.number() }),
-      output: z.object({ level: z.number() }),
-      run: ({ kPa }) => ({ level: kPa / 9.80665 }),
-      example: { kPa: 9.80665 },
-    }),
-  ],
   parts: () => ({ sender: { kind: 'four-wire-passive' }, cores: 4, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass'],
   needs: { kit: ['spanner'], cautions: CAUTIONS },
