@@ -65,6 +65,11 @@ judgeMistakes(BASES, [
   ['level points turned round', 'ownLevel', { level4_m: 3.4, level20_m: 0 }, /revers|turn|exchang|4 mA/i],
   ['level points in centimetres', 'ownLevel', { level20_m: 340 }, /possible is/],
   ['a level point above the tank', 'ownLevel', { level20_m: 4.2 }, /dead zone|above|tank/i],
+  ['distance for level', 'ultrasonic', { compared: 'yes', known: 1.2, reads: 2.8 }, /distance is shown/i],
+  ['percent at the receiver', 'ultrasonic', { compared: 'yes', known: 1.2, reads: 35.3 }, /percent/i],
+  ['centimetres at the receiver', 'ultrasonic', { compared: 'yes', known: 1.2, reads: 120 }, /cm/],
+  ['the receiver turned round, level', 'ultrasonic', { compared: 'yes', known: 0.9, reads: 2.5 }, /exchanged/i],
+  ['a double echo', 'ultrasonic', { compared: 'yes', known: 3, reads: 2 }, /double echo/i],
   // Radar.
   ['a permittivity below what reflects', 'radar', { eps: 1.3 }, /permittivity|echo/i],
   ['a ladder in the beam', 'radar', { lateral_m: 0.3 }, /beam/i],
@@ -89,6 +94,9 @@ judgeMistakes(BASES, [
   ['a digit in the strapping table', 'table', { strapping: strapping.map(([h, v], i) => [h, i === 6 ? v + 0.8 : v] as const) }, /Row 7/],
   ['a strapping table that falls', 'table', { strapping: [[0, 0], [1, 3], [2, 2]] }, /falls/i],
   ['no rows in the table', 'table', { strapping: [] }, /strapping table/i],
+  ['the probe’s end for the surface', 'rod', { compared: 'yes', known: 1.4, reads: 0.1 }, /end of the probe/i],
+  ['the nozzle for the surface', 'rod', { compared: 'yes', known: 1.4, reads: 2.55 }, /nozzle/i],
+  ['something nobody knows, level', 'rod', { compared: 'yes', known: 1.4, reads: 1.65 }, /None of the usual/i],
   // Hydrostatic.
   ['kilograms per litre', 'open', { density: 1.0, densityNow: 1000 }, /density|kg\/L|too (high|low)/i],
   ['another density than was set', 'open', { densityNow: 1180 }, /too high/i],

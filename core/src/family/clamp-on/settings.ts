@@ -5,6 +5,7 @@ import { TYPICAL_LIQUIDS } from '../../media/typical-liquids.ts'
 import { unless, when } from '../../quantity/condition.ts'
 import { positiveListProblem } from '../../quantity/number-list.ts'
 import { asOptions, choice, flag, number, text, titlesOf } from '../../quantity/setting.ts'
+import { CLASS_AND_RAIL, WEDGE } from '../../sensor/kinds/clamp-on-pair.ts'
 import { CHANNEL_SETTINGS } from '../channel-plan.ts'
 import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
@@ -113,17 +114,9 @@ export const GROUPS = [
     text('serialB2', 'Serial downstream, path 2', '', undefined, when('paths', '2')),
     text('calibration', 'Calibration number of the pair', ''),
     number('frequency_MHz', 'Frequency, MHz (0: not told)', '', 0, 0, 10),
-    number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
-    number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
-    number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
-    number('face_mm', 'Exit point (behind the inner face)', 'mm', 0, -100, 100),
+    ...WEDGE,
     number('length_mm', 'Length along the pipe (0: usual)', 'mm', 0, 0, 500),
-    number('coldest_C', 'Coldest wall of the pair', 'degC', -30, -200, 100),
-    number('hottest_C', 'Hottest wall of the pair', 'degC', 130, 0, 650),
-    choice('rail', 'The rail is read in', 'mm', { mm: 'millimetres', index: 'index numbers' }),
-    number('railFirst_mm', 'Spacing at index 1', 'mm', 20, -200, 2000, when('rail', 'index')),
-    number('railStep_mm', 'From one index to the next', 'mm', 5, 0.5, 200, when('rail', 'index')),
-    number('railLast', 'Last index', '', 40, 1, 1000, when('rail', 'index')),
+    ...CLASS_AND_RAIL,
     number('cable_m', 'Cable to the sensors (0: not told)', 'm', 0, 0, 500),
     flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
   ]),

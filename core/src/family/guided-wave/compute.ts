@@ -3,6 +3,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import { currentOfFraction, fractionOf } from '../../signal/current-range.ts'
 import { nothing, type AtWork, type SetUpResult } from '../family.ts'
 import { echoReadingFindings, echoReadingLines } from '../echo-reading.ts'
+import { levelReadingFindings } from '../level-reading.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
 import { strappingFindings } from '../strapping-findings.ts'
@@ -95,6 +96,37 @@ function probeFindings(s: Entries, p: ProbeSetUp): Finding[] {
   return out
 }
 
+/** What a guided wave device is told wrong, by the reading that it gives. */
+function readingFindings(s: Entries, p: ProbeSetUp): Finding[] {
+  if (s.compared === 'no') return []
+  const zero = zeroDistance(s, p)
+  const distance = zero - s.known
+  return levelReadingFindings(
+    {
+      known: s.known,
+      reads: s.reads,
+      empty_m: zero,
+      span_m: p.at4_m - p.at20_m,
+      zeroAbove_m: s.shape === 'none' ? 0 : s.zeroAbove_m,
+    },
+    [
+      {
+        says: 'the end of the probe is taken for the surface: the tank is nearly empty, or the product hardly reflects',
+        reads: zero - p.probe_m,
+      },
+      { says: 'the reference mark or a nozzle is taken for the surface', reads: zero - p.topDead_m },
+      ...(s.standpipe_m === 0
+        ? []
+        : [{ says: 'the standpipe is not counted', reads: s.known + s.standpipe_m }]),
+      {
+        says: 'vapour or a coating over the surface slows the pulse',
+        reads: zero - distance * 1.05,
+        slope: 1,
+      },
+    ],
+  )
+}
+
 export function compute(s: Entries, live: AtWork): SetUpResult {
   const p = probeOf(s)
   const c = checkProbe(p)
@@ -119,6 +151,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
         : p.at4_m + (p.at20_m - p.at4_m) * fractionOf(live.current_mA)
   const findings = [
     ...probeFindings(s, p),
+    ...readingFindings(s, p),
     ...deadZoneFindings(s, p),
     ...echoReadingFindings(s),
     ...strappingFindings(s),

@@ -1,5 +1,6 @@
 import { when } from '../../quantity/condition.ts'
 import { choice, number, titlesOf } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { ECHO_READING_GROUP } from '../echo-reading.ts'
 import { VESSEL_GROUP } from '../vessel.ts'
@@ -32,6 +33,7 @@ export const GROUPS = [
     number('apparentEnd_m', 'Probe’s end appears at (0: not seen)', 'm', 0, 0, 200),
   ]),
   ECHO_READING_GROUP,
+  firstReadingGroup('m', { standard: 0, min: -1e5, max: 1e5 }),
   VESSEL_GROUP,
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

@@ -3,6 +3,7 @@ import type { Finding } from '../../finding.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { nothing, type AtWork, type ResultRow, type SetUpResult } from '../family.ts'
 import { echoReadingFindings, echoReadingLines } from '../echo-reading.ts'
+import { levelReadingFindings } from '../level-reading.ts'
 import { levelDrawing } from '../level-drawing.ts'
 import { tankOfEntries, vesselPages, volumeAt_m3 } from '../vessel.ts'
 import { strappingFindings } from '../strapping-findings.ts'
@@ -124,6 +125,44 @@ function radarFindings(s: Entries, e: EchoSetUp): { rows: ResultRow[]; findings:
   }
 }
 
+/** What a level device from above is told wrong, by the reading that it gives. */
+function readingFindings(s: Entries, e: EchoSetUp): Finding[] {
+  if (s.compared === 'no') return []
+  const distance = e.empty_m - s.known
+  const by = (ratio: number) => e.empty_m - distance * ratio
+  const sound = airSoundSpeed_m_s(s.set_C) / airSoundSpeed_m_s(s.gas_C)
+  return levelReadingFindings(
+    {
+      known: s.known,
+      reads: s.reads,
+      empty_m: e.empty_m,
+      span_m: e.empty_m - e.full_m,
+      zeroAbove_m: s.shape === 'none' ? 0 : s.zeroAbove_m,
+    },
+    [
+      ...(e.offset_m === 0
+        ? []
+        : [
+            {
+              says: 'the height of the face above the reference is not in the device',
+              reads: s.known - e.offset_m,
+            },
+            {
+              says: 'the height of the face above the reference is in the device twice, or the other way',
+              reads: s.known + e.offset_m,
+            },
+          ]),
+      ...(isRadar(s)
+        ? []
+        : [
+            { says: 'the gas temperature is not followed', reads: by(sound) },
+            { says: 'the echo is read at half its way', reads: by(0.5) },
+          ]),
+      { says: 'a double echo: the surface is seen at twice its distance', reads: by(2) },
+    ],
+  )
+}
+
 export function compute(s: Entries, live: AtWork): SetUpResult {
   const e = echoOf(s)
   if ('says' in e) return nothing('POINTS', e.where, e.says)
@@ -140,6 +179,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
     ...zoneFindings(s, e),
     ...radar.findings,
     ...echoReadingFindings(s),
+    ...readingFindings(s, e),
     ...strappingFindings(s),
   ]
   if (now?.inBlocking)

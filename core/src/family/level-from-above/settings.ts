@@ -1,5 +1,6 @@
 import { unless, when } from '../../quantity/condition.ts'
 import { choice, number } from '../../quantity/setting.ts'
+import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { ECHO_READING_GROUP } from '../echo-reading.ts'
 import { VESSEL_GROUP } from '../vessel.ts'
@@ -44,6 +45,7 @@ export const GROUPS = [
     number('face_m', 'Distance read (from the face; 0: not yet)', 'm', 0, 0, 100),
   ]),
   ECHO_READING_GROUP,
+  firstReadingGroup('m', { standard: 0, min: -1e5, max: 1e5 }),
   VESSEL_GROUP,
 ] as const
 export type Entries = EntriesOf<typeof GROUPS>

@@ -1,5 +1,7 @@
 import type { Chart, Table } from '../../chart.ts'
 import type { Finding } from '../../finding.ts'
+import { keysOf } from '../../quantity/setting.ts'
+import { CERTIFICATE_PRESSURES } from '../../sensor/kinds/insertion-probe.ts'
 import { entryFix } from '../entry-fix.ts'
 import { numbersOf } from '../../quantity/number-list.ts'
 import { roundText, sayNumber } from '../../quantity/round.ts'
@@ -86,7 +88,7 @@ function certificateFindings(
   if (!told || points.length === 0 || worst <= CERTIFICATE_FAR_PCT) return []
   const readings = numbersOf(s.certified_list)
   const typed = numbersOf(s.p0_list)
-  const units = ['kPa', 'kPag', 'bar', 'barg', 'psi', 'psig'] as const
+  const units = keysOf(CERTIFICATE_PRESSURES)
   const fits = units
     .filter((unit) => unit !== s.p0_unit)
     .map((unit) => {
@@ -105,21 +107,17 @@ function certificateFindings(
     .filter((f) => f.worst < CERTIFICATE_FAR_PCT)
     .sort((a, b) => a.worst - b.worst)
   const [best] = fits
-  const title = {
-    kPa: 'kPa absolute',
-    kPag: 'kPa gauge',
-    bar: 'bar absolute',
-    barg: 'bar gauge',
-    psi: 'psi absolute',
-    psig: 'psi gauge',
-  }
   return [
     {
       code: 'CERTIFICATE_FAR',
       severity: 'warn',
       where: ['certified_list'],
-      says: `The certificate’s own readings are up to ${sayNumber(worst, 3)} % off what this nozzle passes at its pressures.${best ? ` Read in ${title[best.unit]} they fit within ${sayNumber(best.worst, 2)} %.` : ' Is it the certificate of this nozzle?'}`,
-      ...(best ? { fix: entryFix(`The pressures are in ${title[best.unit]}`, { p0_unit: best.unit }) } : {}),
+      says: `The certificate’s own readings are up to ${sayNumber(worst, 3)} % off what this nozzle passes at its pressures.${best ? ` Read in ${CERTIFICATE_PRESSURES[best.unit]} they fit within ${sayNumber(best.worst, 2)} %.` : ' Is it the certificate of this nozzle?'}`,
+      ...(best
+        ? {
+            fix: entryFix(`The pressures are in ${CERTIFICATE_PRESSURES[best.unit]}`, { p0_unit: best.unit }),
+          }
+        : {}),
     },
   ]
 }

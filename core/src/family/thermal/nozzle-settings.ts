@@ -1,19 +1,13 @@
 import { numberListProblem, positiveListProblem } from '../../quantity/number-list.ts'
 import { choice, number, text } from '../../quantity/setting.ts'
+import { CERTIFICATE_PRESSURES } from '../../sensor/kinds/insertion-probe.ts'
 import { group, type EntriesOf } from '../family.ts'
 
 export const NOZZLE_GROUP = group('Nitrogen and nozzle check', [
   text('nozzle', 'Serial of the nozzle', ''),
   number('throat_mm', 'Nozzle throat', 'mm', 3.2, 0.2, 50),
   number('Cd', 'Discharge coefficient (of its certificate; 0: none)', '', 0, 0, 1),
-  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', {
-    kPa: 'kPa absolute',
-    kPag: 'kPa gauge',
-    bar: 'bar absolute',
-    barg: 'bar gauge',
-    psi: 'psi absolute',
-    psig: 'psi gauge',
-  }),
+  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', CERTIFICATE_PRESSURES),
   number('atmosphere_kPa', 'Air pressure at the site', 'kPa', 101.325, 50, 110),
   text('p0_list', 'Pressures before it, in that unit', '', positiveListProblem),
   text('certified_list', 'The certificate’s own reading at each, kg/h', '', positiveListProblem),

@@ -4,6 +4,23 @@ import { sayNumber } from '../../quantity/round.ts'
 import { pairProblem } from '../pair-serials.ts'
 import type { SensorKind } from '../sensor-kind.ts'
 
+/** The wedge: a plate and a set-up have the same entries of it. */
+export const WEDGE = [
+  number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
+  number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
+  number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
+  number('face_mm', 'Exit point (behind the inner face)', 'mm', 0, -100, 100),
+] as const
+/** Temperature class and rail, likewise. */
+export const CLASS_AND_RAIL = [
+  number('coldest_C', 'Coldest wall', 'degC', -30, -200, 100),
+  number('hottest_C', 'Hottest wall', 'degC', 130, 0, 650),
+  choice('rail', 'Its rail is read in', 'mm', { mm: 'millimetres', index: 'index numbers' }),
+  number('railFirst_mm', 'Spacing at index 1', 'mm', 20, -200, 2000, when('rail', 'index')),
+  number('railStep_mm', 'From one index to the next', 'mm', 5, 0.5, 200, when('rail', 'index')),
+  number('railLast', 'Last index', '', 40, 1, 1000, when('rail', 'index')),
+] as const
+
 /** Plate of a pair that is clamped on; wedge and rail are the maker's and are typed once, in the workshop. */
 export const PAIR_SETTINGS = [
   text('serialA', 'Serial of A, upstream', ''),
@@ -11,17 +28,9 @@ export const PAIR_SETTINGS = [
   text('calibration', 'Calibration number', ''),
   choice('medium', 'Made for', 'liquid', { liquid: 'liquid', gas: 'gas' }),
   number('frequency_MHz', 'Frequency, MHz', '', 1, 0.05, 10),
-  number('wedge_m_s', 'Wedge sound speed', 'm/s', 2470, 500, 4000),
-  number('wedge_deg', 'Wedge angle', 'deg', 38, 5, 80),
-  number('wedge_mm', 'Wedge height', 'mm', 15, 0, 100),
-  number('face_mm', 'Exit point (behind the inner face)', 'mm', 0, -100, 100),
+  ...WEDGE,
   number('length_mm', 'Length along the pipe', 'mm', 60, 5, 500),
-  number('coldest_C', 'Coldest wall', 'degC', -30, -200, 100),
-  number('hottest_C', 'Hottest wall', 'degC', 130, 0, 650),
-  choice('rail', 'Its rail is read in', 'mm', { mm: 'millimetres', index: 'index numbers' }),
-  number('railFirst_mm', 'Spacing at index 1', 'mm', 20, -200, 2000, when('rail', 'index')),
-  number('railStep_mm', 'From one index to the next', 'mm', 5, 0.5, 200, when('rail', 'index')),
-  number('railLast', 'Last index', '', 40, 1, 1000, when('rail', 'index')),
+  ...CLASS_AND_RAIL,
   text('kit', 'Belongs to the portable kit', ''),
 ] as const
 

@@ -3,6 +3,16 @@ import { positiveListProblem } from '../../quantity/number-list.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import type { SensorKind } from '../sensor-kind.ts'
 
+/** In which pressures a nozzle’s certificate may be written. */
+export const CERTIFICATE_PRESSURES = {
+  kPa: 'kPa absolute',
+  kPag: 'kPa gauge',
+  bar: 'bar absolute',
+  barg: 'bar gauge',
+  psi: 'psi absolute',
+  psig: 'psi gauge',
+} as const
+
 /** Plate of a thermal probe, and the nozzle that it was certified with. */
 export const PROBE_SETTINGS = [
   text('serial', 'Serial of the probe', ''),
@@ -14,14 +24,7 @@ export const PROBE_SETTINGS = [
   number('throat_mm', 'Nozzle throat', 'mm', 3.2, 0.2, 50),
   number('Cd', 'Discharge coefficient (of its certificate; 0: none)', '', 0, 0, 1),
   number('checkFs_kgh', 'Full scale of the check', 'kg/h', 60, 0.1, 1e6),
-  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', {
-    kPa: 'kPa absolute',
-    kPag: 'kPa gauge',
-    bar: 'bar absolute',
-    barg: 'bar gauge',
-    psi: 'psi absolute',
-    psig: 'psi gauge',
-  }),
+  choice('p0_unit', 'Pressures are in (as the certificate has them)', 'kPa', CERTIFICATE_PRESSURES),
   text('p0_list', 'Pressures of its certificate, in that unit', '', positiveListProblem),
   text('certified_list', 'It read at each, kg/h', '', positiveListProblem),
 ] as const
