@@ -21,6 +21,8 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['quick sums', '/quick-sums', 'Signal path without a loop'],
   ['one sum', '/quick-sums/units.convert', 'Convert between units'],
   ['instruments', '/instruments', 'Resistance decade'],
+  ['sensors', '/instruments?view=sensors', 'Insertion probes with their nozzles'],
+  ['a settings sheet', '/loops/FT-403/set-up?view=sheet', 'From the plate'],
   ['help', '/help', 'What the product leaves to others'],
   ['help on a bench', '/help/verify', 'rests on'],
   ['help on words', '/help/words', 'Zero stability'],

@@ -50,7 +50,7 @@ const wordsOf = (s: Sensor): string =>
             <th scope="col">Where it is</th>
             <th scope="col">Certificate</th>
             <th scope="col">Counts until</th>
-            <th v-if="session.mayWrite" scope="col"><span class="visually-hidden">Change</span></th>
+            <th v-if="session.mayWrite" scope="col">Plate</th>
           </tr>
         </thead>
         <tbody>
@@ -88,6 +88,10 @@ const wordsOf = (s: Sensor): string =>
 </template>
 
 <style scoped>
+/* The tables scroll by themselves; the page does not. */
+.stack {
+  min-width: 0;
+}
 .wrong {
   color: var(--stop);
 }
