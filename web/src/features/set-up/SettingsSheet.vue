@@ -210,7 +210,7 @@ const print = () => window.print()
         </thead>
         <tbody ref="body" :key="drawn">
           <template v-for="(l, i) in lines" :key="l.says">
-            <tr v-if="ordering === null && l.part && l.part !== lines[i - 1]?.part" class="part">
+            <tr v-if="ordering === null && l.part && l.part !== lines[i - 1]?.part" class="heading">
               <th scope="rowgroup" colspan="5">{{ l.part }}</th>
             </tr>
             <tr class="line">
@@ -327,7 +327,7 @@ const print = () => window.print()
   cursor: grab;
   touch-action: none;
 }
-.sheet .part th {
+.sheet .heading th {
   font-weight: 600;
   padding-top: 16px;
 }
