@@ -37,9 +37,26 @@ const EARLIER = 0.02
  * @param slips - the likeliest first; of two that explain equally well the first stays first
  */
 export function judgeFirstReading(
-  r: { readonly known: number; readonly reads: number; readonly unit: string; readonly agrees: number },
+  r: {
+    readonly known: number
+    readonly reads: number
+    readonly unit: string
+    readonly agrees: number
+    /** What both entries are before anybody touches them; 0 where it is silent. */
+    readonly untouched?: number
+  },
   slips: readonly ReadingSlip[],
 ): Finding[] {
+  // Chosen and left as it stood: two usual values that are alike prove nothing.
+  if (r.known === r.reads && (r.untouched ?? 0) === r.known)
+    return [
+      {
+        code: 'READING_NOT_ENTERED',
+        severity: 'note',
+        where: ['known', 'reads'],
+        says: 'Not judged: enter what is known to be there and what it reads. Two values left as they stood prove nothing.',
+      },
+    ]
   const off = r.reads - r.known
   const say = (x: number) => `${sayNumber(x, 5)} ${r.unit}`
   if (Math.abs(off) <= r.agrees)

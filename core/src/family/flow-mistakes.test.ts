@@ -50,7 +50,7 @@ const BASES = {
   nozzle: {
     family: 'thermal',
     values: {
-      gauge_kPa: 300, v_m_s: 14.1, restraint: 'cable', room_m3: 5000, stackBy: 'pieces', valveBore_mm: 25,
+      gauge_kPa: 300, v_m_s: 14.1, restraint: 'cable', rated_N: 1000, room_m3: 5000, stackBy: 'pieces', valveBore_mm: 25,
       p0_list: '305 505 705 905', certified_list: '20.24 33.56 46.87 60.25', indicated_list: '20.3 33.6 46.8 60.1',
       after_kPa: 101,
     },

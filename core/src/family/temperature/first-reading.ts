@@ -1,7 +1,7 @@
 import type { Finding } from '../../finding.ts'
 import { judgeFirstReading, rangeSlips, type ReadingSlip } from '../first-reading.ts'
 import { leadError_C, rtdResistance_ohm, rtdTemperature_C } from './rtd.ts'
-import type { Entries } from './settings.ts'
+import { UNTOUCHED_C, type Entries } from './settings.ts'
 import { THERMOCOUPLES, thermocouple_mV, withColdJunction, type Thermocouple } from './thermocouple.ts'
 
 /** Slips of a resistance thermometer. */
@@ -83,7 +83,7 @@ export function firstReadingFindings(s: Entries): Finding[] {
   if (s.compared === 'no') return []
   const { known, reads } = s
   const agrees = Math.max(1, 0.005 * Math.abs(s.high_C - s.low_C))
-  return judgeFirstReading({ known, reads, unit: '°C', agrees }, [
+  return judgeFirstReading({ known, reads, unit: '°C', agrees, untouched: UNTOUCHED_C }, [
     { says: 'the reading is in °F', reads: known * 1.8 + 32, slope: 1.8 },
     { says: 'the range is in °F and was typed as °C', reads: (known - 32) / 1.8 },
     { says: 'the reading is in kelvin', reads: known + 273.15 },

@@ -4,6 +4,8 @@ import { firstReadingGroup } from '../first-reading.ts'
 import { group, type EntriesOf } from '../family.ts'
 import { THERMOCOUPLES } from './thermocouple.ts'
 
+/** What a first reading stands at before anybody enters one, °C. */
+export const UNTOUCHED_C = 20
 const isRtd = when('sensor', 'pt100', 'pt1000')
 const isCouple = unless('sensor', 'pt100', 'pt1000')
 /** What is in the pipe, with its heat transfer inside, W/(m² K); typical. */
@@ -34,7 +36,7 @@ export const GROUPS = [
     choice('burnout', 'On a broken sensor', 'high', { high: 'upscale', low: 'downscale' }),
     number('damping_s', 'Damping', 's', 1, 0, 100),
   ]),
-  firstReadingGroup('degC', { standard: 20, min: -300, max: 3000 }),
+  firstReadingGroup('degC', { standard: UNTOUCHED_C, min: -300, max: 3000 }),
   group('Mounting', [
     choice('mounting', 'Mounted', 'none', {
       none: 'not entered',

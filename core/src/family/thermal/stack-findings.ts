@@ -33,12 +33,26 @@ function restraint(s: Entries, i: Inserted, marks: StemMarks | null): Finding {
           'gauge_kPa',
           `The probe can shoot out: ${force}; hold it until the ferrule bites.`,
         )
+  if (s.rated_N === 0)
+    return at(
+      'RESTRAINT_NOT_TOLD',
+      'warn',
+      'rated_N',
+      `Not judged: ${force}, and nobody entered what holds it. Read it off its plate; half as much again as the force is the least.`,
+    )
   if (s.rated_N < i.force_N * 1.5)
     return at(
       'RESTRAINT_WEAK',
       'stop',
       'rated_N',
       `${force}, and what holds it is good for ${sayNumber(s.rated_N)} N: half as much again as the force is the least.`,
+    )
+  if (s.restraint === 'retractor' && (!marks || s.stroke_mm === 0))
+    return at(
+      'TRAVEL_NOT_JUDGED',
+      'note',
+      'stroke_mm',
+      `It holds the ${sayNumber(i.force_N, 3)} N. Not judged: whether its travel reaches from “inserted” to “clear”. Enter the travel, and the stack piece by piece.`,
     )
   if (s.restraint === 'retractor' && marks && s.stroke_mm < marks.travel_mm)
     return at(

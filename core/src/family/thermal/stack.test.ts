@@ -53,6 +53,7 @@ describe('the set-up of a probe', () => {
     ['a retractor that travels too little', { stroke_mm: 300 }, 'RETRACTOR_SHORT'],
     ['a restraint that is too weak', { rated_N: 250 }, 'RESTRAINT_WEAK'],
     ['none at 7 bar', { restraint: 'none' }, 'RETRACTOR'],
+    ['one whose strength nobody told', { rated_N: 0 }, 'RESTRAINT_NOT_TOLD'],
     ['a valve with hardly any room', { valveBore_mm: 20 }, 'VALVE_TIGHT'],
   ])('%s', (_what, change, code) => {
     expect(codes(compute('thermal', BASE))).not.toContain(code)
