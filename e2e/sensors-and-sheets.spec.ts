@@ -30,6 +30,11 @@ test('a pair is described once in the workshop, picked on the loop, and told whe
   await wren.getByRole('button', { name: 'Take 7301A / 7301B' }).click()
   await expect(wren.getByLabel('Wedge angle, deg')).toHaveValue('41.5')
   await expect(wren.getByLabel('Serial of the upstream sensor')).toHaveValue('7301A')
+  // What the workshop left as it stood stays assumed; what it typed does not.
+  await wren.getByText(/^Rests on \d+ assumptions?$/).click()
+  const assumed = wren.locator('details.rests')
+  await expect(assumed.getByText('Wedge sound speed')).toBeVisible()
+  await expect(assumed.getByText('Wedge angle')).toHaveCount(0)
   await wren.getByLabel('Wedge angle, deg').fill('38')
   await expect(wren.getByText('Not as on the plate of 7301A / 7301B')).toBeVisible()
   await wren.getByRole('button', { name: 'Take the plate’s' }).click()

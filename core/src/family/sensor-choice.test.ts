@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import type { SensorDescription } from '../sensor/sensor.ts'
 import type { Typed } from '../quantity/setting.ts'
-import { entriesOfSensor, rankSensors, sensorDifferences } from './sensor-choice.ts'
+import { entriesOfSensor, rankSensors, sensorDifferences, untoldOfSensor } from './sensor-choice.ts'
 import { compute, codes, known, row } from './test/through-form.ts'
 
 const sensor = (kind: string, values: Typed, state: SensorDescription['state'] = 'shelf') => ({
@@ -100,6 +100,13 @@ describe('a pair from the stock', () => {
     expect(
       sensorDifferences(family, { ...typed, wedge_deg: 38 }, two?.description ?? { kind: '', values: {} }),
     ).toEqual([{ name: 'wedge_deg', title: 'Wedge angle', here: '38 deg', plate: '40 deg' }])
+  })
+  test('what nobody typed off the plate stays an assumption on the loop', () => {
+    const [, two] = STOCK
+    const untold = untoldOfSensor(known('clamp-on'), two?.description ?? { kind: '', values: {} })
+    expect(untold).toEqual(expect.arrayContaining(['hottest_C', 'rail', 'face_mm']))
+    for (const told of ['serialA', 'frequency_MHz', 'wedge_m_s', 'wedge_deg', 'length_mm'])
+      expect(untold).not.toContain(told)
   })
   test('a family without a sensor of its own takes none', () => {
     expect(rankSensors(known('pressure'), {}, STOCK)).toEqual([])

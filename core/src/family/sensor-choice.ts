@@ -25,6 +25,13 @@ export interface SensorDifference {
 export const entriesOfSensor = (family: Family, sensor: Pick<SensorDescription, 'kind' | 'values'>): Typed =>
   family.sensor && family.sensor.kind === sensor.kind ? family.sensor.entries(sensorValues(sensor)) : {}
 
+/** Of these, the entries that nobody typed off the plate: on the loop they are assumptions, not facts. */
+export const untoldOfSensor = (
+  family: Family,
+  sensor: Pick<SensorDescription, 'kind' | 'values'>,
+): string[] =>
+  Object.keys(entriesOfSensor(family, sensor)).filter((name) => sensor.values[name] === undefined)
+
 /** Entries in which a set-up and the plate of its sensor part: two truths about one thing. */
 export function sensorDifferences(
   family: Family,

@@ -3,7 +3,7 @@ import type { ResultRow } from '@calm/core/family/family'
 import type { Sensor } from '@calm/contract/sensors'
 import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
-import { entriesOfSensor } from '@calm/core/family/sensor-choice'
+import { entriesOfSensor, untoldOfSensor } from '@calm/core/family/sensor-choice'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
 import { restsOn, type Rests } from '@calm/core/loop/rests-on'
@@ -145,6 +145,9 @@ function pick(sensor: Sensor | null): void {
     loop.setField(entryPath(name), value)
     loop.confirm(entryPath(name))
   }
+  // What the workshop left as it stood is no fact by being picked.
+  const untold = untoldOfSensor(f, sensor.description).map(entryPath)
+  loop.change((d) => ({ ...d, unconfirmed: [...new Set([...d.unconfirmed, ...untold])] }))
   if (reason.value === '') reason.value = `${sensor.name} is on it`
 }
 /** As it stands, each entry is now somebody’s word. */
