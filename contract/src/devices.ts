@@ -83,6 +83,7 @@ export const DeviceView = z.object({
       title: z.string(),
       value: z.number(),
       unit: text,
+      figure: z.boolean().optional(),
       low: z.number().optional(),
       high: z.number().optional(),
       /** Of the last and the first health check; null before there were any. */

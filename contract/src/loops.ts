@@ -15,6 +15,8 @@ export const LoopSummarySchema = z.object({
     verify: PartStateSchema,
   }),
   verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
+  /** The device was adjusted after that verification. */
+  olderThanTrim: z.literal(true).optional(),
   line: z
     .array(z.object({ station: z.enum(STAGE_ORDER as [StageKind, ...StageKind[]]), error_pct: z.number() }))
     .readonly(),

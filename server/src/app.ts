@@ -14,6 +14,7 @@ import type { Clock } from './clock.ts'
 import { comparisonHandlers } from './comparisons/handlers.ts'
 import type { Connection } from './db/connection.ts'
 import { deviceHandlers } from './devices/handlers.ts'
+import { standInLink } from './devices/store.ts'
 import { diagnosisHandlers } from './diagnoses/handlers.ts'
 import { driftHandlers } from './drift/handlers.ts'
 import { wiringHandlers } from './wiring/handlers.ts'
@@ -100,18 +101,19 @@ function handlersOf(parts: Parts): Bound[] {
   const { pool, clock } = parts
   const { paper } = parts.settings
   const { db } = parts.connection
+  const link = standInLink(db)
   return [
     ...systemHandlers(parts),
     ...sessionHandlers(db, clock, parts.settings.demo),
     ...peopleHandlers(db),
     ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
-    ...deviceHandlers(db, clock),
+    ...deviceHandlers(db, clock, link),
     ...driftHandlers(db),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
     ...packageHandlers(db, pool, clock, paper),
-    ...runHandlers(db, pool, clock, paper),
+    ...runHandlers(db, pool, clock, paper, link),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db),

@@ -7,6 +7,8 @@ export interface Signal {
   readonly title: string
   readonly value: number
   readonly unit: string
+  /** A figure of the device’s own health: a check holds it against the first one. */
+  readonly figure?: boolean
   readonly low?: number
   readonly high?: number
 }

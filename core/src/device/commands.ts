@@ -211,6 +211,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       const state = { ...d.asFound, fixed_mA: d.transmitter.state.fixed_mA }
       return say(d, t_s, 'As found written back and stored: not adjusted.', {
         transmitter: { ...d.transmitter, state },
+        adjustedAt_s: t_s,
         stored: { state: d.asFound, settings: d.applied },
       })
     }
@@ -231,6 +232,7 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       if (verdict.code !== 'OK') return refuse(d, REFUSALS[verdict.code])
       return say(d, t_s, `Adjusted: ${c.adjustment.kind}. Not stored yet.`, {
         transmitter: adjust(d.transmitter, c.adjustment, raw),
+        adjustedAt_s: t_s,
         history: { ...d.history, trims: d.history.trims + (/trim/i.test(c.adjustment.kind) ? 1 : 0) },
       })
     }

@@ -70,6 +70,8 @@ export interface StandIn {
     /** Seconds for the whole way where it is a ramp; the tool's own pace otherwise. */
     readonly over_s: number | null
   }
+  /** When its trims, range or held current were changed last; what was read before tells nothing of it now. */
+  readonly adjustedAt_s?: number
   /** What was asked of the tool; null with the process on the sensor. */
   readonly standard: number | null
   readonly meter: MeterId
@@ -174,6 +176,9 @@ export const behaviourOf = (d: Pick<StandIn, 'family'>): DeviceBehaviour<Typed> 
   (d.family === null ? null : familyOf(d.family))?.device ?? OTHER_DEVICE
 export const toolOfDevice = (d: StandIn) => behaviourOf(d).tool
 
+/** When input or device were moved last, by its own clock. */
+export const movedAt_s = (d: StandIn): number => Math.max(d.motion.at_s, d.adjustedAt_s ?? -Infinity)
+
 /** Seconds that the present motion takes. */
 const wayTime_s = (d: StandIn): number =>
   d.motion.over_s ?? (Math.abs(d.motion.to - d.motion.from) / spanOf(d)) * toolOfDevice(d).stroke_s
@@ -264,6 +269,22 @@ export function signalsAt(d: StandIn, t_s: number): readonly Signal[] {
   }
   return behaviourOf(d).signals(situation, d.told)
 }
+/** Looks that a check is averaged over: one moment's scatter is no change of the device. */
+const LOOKS = 40
+function averagedSignals(d: StandIn, from_s: number, to_s: number): readonly Signal[] {
+  const looks = Array.from({ length: LOOKS }, (_, i) =>
+    signalsAt(d, from_s + ((to_s - from_s) * (i + 1)) / LOOKS),
+  )
+  return (looks.at(-1) ?? []).map((s, k) => ({
+    ...s,
+    value: looks.reduce((sum, look) => sum + (look[k]?.value ?? s.value), 0) / LOOKS,
+  }))
+}
+/** The first one is the reference and is kept however many follow. */
+const MOST_CHECKS = 20
+const keptChecks = (checks: readonly HealthCheck[]): readonly HealthCheck[] =>
+  checks.length <= MOST_CHECKS ? checks : [...checks.slice(0, 1), ...checks.slice(1 - MOST_CHECKS)]
+
 /** A finished task leaves its result; nothing else changes. */
 export function settled(d: StandIn, t_s: number): StandIn {
   if (!d.task || taskAt(d, t_s)) return d
@@ -273,7 +294,7 @@ export function settled(d: StandIn, t_s: number): StandIn {
     task: null,
     checks:
       d.task.kind === 'healthCheck'
-        ? [...d.checks, { at_s: end, signals: signalsAt(d, end) }].slice(-20)
+        ? keptChecks([...d.checks, { at_s: end, signals: averagedSignals(d, d.task.from_s, end) }])
         : d.checks,
   }
 }

@@ -54,6 +54,11 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
     sensorLimits: on(d.sensorLimits),
     damping_s: on(d.damping_s),
     input: on(d.input),
+    appliedBy: on(d.appliedBy),
+    told:
+      d.told &&
+      ((typed: Typed, isTyped: (name: string) => boolean) =>
+        d.told?.(entries(typed), (name) => isTyped(String(name))) ?? {}),
     rangeEntries: on(d.rangeEntries) as Family['rangeEntries'],
     start: start as Family['start'],
     needsRoot,

@@ -4,7 +4,7 @@ import type { Finding } from '../finding.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import type { FluidState } from '../media/fluid.ts'
 import type { Wiring } from '../part/wiring.ts'
-import type { Procedure } from '../procedure/step.ts'
+import type { AppliedBy, Procedure, ProcedureContext } from '../procedure/step.ts'
 import type { Setting, Typed, ValuesOf } from '../quantity/setting.ts'
 import type { RootTaker } from '../signal/root.ts'
 import type { Range } from '../signal/stage.ts'
@@ -198,6 +198,8 @@ interface Asked<S> {
   /** What the sensor measures at all, where the set-up tells it. */
   readonly sensorLimits?: (s: S) => SensorLimits
   readonly input?: (s: S) => DiscreteInput
+  /** What is put in where the process was, in a trim; nothing where there is nothing to put. */
+  readonly appliedBy?: (s: S) => AppliedBy
   /** Time constant that the device is told, s. */
   readonly damping_s?: (s: S) => number
   readonly parts: (s: S) => UsualParts
@@ -209,6 +211,11 @@ export interface FamilyDefinition<G extends readonly SettingGroup[]> extends Sha
   /** The entries that `ranges` rests on: only where they were typed may a range be set from them. */
   readonly rangeEntries?: (s: EntriesOf<G>) => readonly (keyof EntriesOf<G>)[]
   readonly whatIf?: WhatIf<EntriesOf<G>>
+  /** Numbers of the set-up for the family's own procedures; only what somebody typed is anybody's word. */
+  readonly told?: (
+    s: EntriesOf<G>,
+    isTyped: (name: keyof EntriesOf<G>) => boolean,
+  ) => NonNullable<ProcedureContext['told']>
   readonly sensor?: SensorUse<EntriesOf<G>>
   readonly device: DeviceBehaviour<EntriesOf<G>>
 }
@@ -220,6 +227,7 @@ export interface Family extends Shared, Asked<Typed> {
   readonly usualWords: UsualWords<Typed>
   readonly rangeEntries?: (s: Typed) => readonly string[]
   readonly whatIf?: WhatIf<Typed>
+  readonly told?: (s: Typed, isTyped: (name: string) => boolean) => NonNullable<ProcedureContext['told']>
   readonly sensor?: Pick<SensorUse<Typed>, 'kind' | 'fits'> & {
     readonly entries: (sensor: Typed) => Typed
   }

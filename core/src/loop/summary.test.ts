@@ -91,14 +91,26 @@ describe('the parts of a loop at a glance', () => {
     ['a switch', loop({ path: [] }), 'notYet'],
   ]
   test.each([
-    [null, 'notYet'],
-    ['running', 'look'],
-    ['done', 'good'],
-    ['aborted', 'look'],
-    ['outOfService', 'stop'],
-  ] as const)('trim: a procedure that is %s shows %s', (state, shows) =>
-    expect(summarise(loop(), null, [], state).parts.trim).toBe(shows),
+    ['running', null, 'look'],
+    ['done', 'adjusted', 'good'],
+    ['done', 'untouched', 'good'],
+    ['done', 'notVerified', 'look'],
+    ['done', 'notJudged', 'look'],
+    ['done', 'out', 'stop'],
+    ['aborted', 'notDone', 'look'],
+    ['aborted', 'adjusted', 'good'],
+    ['outOfService', 'out', 'stop'],
+  ] as const)('trim: a procedure that is %s and came to %s shows %s', (state, result, shows) =>
+    expect(summarise(loop(), null, [], { state, result, foreign: false }).parts.trim).toBe(shows),
   )
+  test('trim: no procedure yet', () => expect(summarise(loop(), null, []).parts.trim).toBe('notYet'))
+  test('a verification from before the device was adjusted says so, and is not good by that', () => {
+    const r = run(...all('asFound', 0.1), close('asFound'), untouched)
+    const at = (adjustedAt: string) => summarise(loop(), r, path(), null, null, adjustedAt)
+    expect(at('2020-01-01T00:00:00.000Z')).toMatchObject({ parts: { verify: 'good' } })
+    expect(at('2020-01-01T00:00:00.000Z')).not.toHaveProperty('olderThanTrim')
+    expect(at('2099-01-01T00:00:00.000Z')).toMatchObject({ parts: { verify: 'look' }, olderThanTrim: true })
+  })
   test.each([
     ['nothing entered', 'pressure', {}, 'notYet'],
     ['judged, and resting on what nobody confirmed', 'pressure', { lrv_kPa: 0, urv_kPa: 80 }, 'look'],
@@ -113,7 +125,9 @@ describe('the parts of a loop at a glance', () => {
     const foreign = { ...r, startedBy: foreignAuthor(r.startedBy) }
     const { parts, verdict } = summarise(loop(), foreign, path())
     expect([verdict, parts.verify]).toEqual(['PASS', 'look'])
-    expect(summarise(loop(), null, [], 'done', null, true).parts.trim).toBe('look')
+    expect(summarise(loop(), null, [], { state: 'done', result: 'adjusted', foreign: true }).parts.trim).toBe(
+      'look',
+    )
   })
   test.each(rows)('scale: %s', (_why, doc, scale) => expect(summarise(doc, null, []).parts.scale).toBe(scale))
 

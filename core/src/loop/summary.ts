@@ -1,5 +1,6 @@
 import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
+import { RESULT_STATE, type Result } from '../procedure/outcome.ts'
 import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
 import { judgeRun, lastPhase } from '../record/judge-run.ts'
@@ -23,6 +24,8 @@ export interface LoopSummary {
   readonly kind: string | null
   readonly parts: Readonly<Record<Part, PartState>>
   readonly verdict: VerdictClass | null
+  /** The device was adjusted after that verification. */
+  readonly olderThanTrim?: true
   readonly line: readonly LineStep[]
   /** Day of the last closed verification, else what the plant's list told. */
   readonly lastCalibrated: string | null
@@ -35,13 +38,22 @@ const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = {
   good: 'good',
 }
 
-const PROCEDURE_STATE: Readonly<Record<ProcedureState, PartState>> = {
-  running: 'look',
-  aborting: 'look',
-  done: 'good',
-  aborted: 'look',
-  outOfService: 'stop',
+/** Where the newest procedure of a loop stands, what it came to, and whether it came with a package. */
+export interface ProcedureStands {
+  readonly state: ProcedureState
+  /** Null while it is under way. */
+  readonly result: Result | null
+  readonly foreign: boolean
 }
+/** By what was read after the last write, never by the last step. */
+const trimState = ({ state, result }: ProcedureStands): PartState =>
+  state === 'outOfService' ? 'stop' : result === null ? 'look' : RESULT_STATE[result]
+
+/** When a verification was last read or signed: what was adjusted after that, it knows nothing of. */
+const lastRead = (run: Run): string =>
+  [run.startedAt, ...run.adjustments.map((a) => a.at), ...run.signatures.slice(0, 1).map((s) => s.at)]
+    .sort()
+    .at(-1) ?? run.startedAt
 
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   if (doc.path.length === 0) return 'notYet'
@@ -81,15 +93,15 @@ function wireState(wiring: Wiring | null, meant: Meant): PartState {
  * @param runStages - the signal path of the revision that run was started on.
  * @param procedure - where the loop's newest guided procedure stands.
  * @param input - how the newest verification of its discrete input came out.
- * @param foreignProcedure - the procedure came with a package
+ * @param adjustedAt - when a procedure wrote into the device last
  */
 export function summarise(
   doc: LoopDocument,
   run: Run | null,
   runStages: readonly Stage[],
-  procedure: ProcedureState | null = null,
+  procedure: ProcedureStands | null = null,
   input: { readonly passes: boolean; readonly on: string } | null = null,
-  foreignProcedure = false,
+  adjustedAt: string | null = null,
 ): LoopSummary {
   const facts = factsOf(doc)
   const audit = auditPath(doc.path, facts.needsRoot)
@@ -98,8 +110,9 @@ export function summarise(
   const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
   // What came with a package is somebody's word: nobody here has proved it.
   const foreign = run !== null && isForeignAuthor(run.startedBy)
+  const stale = run !== null && adjustedAt !== null && adjustedAt > lastRead(run)
   const trim: PartState = procedure
-    ? PROCEDURE_STATE[procedure]
+    ? trimState(procedure)
     : run && run.adjustments.length > 0
       ? 'good'
       : 'notYet'
@@ -111,7 +124,7 @@ export function summarise(
         : 'stop'
     : failed
       ? 'stop'
-      : open || foreign || judgement.class !== 'PASS'
+      : open || foreign || stale || judgement.class !== 'PASS'
         ? 'look'
         : 'good'
   return {
@@ -120,10 +133,11 @@ export function summarise(
       wire: wireState(doc.wiring, facts),
       setUp: setUpState(facts),
       scale: scaleState(doc, audit),
-      trim: trim === 'good' && (procedure ? foreignProcedure : foreign) ? 'look' : trim,
+      trim: trim === 'good' && (procedure ? procedure.foreign : foreign) ? 'look' : trim,
       verify,
     },
     verdict: judgement?.class ?? null,
+    ...(stale ? { olderThanTrim: true as const } : {}),
     line: lineSteps(judgement, audit),
     lastCalibrated: run && !open ? run.startedAt.slice(0, 10) : (input?.on ?? doc.lastCalibrated),
   }

@@ -13,6 +13,7 @@ const closesAsFound = (run: ProcedureRun, step: Step): boolean =>
 /** What the device has to be told for a step of a run; null where it has nothing to do. */
 export function commandOf(run: ProcedureRun, step: Step, answer: StepAnswer): DeviceCommand | null {
   if (step.command) return typeof step.command === 'function' ? step.command(answer) : step.command
+  if (step.commandFrom) return step.commandFrom(run)
   if (step.kind === 'apply' && step.holdCurrent_mA !== undefined)
     return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
   if ((step.kind === 'apply' || step.kind === 'valve') && step.apply !== undefined)

@@ -4,7 +4,12 @@ import type { Adjustment } from '../trim/adjust.ts'
 import { REFUSALS, trimPlausible, WARNINGS } from '../trim/plausible.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
 import { WORK_STEPS, type WorkState } from './order-of-work.ts'
+import { adviceFor } from './advice.ts'
 import { procedureOf } from './catalogue.ts'
+import { standing } from './closing.ts'
+import { gatesOf, isReleased, sayShut, type GateState } from './gates.ts'
+import { belongsTo, contextMadeFor, stepsOf } from './made-for.ts'
+import { wrote } from './outcome.ts'
 import { seriesOf, type ProcedureRun } from './run.ts'
 import type { Step, Values } from './step.ts'
 import { stepsBack } from './way-back.ts'
@@ -60,7 +65,7 @@ export function adjustmentProblem(
     .find((d) => d.step.kind === 'read' && d.step.apply === step.apply && d.values['pv'] !== undefined)
   const pv = values['pv'] ?? near?.values['pv'] ?? step.apply ?? 0
   const verdict = trimPlausible(device, a, pv, {
-    inManual: run.done.some((d) => d.step.work === 'manual'),
+    inManual: isReleased(run),
     asFoundClosed: run.done.some((d) => d.step.work === 'finishAsFound' || d.step.phase === 'asFound'),
     stable: true,
   })
@@ -70,26 +75,45 @@ export function adjustmentProblem(
   }
 }
 
-function stepProblem(
+type StepPayload = Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload']
+
+/** The gates of a step with what is told of it. @param at - when it is done, ISO 8601 */
+export const gatesAt = (
   run: ProcedureRun,
   step: Step,
-  p: Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload'],
-): string | null {
+  p: Pick<StepPayload, 'values' | 'seen' | 'again'>,
+  at: string,
+): readonly GateState[] =>
+  gatesOf(run, step, { values: p.values, seen: p.seen ?? null, again: p.again ?? null, at })
+
+/** Gates that are shut and were not passed over by name. */
+export const shutGates = (gates: readonly GateState[], p: Pick<StepPayload, 'overruled'>): GateState[] =>
+  gates.filter((g) => !g.holds && !p.overruled?.gates.includes(g.id))
+
+function stepProblem(run: ProcedureRun, step: Step, p: StepPayload, at: string): string | null {
   if (p.step !== step.id) return `The next step is “${step.title}”.`
   const ticks = step.hold?.length ?? 0
   if (p.ticks < ticks) return `Confirm all ${ticks} points before going on.`
   if (step.confirmedBy && p.confirmedBy === '') return `Name the ${step.confirmedBy} who confirmed it.`
+  if (step.needsNote && p.note.trim() === '') return `${step.needsNote} is missing.`
   for (const f of step.fields ?? []) if (p.values[f.name] === undefined) return `${f.label} is missing.`
   if (step.kind === 'decide' && !step.choices?.some((c) => c.value === p.choice)) return 'Choose one of them.'
+  if (step.judged && p.note.trim() === '') {
+    const advised = adviceFor(run)?.choice
+    if (advised && advised !== p.choice) return 'It goes against what the readings say: write down why.'
+  }
   const says = step.gate?.(p.values, step.series ? seriesOf(run, step.series) : []) ?? null
   if (says) return says
+  const shut = shutGates(gatesAt(run, step, p, at), p)
+  if (shut.length > 0) return sayShut(shut)
   const problem = adjustmentProblem(run, step, p.values)
   return problem.refused
 }
 
 /** What is left after a step: a decision to leave alone skips the adjustment and the as-left readings. */
 function leftAfter(run: ProcedureRun, step: Step, choice: string | null): readonly Step[] {
-  const rest = run.left.slice(1)
+  const dropped = choice === null ? undefined : step.drops?.[choice]
+  const rest = run.left.slice(1).filter((s) => !dropped?.includes(s.id))
   const target = choice === null ? undefined : step.jumps?.[choice]
   if (target !== undefined) {
     const there = rest.findIndex((s) => s.id === target)
@@ -109,6 +133,11 @@ export function applyProcedureEvent(
     if (run) return refused('This procedure has already begun.')
     const procedure = procedureOf(body.payload.procedure)
     if (!procedure) return refused(`There is no procedure “${body.payload.procedure}”.`)
+    const { rules, way, notInServiceBy } = body.payload
+    if (way !== undefined && way !== 'inService' && (notInServiceBy ?? '') === '')
+      return refused('Say by name who has told that the loop is not in service.')
+    const unfit = rules === undefined ? null : procedure.unfit?.(contextMadeFor(body.payload))
+    if (unfit) return refused(unfit.says)
     return {
       kind: 'run',
       run: {
@@ -119,7 +148,7 @@ export function applyProcedureEvent(
         state: 'running',
         work: 'IDLE',
         done: [],
-        left: procedure.steps(body.payload.context),
+        left: stepsOf(procedure, body.payload),
         fixedCurrent: false,
         abort: null,
       },
@@ -136,9 +165,7 @@ export function applyProcedureEvent(
   if (by !== run.runner) return refused('Somebody else is working at it. Take it over first.')
   if (body.type === 'procedure.abortAsked') {
     if (run.state === 'aborting') return refused('The way back has begun already.')
-    // Something was written and not closed yet: it is put back like an adjustment.
-    const touched = run.work === 'AS_FOUND_DONE' && run.done.some((d) => d.step.kind === 'write')
-    const left = stepsBack(touched ? 'ADJUSTED' : run.work, run.fixedCurrent)
+    const left = wayBack(run)
     return {
       kind: 'run',
       run: {
@@ -151,24 +178,67 @@ export function applyProcedureEvent(
   }
   const step = run.left[0]
   if (!step) return refused('Every step is done.')
-  const says = stepProblem(run, step, body.payload)
+  // What stands in a record from before there were gates was right by the rules of its time.
+  if (run.started.rules === undefined) return asItWas(run, body.payload, by, at)
+  const says = stepProblem(run, step, body.payload, at)
   if (says) return refused(says)
-  const { values, choice, note, confirmedBy } = body.payload
+  return { kind: 'run', run: after(run, step, body.payload, by, at) }
+}
+
+/** A step of an older record: what was put in between since is passed over. */
+function asItWas(run: ProcedureRun, p: StepPayload, by: string, at: string): ProcedureFolded {
+  const i = run.left.findIndex((s) => s.id === p.step)
+  const step = run.left[i]
+  if (!step) return { kind: 'run', run }
+  return { kind: 'run', run: after({ ...run, left: run.left.slice(i) }, step, p, by, at) }
+}
+
+/** The way back from here: put back what was written, unless it stands and was proved good. */
+function wayBack(run: ProcedureRun): Step[] {
+  const way = run.started.way ?? 'inService'
+  const good = run.started.rules !== undefined && ['adjusted', 'untouched'].includes(standing(run).result)
+  const has = (work: string) => run.done.some((d) => d.step.work === work)
+  // Older records end the way back as they were begun.
+  const opened = run.started.rules === undefined || has('isolate') || has('vent')
+  const connected = run.started.rules === undefined || has('connect')
+  const written = wrote(run)
+  const stored = has('adjust') || has('finishAsLeft')
+  const state: WorkState = written && !good && !stored ? 'ADJUSTED' : run.work
+  return stepsBack(state, run.fixedCurrent, { revert: written && !good, stored }).filter(
+    (s) =>
+      belongsTo(way, s) &&
+      (opened || !['abort-restore'].includes(s.id)) &&
+      (connected || !['abort-ventStandard', 'abort-disconnect'].includes(s.id)),
+  )
+}
+
+/** The run after a step that is allowed. */
+function after(run: ProcedureRun, step: Step, p: StepPayload, by: string, at: string): ProcedureRun {
+  const { values, choice, note, confirmedBy, seen, again, overruled } = p
   const failed = step.work === 'check' && choice === 'fails'
   // A check that fails leaves it in manual, the bypass listed: only the operators are told.
   const left = failed ? run.left.slice(1).filter((s) => s.work === 'close') : leftAfter(run, step, choice)
   const work = step.work ? (stateAfter.get(step.work) ?? run.work) : run.work
   const outOfService = failed || run.done.some((d) => d.step.work === 'check' && d.choice === 'fails')
+  const done = {
+    step,
+    values,
+    choice,
+    note,
+    confirmedBy,
+    by,
+    at,
+    ...(seen ? { seen } : {}),
+    ...(again ? { again } : {}),
+    ...(overruled ? { overruled } : {}),
+  }
   return {
-    kind: 'run',
-    run: {
-      ...run,
-      work,
-      left,
-      fixedCurrent: step.holdCurrent_mA === undefined ? run.fixedCurrent : step.holdCurrent_mA !== null,
-      done: [...run.done, { step, values, choice, note, confirmedBy, by, at }],
-      state: left.length > 0 ? run.state : outOfService ? 'outOfService' : run.abort ? 'aborted' : 'done',
-    },
+    ...run,
+    work,
+    left,
+    fixedCurrent: step.holdCurrent_mA === undefined ? run.fixedCurrent : step.holdCurrent_mA !== null,
+    done: [...run.done, done],
+    state: left.length > 0 ? run.state : outOfService ? 'outOfService' : run.abort ? 'aborted' : 'done',
   }
 }
 

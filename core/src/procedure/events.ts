@@ -1,6 +1,9 @@
 import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
-import { RangeSchema } from '../signal/schema.ts'
+import { RangeSchema, TransferSchema } from '../signal/schema.ts'
+import { GATE_IDS } from './gates.ts'
+import { SeenSchema } from './seen.ts'
+import { WAYS } from './step.ts'
 
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
 
@@ -20,10 +23,33 @@ export const Started = z.strictObject({
       manifold: z.enum(['three-valve', 'five-valve']).nullable(),
       zero: z.strictObject({ least: z.number().min(0), most: z.number().positive().nullable() }).optional(),
       relays: z.array(RelayPlanSchema).max(MOST_RELAYS).optional(),
+      transfer: TransferSchema.optional(),
+      appliedBy: z.enum(['pressure', 'level', 'resistance', 'millivolts', 'flow', 'buffers']).optional(),
+      zeroInput: z.strictObject({ value: z.number().nullable(), says: z.string().max(500) }).optional(),
+      receiver: z
+        .strictObject({
+          unit: z.string().max(40),
+          shows: z.array(z.number()).max(10).readonly(),
+          within: z.number().positive(),
+        })
+        .optional(),
+      told: z
+        .record(
+          z.string().max(40),
+          z.union([z.number(), z.string().max(80), z.array(z.number()).max(40).readonly()]),
+        )
+        .optional(),
     }),
     /** Readings come from a stand-in, or are typed from the real device. */
     withDevice: z.boolean(),
     equipment: z.array(z.uuid()).max(10),
+    /** Gates and judgement as they are now; without it a record from before there were any. */
+    rules: z.literal(2).optional(),
+    way: z.enum(WAYS).optional(),
+    /** Who says that the loop is not in service. */
+    notInServiceBy: z.string().trim().max(60).optional(),
+    /** Why it is done without an instrument that covers it. */
+    withoutInstrument: z.string().trim().max(500).optional(),
   }),
 })
 /** A step was done, with what was ticked, typed, read or chosen. */
@@ -39,6 +65,17 @@ export const StepDone = z.strictObject({
     note: z.string().max(500).default(''),
     /** Who else confirmed it, by name. */
     confirmedBy: z.string().trim().max(60).default(''),
+    /** What the linked device showed in that moment. */
+    seen: SeenSchema.optional(),
+    /** The first of two typed readings. */
+    again: z.strictObject({ at: z.iso.datetime(), values: Values }).optional(),
+    /** Gates that are passed over, with the reason; the name is the event's own. */
+    overruled: z
+      .strictObject({
+        gates: z.array(z.enum(GATE_IDS)).min(1).max(GATE_IDS.length),
+        reason: z.string().trim().min(3, 'Say why it is done against the gate.').max(500),
+      })
+      .optional(),
   }),
 })
 export const TakenOver = z.strictObject({

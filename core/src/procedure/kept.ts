@@ -1,4 +1,5 @@
 import { procedureOf } from './catalogue.ts'
+import { stepsOf } from './made-for.ts'
 import type { DoneStep, ProcedureRun } from './run.ts'
 import type { Step } from './step.ts'
 import { ALL_STEPS_BACK } from './way-back.ts'
@@ -20,7 +21,7 @@ export function procedureFromKept(kept: KeptProcedure): ProcedureRun | null {
   const procedure = procedureOf(kept.started.procedure)
   if (!procedure) return null
   const known = new Map(
-    [...procedure.steps(kept.started.context), ...ALL_STEPS_BACK].map((s): [string, Step] => [s.id, s]),
+    [...stepsOf(procedure, kept.started), ...ALL_STEPS_BACK].map((s): [string, Step] => [s.id, s]),
   )
   const done: DoneStep[] = []
   for (const d of kept.done) {

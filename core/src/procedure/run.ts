@@ -1,5 +1,7 @@
 import type { ProcedureStarted } from './events.ts'
 import type { WorkState } from './order-of-work.ts'
+import type { GateId, TypedBefore } from './gates.ts'
+import type { Seen } from './seen.ts'
 import type { Step, Values } from './step.ts'
 
 export interface DoneStep {
@@ -10,6 +12,12 @@ export interface DoneStep {
   readonly confirmedBy: string
   readonly by: string
   readonly at: string
+  /** What the device showed in that moment, where it is linked. */
+  readonly seen?: Seen
+  /** The reading before, where it was typed. */
+  readonly again?: TypedBefore
+  /** Gates that were passed over, and why. */
+  readonly overruled?: { readonly gates: readonly GateId[]; readonly reason: string }
 }
 export type ProcedureState = 'running' | 'aborting' | 'done' | 'aborted' | 'outOfService'
 
@@ -41,6 +49,15 @@ export const readingsOf = (run: ProcedureRun, phase: 'asFound' | 'asLeft') =>
       pv: d.values['pv'] ?? 0,
       mA: d.values['mA'] ?? null,
     }))
+
+/** Currents that were measured while others were held, in order. */
+export const heldReadingsOf = (run: ProcedureRun, phase: 'asFound' | 'asLeft') =>
+  run.done.flatMap((d) => {
+    const [held, mA] = [d.step.holdCurrent_mA, d.values['mA']]
+    return d.step.kind === 'read' && d.step.phase === phase && held != null && mA !== undefined
+      ? [{ held, mA, shown: d.values['shown'] ?? null }]
+      : []
+  })
 
 /** Values of a series of readings, in the order they were recorded. */
 export const seriesOf = (run: ProcedureRun, series: string): Values[] =>

@@ -3,6 +3,9 @@ import type { DeviceCommand } from '../device/command.ts'
 import type { Adjustment } from '../trim/adjust.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import type { Range } from '../signal/stage.ts'
+import type { Transfer } from '../signal/transfer.ts'
+import type { GateId } from './gates.ts'
+import type { Outcome } from './outcome.ts'
 import type { WorkEvent } from './order-of-work.ts'
 import type { ProcedureRun } from './run.ts'
 
@@ -10,7 +13,16 @@ export type Values = Readonly<Record<string, number>>
 
 /** Where a number can be read from when a device is on its link; a signal by its name. */
 export type FieldSource =
-  'pv' | 'current' | 'noise' | 'standard' | 'alerts' | 'change' | { readonly signal: string }
+  | 'pv'
+  | 'current'
+  | 'noise'
+  | 'standard'
+  | 'alerts'
+  | 'change'
+  | 'checksBefore'
+  | 'LRV'
+  | 'URV'
+  | { readonly signal: string }
 
 /** A number that a step asks for. */
 export interface StepField {
@@ -20,6 +32,10 @@ export interface StepField {
   /** What it is unless something else is typed: what is documented or asked for, never a reading. */
   readonly preset?: number
   readonly readsFrom?: FieldSource
+  /** How far a reading may be off, where it is not the loop's own tolerance that says so; in its unit. */
+  readonly within?: number
+  /** What has to be set, where that follows from what was read before, and how near. */
+  readonly wanted?: (run: ProcedureRun) => { readonly value: number; readonly within: number } | null
 }
 
 /** What was ticked, typed and chosen when a step is done. */
@@ -49,10 +65,24 @@ export interface Step {
   readonly recommends?: string
   /** Step to go on with after a choice; what lies between is left out. */
   readonly jumps?: Readonly<Record<string, string>>
+  /** Steps that fall away after a choice, wherever they stand. */
+  readonly drops?: Readonly<Record<string, readonly string[]>>
   /** Whose name stands for what is ticked: somebody besides the one who works. */
   readonly confirmedBy?: string
   /** What the device does by itself in the step. */
   readonly task?: 'healthCheck'
+  /** What must hold before the step is done; going on against it needs a reason and a name. */
+  readonly gates?: readonly GateId[]
+  /** Field whose readings have to stand still, where it is not the reading or the current. */
+  readonly steady?: string
+  /** What has to be written down besides the ticks, as its label. */
+  readonly needsNote?: string
+  /** After it the flow stands still. */
+  readonly stopsFlow?: true
+  /** Manual and bypass are among what is confirmed. */
+  readonly confirmsManual?: true
+  /** What is said instead, from what was read so far. */
+  readonly saysFrom?: (run: ProcedureRun) => string
   /** Readings of one series are judged together: scans, buffers, pressures, trips. */
   readonly series?: string
   /** The decision that the procedure's advice is for. */
@@ -63,6 +93,8 @@ export interface Step {
   readonly label?: string
   /** What the device is told when the step is done, besides what apply, hold and adjustment say. */
   readonly command?: DeviceCommand | ((answer: StepAnswer) => DeviceCommand)
+  /** The same from what was read so far. */
+  readonly commandFrom?: (run: ProcedureRun) => DeviceCommand
   /** What the tool has to do before the step can be read; null while it cannot be told yet. */
   readonly before?: (
     values: Values,
@@ -71,6 +103,13 @@ export interface Step {
   /** Why these numbers cannot be recorded, or null. @param earlier - of the same series */
   readonly gate?: (values: Values, earlier: readonly Values[]) => string | null
 }
+
+/** In service, not in service yet, or the device in the workshop. */
+export type Way = 'inService' | 'commissioning' | 'bench'
+export const WAYS = ['inService', 'commissioning', 'bench'] as const satisfies readonly Way[]
+
+/** What is put in where the process was. */
+export type AppliedBy = 'pressure' | 'level' | 'resistance' | 'millivolts' | 'flow' | 'buffers'
 
 /** What a procedure is made for: the loop's numbers as they stood when it was begun. */
 export interface ProcedureContext {
@@ -87,6 +126,40 @@ export interface ProcedureContext {
   readonly zero?: { readonly least: number; readonly most: number | null } | undefined
   /** The loop's relays as they were planned; none in what was begun before plans were kept. */
   readonly relays?: RelayPlan[] | undefined
+  /** From here on none in what was begun before these were kept. */
+  readonly transfer?: Transfer | undefined
+  readonly appliedBy?: AppliedBy | undefined
+  /** What stands at the sensor without process and standard, in the unit of the range. */
+  readonly zeroInput?: { readonly value: number | null; readonly says: string } | undefined
+  /** What the receiver shows at 4, 8, 12, 16 and 20 mA, and how far it may be off. */
+  readonly receiver?:
+    { readonly unit: string; readonly shows: readonly number[]; readonly within: number } | undefined
+  /** What the family's own procedures are told of the set-up. */
+  readonly told?: Readonly<Record<string, number | string | readonly number[]>> | undefined
+  readonly way?: Way | undefined
+  /** Readings come over the link; else they are typed. */
+  readonly linked?: boolean | undefined
+}
+
+/** A number of what the set-up told; NaN where it did not. */
+export function toldNumber(c: ProcedureContext, name: string): number {
+  const value = c.told?.[name]
+  return typeof value === 'number' ? value : NaN
+}
+/** Numbers of what the set-up told. */
+export function toldNumbers(c: ProcedureContext, name: string): readonly number[] {
+  const value = c.told?.[name]
+  return Array.isArray(value) ? (value as readonly number[]) : []
+}
+
+/** What an instrument has to be able to for a procedure. */
+export interface Need {
+  readonly what: string
+  readonly low: number
+  readonly high: number
+  readonly unit: string
+  /** What may be wrong there, in that unit: the instrument has to be known better. */
+  readonly allowed: number
 }
 
 /** What the closed readings tell about the decision to adjust. */
@@ -94,18 +167,21 @@ export interface Advice {
   readonly choice: 'adjust' | 'leave' | 'accept' | 'report'
   readonly says: readonly string[]
 }
-/** The range the transmitter was really told, where that is known. */
-export type DeviceRange = { readonly LRV: number; readonly URV: number } | null
-
 export interface Procedure {
   readonly id: string
   readonly title: string
   readonly purpose: string
   readonly minutes: number
-  readonly tools: readonly string[]
+  readonly tools: readonly string[] | ((c: ProcedureContext) => readonly string[])
   readonly permissions: readonly string[]
   readonly cautions: readonly string[]
+  /** Why it is not for this loop and which one is; null where it fits. */
+  readonly unfit?: (c: ProcedureContext) => { readonly says: string; readonly instead: string | null } | null
+  /** Instruments it is done with; none where nothing is measured besides the device's own reading. */
+  readonly needs?: (c: ProcedureContext) => readonly Need[]
   readonly steps: (c: ProcedureContext) => readonly Step[]
+  /** What it came to, from the readings that were taken and the limits of the loop. */
+  readonly judge: (run: ProcedureRun) => Outcome
   /** Advice for the judged decision; none where nothing is decided from readings. */
-  readonly advise?: (run: ProcedureRun, device: DeviceRange) => Advice | null
+  readonly advise?: (run: ProcedureRun) => Advice | null
 }

@@ -51,9 +51,38 @@ function stepBack(id: AbortStep): Step {
   }
 }
 
+/** What was stored may stand: whoever stops decides, and the record says which. */
+const KEEP_OR_REVERT: Step = {
+  id: 'abort-keep',
+  kind: 'decide',
+  title: 'Put the trim back, or keep it?',
+  says: 'It is stored and nobody has read it as left. Put back, the loop is as it was found; kept, it is adjusted and not verified.',
+  choices: [
+    { value: 'revert', title: 'Put it back as found' },
+    { value: 'keep', title: 'Keep it, not verified' },
+  ],
+  recommends: 'revert',
+  drops: { keep: ['abort-revertTrim', 'abort-spotCheck'] },
+}
 /** Every step that a way back may hold. */
-export const ALL_STEPS_BACK: readonly Step[] = Object.keys(ABORT_WORDS).map((id) => stepBack(id as AbortStep))
+export const ALL_STEPS_BACK: readonly Step[] = [
+  ...Object.keys(ABORT_WORDS).map((id) => stepBack(id as AbortStep)),
+  KEEP_OR_REVERT,
+]
 
-/** The way back as steps, each ticked by the person who does it. */
-export const stepsBack = (work: WorkState, fixedCurrent: boolean): Step[] =>
-  abortSteps(work, fixedCurrent).map(stepBack)
+/**
+ * The way back as steps, each ticked by the person who does it.
+ * @param trim - whether something written is put back, and whether it is stored already
+ */
+export function stepsBack(
+  work: WorkState,
+  fixedCurrent: boolean,
+  trim: { readonly revert: boolean; readonly stored: boolean } = { revert: true, stored: false },
+): Step[] {
+  const steps = abortSteps(work, fixedCurrent)
+    .map(stepBack)
+    .filter((s) => trim.revert || !['abort-revertTrim', 'abort-spotCheck'].includes(s.id))
+  if (!trim.revert || !trim.stored) return steps
+  const at = steps.findIndex((s) => s.id === 'abort-revertTrim')
+  return at < 0 ? steps : [...steps.slice(0, at), KEEP_OR_REVERT, ...steps.slice(at)]
+}

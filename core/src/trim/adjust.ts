@@ -1,6 +1,6 @@
 import { pvOf, type Transmitter, type TransmitterState } from '../transmitter/transmitter.ts'
 import { FACTORY_OUTPUT_TRIM, outputTrimmed20, outputTrimmed4 } from './output-trim.ts'
-import { factorySensorTrim, lowerTrimmed, upperTrimmed } from './sensor-trim.ts'
+import { factorySensorTrim, lowerTrimmed, pointsTrimmed, upperTrimmed } from './sensor-trim.ts'
 import { zeroTrimmed } from './zero-trim.ts'
 
 /** An adjustment as a technician asks for it; applied inputs and measured currents are what stands there now. */
@@ -8,6 +8,11 @@ export type Adjustment =
   | { readonly kind: 'zeroTrim' }
   | { readonly kind: 'lowerTrim'; readonly applied: number }
   | { readonly kind: 'upperTrim'; readonly applied: number }
+  /** One point shifts; two or more give shift and slope by least squares. */
+  | {
+      readonly kind: 'points'
+      readonly points: readonly { readonly applied: number; readonly pv: number }[]
+    }
   | { readonly kind: 'range'; readonly LRV: number; readonly URV: number }
   | { readonly kind: 'rangeLowByInput' }
   | { readonly kind: 'rangeHighByInput' }
@@ -25,6 +30,8 @@ function changed(t: Transmitter, a: Adjustment, raw: number): Partial<Transmitte
       return lowerTrimmed(t, raw, a.applied)
     case 'upperTrim':
       return upperTrimmed(t, raw, a.applied)
+    case 'points':
+      return pointsTrimmed(t, a.points)
     case 'range':
       return { LRV: a.LRV, URV: a.URV }
     case 'rangeLowByInput': {

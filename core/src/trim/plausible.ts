@@ -77,6 +77,10 @@ export function trimPlausible(t: Transmitter, a: Adjustment, raw: number, s: Tri
     if (shift > 0.02 * width) warnings.push('SHIFT_LARGE')
     if (a.kind === 'lowerTrim' && a.applied > LRV + 0.1 * Math.abs(URV - LRV)) warnings.push('POINT_INSIDE')
   }
+  if (a.kind === 'points') {
+    if (a.points.length === 0) return refuse('UNSTABLE')
+    if (a.points.some((p) => Math.abs(p.applied - p.pv) > 0.1 * width)) return refuse('FAR_FROM_PV')
+  }
   if (a.kind === 'upperTrim') {
     const yLo = t.state.a * sLo + t.state.b
     if (Math.abs(a.applied - yLo) < Math.max(minSpan, 0.5 * Math.abs(URV - LRV)))

@@ -15,6 +15,7 @@ import { saveRevision } from '../loops/store.ts'
 import { saveSensor } from '../sensors/store.ts'
 import { documentsByTag } from '../record/documents.ts'
 import { addPerson, allPeople } from '../people/store.ts'
+import { standInLink } from '../devices/store.ts'
 import { acceptEvents } from '../runs/accept.ts'
 import { hashPassword } from '../session/handlers.ts'
 import {
@@ -185,7 +186,7 @@ async function storePast(
     while (past[end]?.by === by) end++
     const events = past.slice(i, end).map((p) => p.event)
     // Recorded when the last of them had happened.
-    await acceptEvents(db, loopId, events, nameOf(by), new Date(events.at(-1)?.at ?? 0))
+    await acceptEvents(db, loopId, events, nameOf(by), standInLink(db), new Date(events.at(-1)?.at ?? 0))
     i = end
   }
 }

@@ -3,10 +3,12 @@ import type { DeviceAnswer, DeviceBackup, DeviceOrder, DeviceView } from '@calm/
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail } from '@calm/contract/loops'
 import { contextOf } from '@calm/core/loop/procedure-context'
+import type { DeviceCommand } from '@calm/core/device/command'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { testApp } from '../test/app.ts'
+import { testApp, testClock } from '../test/app.ts'
+import { standInLink } from './store.ts'
 
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
@@ -96,6 +98,8 @@ describe('a procedure as a run', () => {
         context,
         withDevice: false,
         equipment: [],
+        rules: 2,
+        withoutInstrument: 'for the test',
       },
     }
   }
@@ -167,6 +171,30 @@ describe('what takes time, and what is kept', () => {
     await ask(loop, { kind: 'connect', port: 'A' })
     await ask(loop, { kind: 'unlock', passcode: '2580' })
   }
+  /** As the step of a procedure gives it, together with its event. */
+  const asStep = async (loop: string, command: DeviceCommand) => {
+    const { db } = app.connection
+    const { id } = (await wren.get(`/api/loops/${loop}`).expect(200)).body as LoopDetail
+    const { answer } = await standInLink(db).askIn(
+      db,
+      id,
+      { id: randomUUID(), command },
+      testClock().getTime(),
+    )
+    expect(answer.ok).toBe(true)
+  }
+  test.each([
+    { kind: 'adjust', adjustment: { kind: 'zeroTrim' } },
+    { kind: 'revert' },
+    { kind: 'markAsFound' },
+    { kind: 'healthCheck', output: 'held' },
+  ] as const)('$kind is a step of a procedure: asked for by itself it is refused', async (command) => {
+    await open('PT-405')
+    expect(await ask('PT-405', command)).toMatchObject({
+      ok: false,
+      says: 'This is a step of a procedure, so that it stands in the record: begin one.',
+    })
+  })
   test('each loop has a device of its family, with what it is applied with', async () => {
     const told = await Promise.all(['PT-202', 'AT-204', 'FT-206', 'TT-205', 'FT-402'].map(look))
     expect(told.map((d) => [d.family, d.tool])).toEqual([
@@ -181,7 +209,7 @@ describe('what takes time, and what is kept', () => {
     await open('FT-206')
     expect((await ask('FT-206', { kind: 'speed', factor: 60 })).says).toMatch(/60 times/)
     const before = (await look('FT-206')).t_s
-    expect((await ask('FT-206', { kind: 'healthCheck', output: 'held' })).ok).toBe(true)
+    await asStep('FT-206', { kind: 'healthCheck', output: 'held' })
     expect((await look('FT-206')).task).toMatchObject({ kind: 'healthCheck' })
     await expect.poll(async () => (await look('FT-206')).checks, { timeout: 15_000, interval: 500 }).toBe(1)
     const after = await look('FT-206')
@@ -217,11 +245,11 @@ describe('what takes time, and what is kept', () => {
   })
   test('as found is written back on the way back', async () => {
     await open('PT-405')
-    await ask('PT-405', { kind: 'markAsFound' })
+    await asStep('PT-405', { kind: 'markAsFound' })
     const before = (await look('PT-405')).range
-    await ask('PT-405', { kind: 'adjust', adjustment: { kind: 'range', LRV: 0, URV: 9 } })
+    await asStep('PT-405', { kind: 'adjust', adjustment: { kind: 'range', LRV: 0, URV: 9 } })
     expect((await look('PT-405')).range).toEqual({ LRV: 0, URV: 9 })
-    expect((await ask('PT-405', { kind: 'revert' })).ok).toBe(true)
+    await asStep('PT-405', { kind: 'revert' })
     expect(await look('PT-405')).toMatchObject({ range: before, stored: true })
   })
 })

@@ -6,9 +6,8 @@ import { bind, type Bound } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
 import type { DeviceLink } from './link.ts'
-import { standInLink } from './store.ts'
 
-export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink = standInLink(db)): Bound[] => [
+export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink): Bound[] => [
   bind(devices.look, async ({ params, query }) =>
     link.look(await loopIdOf(db, params.loop), clock().getTime(), query.since),
   ),

@@ -1,10 +1,12 @@
-import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import type { Answer } from '@calm/core/device/commands'
 import type { DeviceBackup } from '@calm/core/device/configuration'
+import type { DeviceCommand } from '@calm/core/device/command'
+import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { Executor } from '../db/connection.ts'
 
 /**
  * A link to the device of a loop. The stand-in is its first implementation; a modem or a gateway is another one
- * behind the same four questions, and no procedure, page or record would know the difference.
+ * behind the same questions, and no procedure, page or record would know the difference.
  */
 export interface DeviceLink {
   /** The device as it is now; with `since_s` only the samples that came after that device time. */
@@ -15,6 +17,15 @@ export interface DeviceLink {
     order: DeviceOrder,
     now: number,
   ) => Promise<{ readonly answer: Answer; readonly device: DeviceView }>
+  /** The device as it is, held until the record that is written beside it is stored or given up. */
+  readonly lookIn: (tx: Executor, loopId: string, now: number) => Promise<DeviceView>
+  /** An order as one act with what is written in `tx`: both, or neither. */
+  readonly askIn: (
+    tx: Executor,
+    loopId: string,
+    order: { readonly id: string; readonly command: DeviceCommand },
+    now: number,
+  ) => Promise<{ readonly answer: Answer }>
   /** Everything it was told; null where it does not answer. */
   readonly configuration: (loopId: string, now: number) => Promise<DeviceBackup | null>
   /** The same whether or not it is linked: for files that are made at the device itself. */

@@ -1,10 +1,12 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { DeviceCommand } from '@calm/core/device/command'
 import { command, type Answer } from '@calm/core/device/commands'
 import { backup } from '@calm/core/device/configuration'
 import {
   alertsAt,
   behaviourOf,
   isStored,
+  movedAt_s,
   relaysAt,
   samplesOf,
   settled,
@@ -28,7 +30,10 @@ import { newestDocument } from '../record/documents.ts'
 import type { DeviceLink } from './link.ts'
 import { standIns } from './schema.ts'
 
-const SAMPLES = 120
+/** As long as the slowest window that a gate looks at. */
+const SAMPLES = 460
+/** With an answer comes what was just now; the rest is on screen. */
+const ANSWER_S = 10
 
 /** A number of its own for every loop, the same after every restart. */
 export function seedOf(loopId: string): number {
@@ -119,7 +124,7 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
     unlocked: device.unlocked,
     port: device.port,
     standard: device.standard,
-    movedAt_s: device.motion.at_s,
+    movedAt_s: movedAt_s(device),
     fixed_mA: state.fixed_mA,
     stored: isStored(device),
     settingsWait,
@@ -168,17 +173,49 @@ async function commandDevice(
 ): Promise<{ answer: Answer; device: DeviceView }> {
   return db.transaction(async (tx) => {
     const before = await held(tx, loopId, now, true)
-    if (order.command.kind === 'speed') return paced(tx, loopId, before, order.command.factor, now)
-    const { device, answer } = command(before.device, before.t_s, order.command, order.id)
-    await tx.update(standIns).set({ state: device }).where(eq(standIns.loopId, loopId))
-    return { answer, device: view({ device, t_s: before.t_s }) }
+    const { id, command: asked } = order
+    if (asked.kind === 'speed') return paced(tx, loopId, before, asked.factor, now)
+    const part = ofProcedures(asked)
+    if (part !== null)
+      return { answer: { ok: false, says: part }, device: view(before, before.t_s - ANSWER_S) }
+    const { device, answer } = await carryOut(tx, loopId, before, { id, command: asked })
+    return { answer, device: view({ device, t_s: before.t_s }, before.t_s - ANSWER_S) }
   })
+}
+
+async function carryOut(
+  tx: Executor,
+  loopId: string,
+  before: Held,
+  order: { readonly id: string; readonly command: DeviceCommand },
+) {
+  const done = command(before.device, before.t_s, order.command, order.id)
+  await tx.update(standIns).set({ state: done.device }).where(eq(standIns.loopId, loopId))
+  return done
+}
+
+/** Why a command is not given outside a procedure, or null: what adjusts a device stands in the record. */
+function ofProcedures({ kind }: DeviceOrder['command']): string | null {
+  switch (kind) {
+    case 'adjust':
+    case 'revert':
+    case 'markAsFound':
+    case 'healthCheck':
+      return 'This is a step of a procedure, so that it stands in the record: begin one.'
+    default:
+      return null
+  }
 }
 
 /** The stand-ins in the database as links. */
 export const standInLink = (db: Database): DeviceLink => ({
   look: async (loopId, now, since_s) => view(await held(db, loopId, now, false), since_s),
   ask: (loopId, order, now) => commandDevice(db, loopId, order, now),
+  lookIn: async (tx, loopId, now) => view(await held(tx, loopId, now, true)),
+  async askIn(tx, loopId, order, now) {
+    const { answer } = await carryOut(tx, loopId, await held(tx, loopId, now, true), order)
+    return { answer }
+  },
   async configuration(loopId, now) {
     const { device } = await held(db, loopId, now, false)
     return device.connected && device.powered ? backup(device, 'backup') : null

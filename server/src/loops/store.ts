@@ -19,7 +19,13 @@ import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
 import { eventsOfKind } from '../record/events.ts'
 import { newestOfInput } from '../record/newest-input.ts'
-import { newestProcedure, newestVerification, pastErrorsOf } from '../record/runs.ts'
+import {
+  adjustedAtOf,
+  adjustedRunsOf,
+  newestProcedure,
+  newestVerification,
+  pastErrorsOf,
+} from '../record/runs.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
 
 const listed = {
@@ -98,9 +104,9 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
     document,
     run,
     runStages,
-    procedure?.state ?? null,
+    procedure,
     document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
-    procedure?.foreign,
+    adjustedAtOf(await adjustedRunsOf(tx, loopId)),
   )
   await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
 }

@@ -1,5 +1,7 @@
 import { judgeRun, lastPhase } from '@calm/core/record/judge-run'
 import { pastErrors } from '@calm/core/record/loop-drift'
+import { outcomeOf } from '@calm/core/procedure/closing'
+import { wrote } from '@calm/core/procedure/outcome'
 import type { Stage } from '@calm/core/signal/stage'
 import { eq } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -16,7 +18,16 @@ import { runs } from './schema.ts'
  */
 export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string | null) {
   const folded = keptFold(any)
-  if (any.kind === 'procedure') return { state: any.run.state, folded }
+  if (any.kind === 'procedure') {
+    const { run: p } = any
+    const last = wrote(p) ? p.done.findLast((d) => d.step.kind === 'write') : undefined
+    return {
+      state: p.state,
+      folded,
+      verdict: outcomeOf(p)?.result ?? null,
+      adjustedAt: last ? new Date(last.at) : null,
+    }
+  }
   const { run } = any
   return {
     state: run.state,

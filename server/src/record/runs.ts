@@ -2,7 +2,9 @@ import type { RunInfo } from '@calm/contract/events'
 import { isForeignAuthor } from '@calm/core/record/authors'
 import type { PastErrors } from '@calm/core/record/loop-drift'
 import type { Run } from '@calm/core/record/run'
-import type { ProcedureState } from '@calm/core/procedure/run'
+import type { ProcedureStands } from '@calm/core/loop/summary'
+import { outcomeOf } from '@calm/core/procedure/closing'
+import { wrote } from '@calm/core/procedure/outcome'
 import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -45,13 +47,42 @@ export async function newestVerification(db: Executor, loopId: string): Promise<
   return any?.kind === 'verification' ? any.run : null
 }
 
-/** Where a procedure stands, and whether it came with a package. */
-export interface ProcedureStands {
-  readonly state: ProcedureState
-  readonly foreign: boolean
-}
 export const procedureStands = (any: AnyRun | null): ProcedureStands | null =>
-  any?.kind === 'procedure' ? { state: any.run.state, foreign: isForeignAuthor(any.run.startedBy) } : null
+  any?.kind === 'procedure'
+    ? {
+        state: any.run.state,
+        result: outcomeOf(any.run)?.result ?? null,
+        foreign: isForeignAuthor(any.run.startedBy),
+      }
+    : null
+/** A run that adjusted the loop's device, and when it wrote last. */
+export interface AdjustedRun {
+  readonly id: string
+  readonly at: string
+}
+export async function adjustedRunsOf(db: Executor, loopId: string): Promise<AdjustedRun[]> {
+  const rows = await db
+    .select({ id: runs.id, at: runs.adjustedAt })
+    .from(runs)
+    .where(and(eq(runs.loopId, loopId), isNotNull(runs.adjustedAt)))
+  return rows.flatMap((r) => (r.at ? [{ id: r.id, at: isoInstant(r.at) }] : []))
+}
+/**
+ * When a procedure adjusted the loop's device last; null where none did.
+ * @param folded - runs as they stand after what is being stored
+ */
+export function adjustedAtOf(
+  stored: readonly AdjustedRun[],
+  folded: ReadonlyMap<string, AnyRun | null> = new Map(),
+): string | null {
+  const before = stored.flatMap((r) => (folded.has(r.id) ? [] : [isoInstant(new Date(r.at))]))
+  const now = [...folded.values()].flatMap((any) => {
+    if (any?.kind !== 'procedure' || !wrote(any.run)) return []
+    const last = any.run.done.findLast((d) => d.step.kind === 'write')
+    return last ? [isoInstant(new Date(last.at))] : []
+  })
+  return [...before, ...now].sort().at(-1) ?? null
+}
 
 /** Where the newest procedure of a loop stands; null when there is none. */
 export const newestProcedure = async (db: Executor, loopId: string): Promise<ProcedureStands | null> =>

@@ -80,7 +80,10 @@ export const runs = pgTable(
     /** Which procedure; null for a verification. */
     procedure: text(),
     state: text().notNull(),
+    /** Of a verification its class, of a procedure its result. */
     verdict: text(),
+    /** When a procedure wrote into the device last and it was not put back. */
+    adjustedAt: timestamp({ withTimezone: true, precision: 3 }),
     /** The run as folded from its events up to one of them: told anew where it is missing or of an older form. */
     folded: jsonb().$type<KeptFold>(),
     /** Errors by level once it is closed: what drift needs of it. */

@@ -5,7 +5,7 @@ import { alias } from 'drizzle-orm/pg-core'
 import type { Executor } from '../db/connection.ts'
 import { notFound } from '../http/problems.ts'
 import type { AnyRun } from './fold.ts'
-import { runOfRow } from './runs.ts'
+import { runOfRow, type AdjustedRun } from './runs.ts'
 import { events, loopRevisions, loops, runs } from './schema.ts'
 
 /** An event that is stored already, as far as telling a repeated send needs it. */
@@ -28,6 +28,8 @@ export interface Standing {
   readonly runs: ReadonlyMap<string, StandingRun>
   readonly newest: Readonly<Record<AnyRun['kind'], string | null>>
   readonly stored: readonly StoredAlready[]
+  /** Procedures that adjusted the device, and when. */
+  readonly adjusted: readonly AdjustedRun[]
 }
 
 const began = alias(loopRevisions, 'began')
@@ -59,6 +61,9 @@ export async function standingOf(
       stored: sql<
         StoredAlready[]
       >`(select coalesce(json_agg(json_build_object('id', e.id, 'loopId', e.loop_id, 'runId', e.run_id, 'type', e.type, 'by', e.by, 'payload', e.payload)), '[]') from events e where e.id in (${ids}))`,
+      adjusted: sql<
+        AdjustedRun[]
+      >`(select coalesce(json_agg(json_build_object('id', r.id, 'at', r.adjusted_at)), '[]') from runs r where r.loop_id = ${loops.id} and r.adjusted_at is not null)`,
       run: runs,
       began: began.document,
     })
@@ -92,5 +97,6 @@ export async function standingOf(
     runs: standing,
     newest: { verification: first.verification, procedure: first.procedure },
     stored: first.stored,
+    adjusted: first.adjusted,
   }
 }

@@ -14,9 +14,11 @@ import { documentOf } from '../record/documents.ts'
 import { newestOfInput } from '../record/newest-input.ts'
 import { applyEvent, type AnyRun } from '../record/fold.ts'
 import { columnsOf } from '../record/project.ts'
-import { pastErrorsOf, procedureStands } from '../record/runs.ts'
+import { adjustedAtOf, pastErrorsOf, procedureStands } from '../record/runs.ts'
 import { loops, runs } from '../record/schema.ts'
 import { standingOf, type Standing } from '../record/standing.ts'
+import type { DeviceLink } from '../devices/link.ts'
+import { actAtDevice } from './act.ts'
 import { checkEvent } from './checks.ts'
 
 /**
@@ -29,6 +31,7 @@ export async function acceptEvents(
   idOrTag: string,
   sent: readonly NewEvent[],
   person: Person,
+  link: DeviceLink,
   now = new Date(),
 ): Promise<number> {
   const another = sent.findIndex((e) => e.by !== undefined && e.by !== person.id)
@@ -88,6 +91,7 @@ export async function acceptEvents(
       const next = applyEvent(before, { ...body, by: person.id, at: isoInstant(new Date(at)) })
       if (next.kind === 'refused')
         throw conflict(next.says, { errors: [{ path: `${path}.body`, says: next.says }], eventId: id })
+      await actAtDevice(tx, { link, event, path, loopId, now }, before)
       if (before === null && begins !== null) {
         begun = true
         await tx.insert(runs).values({
@@ -147,9 +151,9 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
     document,
     run,
     verification ? await pathOf(verification.id, verification.any) : [],
-    procedure?.state ?? null,
+    procedure,
     document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
-    procedure?.foreign,
+    adjustedAtOf(standing.adjusted, folded),
   )
   let drifted = false
   const updates = []

@@ -1,6 +1,8 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { contextOf } from '@calm/core/loop/procedure-context'
+import { procedureOf } from '@calm/core/procedure/catalogue'
+import { missingInstruments } from '@calm/core/procedure/instruments'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { runDeviations } from '@calm/core/record/run-deviations'
@@ -111,6 +113,22 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
         says: `Range, limits and tolerance are not those of revision ${body.payload.revision}. Reload the loop.`,
       },
     ])
+  const { withDevice, withoutInstrument = '', procedure: id, rules } = body.payload
+  if (rules === undefined)
+    throw wrong(c, [{ path: 'rules', says: 'A procedure is begun with its gates: rules 2.' }])
+  const procedure = procedureOf(id)
+  const needs = procedure?.needs?.(context ?? body.payload.context) ?? []
+  // Over the link of a stand-in the tool is simulated as well.
+  if (!withDevice && withoutInstrument === '') {
+    const missing = missingInstruments(needs, await instrumentsByIds(tx, body.payload.equipment))
+    if (missing.length > 0)
+      throw wrong(c, [
+        {
+          path: 'equipment',
+          says: `${missing.join(' ')} Name one that covers it, or say why it is done without.`,
+        },
+      ])
+  }
   // Work is not begun with an instrument whose certificate has ended, whatever the clock in the field says.
   const days = [at.slice(0, 10), day(c.now)]
   const expired = (await equipmentByIds(tx, body.payload.equipment)).find((e) =>

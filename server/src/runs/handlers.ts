@@ -1,3 +1,4 @@
+import type { DeviceLink } from '../devices/link.ts'
 import type { Paper } from '@calm/core/paper'
 import type { Database } from '../db/connection.ts'
 import { loops, runs } from '@calm/contract/api/addresses'
@@ -15,9 +16,15 @@ import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { acceptEvents } from './accept.ts'
 
-export const runHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
+export const runHandlers = (
+  db: Database,
+  pool: Pool,
+  clock: Clock,
+  paper: Paper,
+  link: DeviceLink,
+): Bound[] => [
   bind(loops.record, async ({ params, body, person }) => ({
-    accepted: await acceptEvents(db, params.loop, body.events, person, clock()),
+    accepted: await acceptEvents(db, params.loop, body.events, person, link, clock()),
   })),
   bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
   bind(runs.one, async ({ params }) => {

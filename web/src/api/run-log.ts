@@ -4,12 +4,15 @@ import type { EventBody, NewEvent, RunInfo, StoredEvent } from '@calm/contract/e
 import type { LoopDocument } from '@calm/core/loop/document'
 import { foreignAuthor } from '@calm/core/record/authors'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { call, sayProblem } from './call.ts'
 import { plantTime } from './clock.ts'
 import { useLive } from './live-cache.ts'
 import { useOutbox } from './outbox.ts'
 import { sayTime } from '../ui/dates.ts'
 import { useSession } from './session-store.ts'
 
+/** A lost answer is asked for again so often. */
+const MOST_ATTEMPTS = 3
 /** Somebody of a package is never the person here who has the same identifier. */
 const author = (e: StoredEvent): string => (e.foreign ? foreignAuthor(e.by) : e.by)
 
@@ -115,6 +118,40 @@ export function useRunLog<R, B extends EventBody>(
     refusal.value = next.kind === 'refused' ? next.says : null
     return next.kind !== 'refused' && outbox.add(here.id, event)
   }
+  /**
+   * Records an event that a device has a part in: the server does both or neither, so it is not kept here for later.
+   * Sent again under the same identifier where the answer was lost.
+   * @returns whether it is stored
+   */
+  async function happenNow(body: B): Promise<boolean> {
+    const here = toValue(loop)
+    const id = runId.value
+    if (!here || id === null) return false
+    const by = session.person?.id
+    const event: NewEvent = {
+      id: crypto.randomUUID(),
+      runId: id,
+      at: plantTime(),
+      body,
+      ...(by ? { by } : {}),
+    }
+    const next = rules.apply(run.value, { body, by: by ?? '', at: event.at })
+    refusal.value = next.kind === 'refused' ? next.says : null
+    if (next.kind === 'refused') return false
+    // What waits here happened before it.
+    await outbox.flush()
+    for (let attempt = 1; ; attempt++) {
+      try {
+        await call(loops.record, { loop: here.id }, { events: [event] })
+        acknowledged.value = [...acknowledged.value, event]
+        return true
+      } catch (error) {
+        if (attempt < MOST_ATTEMPTS && (error as { passing?: boolean }).passing) continue
+        refusal.value = sayProblem(error)
+        return false
+      }
+    }
+  }
   /** Begins a new run with its first event. */
   function begin(body: B): void {
     begun.value = crypto.randomUUID()
@@ -144,5 +181,6 @@ export function useRunLog<R, B extends EventBody>(
     info,
     begin,
     happen,
+    happenNow,
   }
 }

@@ -9,7 +9,7 @@ import { useLoop } from '../loop/loop-store.ts'
 import { daysUntil, sayDay } from '../ui/dates.ts'
 import { useShortcut } from '../ui/shortcuts.ts'
 import StateMark from '../ui/StateMark.vue'
-import { VERDICT_SHORT, verdictState } from '../ui/verdict.ts'
+import { sayVerdict, verdictState } from '../ui/verdict.ts'
 import { BENCHES } from './benches.ts'
 import NowherePage from './NowherePage.vue'
 import { usePathSize } from './path-size.ts'
@@ -85,7 +85,7 @@ const due = computed(() => {
       <StateMark
         v-if="detail.summary.verdict"
         :state="verdictState(detail.summary, detail.summary.verdict)"
-        :word="VERDICT_SHORT[detail.summary.verdict]"
+        :word="sayVerdict(detail.summary, detail.summary.verdict)"
       />
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due" class="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>

@@ -34,6 +34,7 @@ export const device: DeviceBehaviour<Entries> = {
     const e = expected(s, at.fraction)
     const signal = {
       name: 'signal_pct',
+      figure: true,
       title: 'Signal',
       value: e ? Math.max(0, (isGas(s) ? 68 : 84) - 35 * at.wear + at.scatter('signal_pct')) : 0,
       unit: '%',

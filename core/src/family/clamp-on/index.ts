@@ -10,6 +10,7 @@ import { GROUPS } from './settings.ts'
 import { fluidAt, siteOf, zeroLimits_m_s } from './site.ts'
 import { clampOnSensor } from './sensor-pair.ts'
 import { CLAMP_ON_START_UP } from './start-up.ts'
+import { told } from './told.ts'
 import { whatIf } from './what-if.ts'
 
 /** Transit-time meters clamped on from outside, liquid and gas, one path or two. */
@@ -41,6 +42,8 @@ export const clampOn = defineFamily({
   whatIf,
   sensor: clampOnSensor,
   device,
+  appliedBy: () => 'flow',
+  told,
   procedures: [CLAMP_ON_START_UP, FLOW_ZERO, ...TRIMS, ...GENERAL],
   // What the channels were planned to be is what stands on the Wire bench.
   parts: (s) => ({ sender: senderOf(channelsOf(s)), cores: 2, feed: 'mains', into: 'analogue' }),

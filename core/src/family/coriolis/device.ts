@@ -42,6 +42,7 @@ export const device: DeviceBehaviour<Entries> = {
       },
       {
         name: 'drive_pct',
+        figure: true,
         title: 'Drive gain',
         value: 4.2 + 6 * at.wear + 0.1 * at.scatter('drive_pct'),
         unit: '%',
@@ -50,6 +51,7 @@ export const device: DeviceBehaviour<Entries> = {
       },
       {
         name: 'stiffness_pct',
+        figure: true,
         title: 'Tube stiffness against factory',
         value: 100 - 0.8 * at.wear + 0.02 * at.scatter('stiffness_pct'),
         unit: '%',

@@ -28,6 +28,7 @@ export const coriolis = defineFamily({
   damping_s: (s) => s.damping_s,
   zeroLimits: (s) => ({ least: s.zs_kgh, most: null, unit: 'kg/h' }),
   device,
+  appliedBy: () => 'flow',
   procedures: [FLOW_ZERO, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },

@@ -14,6 +14,7 @@ export const device: DeviceBehaviour<Entries> = {
   signals: (at) => [
     {
       name: 'mark_pct',
+      figure: true,
       title: 'Reference mark',
       value: 96 - 8 * at.wear + 0.4 * at.scatter('mark_pct'),
       unit: '%',
@@ -29,6 +30,7 @@ export const device: DeviceBehaviour<Entries> = {
     },
     {
       name: 'end_pct',
+      figure: true,
       title: 'End of the probe',
       // What the surface reflects does not reach the end.
       value: Math.max(0, 22 - 10 * at.fraction - 6 * at.wear + 0.8 * at.scatter('end_pct')),

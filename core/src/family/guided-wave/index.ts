@@ -1,5 +1,5 @@
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
+import { SENSOR_TRIM } from '../../procedure/general/trims.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute, probeOf, zeroDistance } from './compute.ts'
@@ -44,7 +44,8 @@ export const guidedWave = defineFamily({
   }),
   damping_s: (s) => s.damping_s,
   device,
-  procedures: [GUIDED_WAVE_SET_UP, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
+  appliedBy: () => 'level',
+  procedures: [GUIDED_WAVE_SET_UP, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

@@ -22,6 +22,7 @@ export const device: DeviceBehaviour<Entries> = {
       },
       {
         name: 'echo_pct',
+        figure: true,
         title: 'Echo',
         // The farther the weaker; foam and a dirty face take their part.
         value: Math.max(0, 92 - 40 * far - 25 * at.wear + 1.5 * at.scatter('echo_pct')),

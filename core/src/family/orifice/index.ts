@@ -1,7 +1,7 @@
 import { firstIn } from '../../signal/range-in.ts'
-import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { ZERO_TRIM, SENSOR_TRIM } from '../../procedure/general/trims.ts'
+import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
+import { FIELD_ZERO } from '../../procedure/general/field-zero.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
@@ -40,7 +40,8 @@ export const orifice = defineFamily({
   }),
   whatIf,
   device,
-  procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, FLOW_ZERO, ...GENERAL],
+  appliedBy: () => 'pressure',
+  procedures: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],
   needs: {

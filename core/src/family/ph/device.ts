@@ -24,7 +24,7 @@ export const device: DeviceBehaviour<Entries> = {
           0.1 * at.scatter('electrode_mV'),
         unit: 'mV',
       },
-      { name: 'slope_pct', title: 'Slope', value: slope_pct, unit: '%', low: 85, high: 105 },
+      { name: 'slope_pct', figure: true, title: 'Slope', value: slope_pct, unit: '%', low: 85, high: 105 },
       { name: 'offset_mV', title: 'Offset', value: offset_mV, unit: 'mV', low: -30, high: 30 },
       {
         name: 'glass_Mohm',

@@ -27,6 +27,7 @@ export const ph = defineFamily({
   }),
   sensor: phSensorUse,
   device,
+  appliedBy: () => 'buffers',
   procedures: [PH_BUFFERS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter'],

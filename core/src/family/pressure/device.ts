@@ -14,6 +14,7 @@ export const pressureSignals = (at: Situation): readonly Signal[] => [
   },
   {
     name: 'fill_pct',
+    figure: true,
     title: 'Response of the fill fluid',
     value: 99 - 12 * at.wear + 0.3 * at.scatter('fill_pct'),
     unit: '%',

@@ -1,5 +1,6 @@
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
+import { FIELD_ZERO } from '../../procedure/general/field-zero.ts'
 import { defineFamily } from '../define.ts'
 import { vesselOf } from '../vessel.ts'
 import { compute } from './compute.ts'
@@ -50,7 +51,8 @@ export const pressure = defineFamily({
     rests: ['url_kPa'],
   }),
   device,
-  procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
+  appliedBy: () => 'pressure',
+  procedures: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter', 'gauge glass'],
   needs: {

@@ -27,6 +27,7 @@ export const device: DeviceBehaviour<Entries> = {
       },
       {
         name: 'lead_ohm',
+        figure: true,
         title: 'Lead',
         value: 0.4 + 1.2 * at.wear + 0.002 * at.scatter('lead_ohm'),
         unit: 'ohm',

@@ -1,5 +1,4 @@
 import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
 import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
@@ -7,6 +6,7 @@ import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GAS_VERIFICATION } from './gas-verification.ts'
 import { GROUPS } from './settings.ts'
+import { told } from './told.ts'
 import { thermalSensor } from './sensor-probe.ts'
 import { whatIf } from './what-if.ts'
 
@@ -32,7 +32,9 @@ export const thermal = defineFamily({
   whatIf,
   sensor: thermalSensor,
   device,
-  procedures: [GAS_VERIFICATION, FLOW_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
+  appliedBy: () => 'flow',
+  told,
+  procedures: [GAS_VERIFICATION, FLOW_ZERO, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

@@ -1,7 +1,6 @@
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
-import { beginning, ending } from '../parts.ts'
-import type { ProcedureContext, Step } from '../step.ts'
+import type { Need, ProcedureContext, Step } from '../step.ts'
 
 export const PRESSURE = [
   'Gloves and goggles: pressure can be trapped.',
@@ -12,19 +11,38 @@ export const ELECTRIC = [
   'The permit is here and names this tag.',
 ]
 export const HOT = ['Hot or cold pipes burn: gloves above 60 °C.', 'The permit is here and names this tag.']
-export const STANDARD = ['hand pump and reference gauge in date', 'loop meter in date', 'manifold key']
 export const at = (c: ProcedureContext, percent: number) =>
   c.range.low + ((c.range.high - c.range.low) * percent) / 100
-export const ends = (c: ProcedureContext) => [at(c, 0), at(c, 100)]
-export const zeroAndSpan = (c: ProcedureContext) => [at(c, 0), at(c, 50), at(c, 100)]
+/** Five points, up and down: a reading that hangs shows itself. */
+export const UP_AND_DOWN = [0, 50, 100, 50, 0] as const
+export const upAndDown = (c: ProcedureContext) => UP_AND_DOWN.map((p) => at(c, p))
 export const say = (c: ProcedureContext, x: number) => `${sayNumber(x, 6)} ${printedUnit(c.range.unit)}`
 
-/** From the radio call to a bypassed loop, where nothing is opened and nothing connected. */
-export const beginningClosed = (c: ProcedureContext, cautions: readonly string[]): Step[] =>
-  beginning(c, cautions).filter((s) => ['cautions', 'notify', 'manual', 'bypass'].includes(s.id))
-/** The end of work that opened nothing. */
-export const endingClosed = (c: ProcedureContext): Step[] =>
-  ending(c).filter((s) => !['disconnect', 'restore'].includes(s.id))
+/** What the loop's tolerance allows, in the unit of its range and in mA. */
+export const allowedOf = (c: ProcedureContext): number =>
+  (c.tolerance_pct / 100) * Math.abs(c.range.high - c.range.low)
+export const allowed_mA = (c: ProcedureContext): number => 0.16 * c.tolerance_pct
+
+export const needsCurrent = (c: ProcedureContext): Need => ({
+  what: 'a meter for the loop current',
+  low: 4,
+  high: 20,
+  unit: 'mA',
+  allowed: allowed_mA(c),
+})
+/** What the input is measured with; a level is told by tape or glass, which are in no register. */
+export const needsInput = (c: ProcedureContext): Need[] =>
+  c.appliedBy === undefined || c.appliedBy === 'pressure'
+    ? [
+        {
+          what: 'a standard over the whole range',
+          low: Math.min(0, c.range.low, c.range.high),
+          high: Math.max(c.range.low, c.range.high),
+          unit: c.range.unit,
+          allowed: allowedOf(c),
+        },
+      ]
+    : []
 
 export const STOP_FLOW: Step = {
   id: 'stopped',
@@ -33,6 +51,8 @@ export const STOP_FLOW: Step = {
   says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
   apply: 0,
   hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
+  needsNote: 'Tags of the two valves that are shut',
+  stopsFlow: true,
 }
 export const OPEN_FLOW: Step = {
   id: 'opened',
@@ -42,6 +62,11 @@ export const OPEN_FLOW: Step = {
   hold: ['Both valves stand as the operators want them.'],
   command: { kind: 'apply', value: null },
 }
+const REST_GATES: NonNullable<Step['gates']> = ['quiet', 'still']
+const restFields = (c: ProcedureContext): NonNullable<Step['fields']> => [
+  { name: 'pv', label: 'Residual flow', unit: c.range.unit, readsFrom: 'pv' },
+  { name: 'noise', label: 'Noise, ±', unit: c.range.unit, readsFrom: 'noise' },
+]
 /** Residual of a stopped flow, with its noise. */
 export const residual = (c: ProcedureContext): Step => ({
   id: 'asFound-1-read',
@@ -50,10 +75,30 @@ export const residual = (c: ProcedureContext): Step => ({
   title: 'Read the residual flow and its noise',
   says: 'Zero is worth setting only where the residual is larger than the noise.',
   apply: 0,
-  fields: [
-    { name: 'pv', label: 'Residual flow', unit: c.range.unit, readsFrom: 'pv' },
-    { name: 'noise', label: 'Noise, ±', unit: c.range.unit, readsFrom: 'noise' },
-  ],
+  gates: REST_GATES,
+  fields: restFields(c),
+})
+/** The same after the zero was written, before a valve is opened. */
+export const residualAgain = (c: ProcedureContext): Step => ({
+  id: 'asLeft-1-read',
+  kind: 'read',
+  phase: 'asLeft',
+  title: 'Read the residual flow again',
+  says: 'The new residual, before the valves are opened.',
+  apply: 0,
+  gates: REST_GATES,
+  fields: restFields(c),
+})
+/** Gates of writing a flow zero. */
+export const ZERO_FLOW_GATES: NonNullable<Step['gates']> = ['asFound', 'authority', 'quiet']
+
+export const hold = (id: string, mA: number, more: Partial<Step> = {}): Step => ({
+  id: `${id}-hold`,
+  kind: 'apply',
+  title: `Hold ${mA.toFixed(3)} mA`,
+  says: 'Loop test: the output leaves the measurement and holds this current.',
+  holdCurrent_mA: mA,
+  ...more,
 })
 export const release: Step = {
   id: 'release',
@@ -61,5 +106,4 @@ export const release: Step = {
   title: 'Release the held current',
   says: 'A loop left in fixed current looks alive and measures nothing.',
   holdCurrent_mA: null,
-  adjusting: true,
 }

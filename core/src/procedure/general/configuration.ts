@@ -1,6 +1,6 @@
-import { adjusted } from '../parts.ts'
+import { adjusted, callAndBypass, checkAndCall } from '../parts.ts'
 import type { Procedure } from '../step.ts'
-import { beginningClosed, ELECTRIC, endingClosed } from './common.ts'
+import { ELECTRIC } from './common.ts'
 
 export const CONFIGURATION: Procedure = {
   id: 'configuration',
@@ -10,8 +10,15 @@ export const CONFIGURATION: Procedure = {
   tools: ['link to the device'],
   permissions: ['loop in manual'],
   cautions: ELECTRIC,
+  judge: (run) =>
+    run.done.some((d) => d.step.id === 'stored')
+      ? {
+          result: 'notJudged',
+          says: ['Stored and read back. What is stored proves no reading: verify one point.'],
+        }
+      : { result: 'notDone', says: ['Nothing was stored.'] },
   steps: (c) => [
-    ...beginningClosed(c, ELECTRIC),
+    ...callAndBypass(c, ELECTRIC),
     {
       id: 'compared',
       kind: 'confirm',
@@ -23,6 +30,6 @@ export const CONFIGURATION: Procedure = {
       ],
     },
     { ...adjusted, id: 'stored' },
-    ...endingClosed(c),
+    ...checkAndCall(c),
   ],
 }

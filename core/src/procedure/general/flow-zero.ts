@@ -1,9 +1,10 @@
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
-import { adjusted, decision, write } from '../parts.ts'
+import { adjusted, callAndBypass, checkAndCall, decision, write } from '../parts.ts'
+import { wrote, type Outcome } from '../outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
-import type { Advice, Procedure } from '../step.ts'
-import { beginningClosed, endingClosed, HOT, OPEN_FLOW, residual, STOP_FLOW } from './common.ts'
+import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
+import { allowedOf, HOT, OPEN_FLOW, residual, residualAgain, STOP_FLOW, ZERO_FLOW_GATES } from './common.ts'
 
 /**
  * A zero is worth setting only where the residual is larger than its noise and than what the meter's own
@@ -36,6 +37,54 @@ export function flowAdvice(run: ProcedureRun): Advice {
   return { choice: 'adjust', says: [told, 'It is larger than its noise: setting the zero is worth it.'] }
 }
 
+/** Of a meter whose zero stability nobody told, a tenth of what the loop allows. */
+const USUAL_SHARE = 0.1
+
+/** The residual after the last write, against its noise and against what a zero of this meter is good for. */
+export function judgeFlowZero(run: ProcedureRun): Outcome {
+  const { range, zero } = run.started.context
+  const adjusted = wrote(run)
+  const { pv, noise = 0 } = valuesOfStep(run, adjusted ? 'asLeft-1-read' : 'asFound-1-read')
+  if (pv === undefined)
+    return adjusted
+      ? { result: 'notVerified', says: ['Nobody has read the residual since the zero was set.'] }
+      : { result: 'notDone', says: ['The residual was not read; the zero is as it was.'] }
+  const say = (x: number, digits = 3) => `${sayNumber(x, digits)} ${printedUnit(range.unit)}`
+  const may = Math.max(Math.abs(noise), zero?.least ?? USUAL_SHARE * allowedOf(run.started.context))
+  const told = `Residual ${say(pv, 4)} with the flow stopped, noise ±${say(noise)}; a zero is good within ±${say(may)}.`
+  return Math.abs(pv) <= may
+    ? {
+        result: adjusted ? 'adjusted' : 'untouched',
+        says: [told, 'The zero only: the flow itself was not compared.'],
+      }
+    : { result: 'out', says: [told] }
+}
+
+/** Residual, decision, zero and residual again, between shut valves. */
+export const flowZeroSteps = (c: ProcedureContext): Step[] => [
+  STOP_FLOW,
+  residual(c),
+  decision('Set the zero, or leave it'),
+  write(
+    'zero',
+    'Set the flow zero',
+    'With the flow stopped, the pipe full and the reading still.',
+    'zeroTrim',
+    {
+      apply: 0,
+      steady: 'pv',
+      gates: [...ZERO_FLOW_GATES, 'still'],
+      fields: [
+        { name: 'pv', label: 'Residual flow', unit: c.range.unit, readsFrom: 'pv' },
+        { name: 'noise', label: 'Noise, ±', unit: c.range.unit, readsFrom: 'noise' },
+      ],
+    },
+  ),
+  adjusted,
+  residualAgain(c),
+  OPEN_FLOW,
+]
+
 export const FLOW_ZERO: Procedure = {
   id: 'flow-zero',
   title: 'Flow zero',
@@ -46,29 +95,6 @@ export const FLOW_ZERO: Procedure = {
   permissions: ['flow stopped by the operators', 'loop in manual'],
   cautions: HOT,
   advise: flowAdvice,
-  steps: (c) => [
-    ...beginningClosed(c, HOT),
-    STOP_FLOW,
-    residual(c),
-    decision('Set the zero, or leave it'),
-    write(
-      'zero',
-      'Set the flow zero',
-      'With the flow stopped, the pipe full and the reading still.',
-      'zeroTrim',
-      { apply: 0 },
-    ),
-    adjusted,
-    {
-      id: 'asLeft-1-read',
-      kind: 'read',
-      phase: 'asLeft',
-      title: 'Read again',
-      says: 'The new residual, before the valves are opened.',
-      apply: 0,
-      fields: [{ name: 'pv', label: 'Residual flow', unit: c.range.unit, readsFrom: 'pv' }],
-    },
-    OPEN_FLOW,
-    ...endingClosed(c),
-  ],
+  judge: judgeFlowZero,
+  steps: (c) => [...callAndBypass(c, HOT), ...flowZeroSteps(c), ...checkAndCall(c)],
 }

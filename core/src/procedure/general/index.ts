@@ -3,7 +3,8 @@ import { CONFIGURATION } from './configuration.ts'
 import { HEALTH_CHECK } from './health-check.ts'
 import { LOOP_CHECK } from './loop-check.ts'
 import { RELAY_TRIP } from './relay-trip.ts'
-import { OUTPUT_TRIM, RE_RANGE } from './trims.ts'
+import { OUTPUT_TRIM } from './output-trim.ts'
+import { RE_RANGE } from './re-range.ts'
 
 /** What changes the current and the range of any transmitter. */
 export const TRIMS: readonly Procedure[] = [OUTPUT_TRIM, RE_RANGE]

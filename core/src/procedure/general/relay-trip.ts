@@ -5,7 +5,8 @@ import { printedUnit } from '../../quantity/units.ts'
 import { seriesOf, valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step, StepField } from '../step.ts'
 import { judgePoints } from '../../verify/input-verdict.ts'
-import { beginningClosed, endingClosed } from './common.ts'
+import { callAndBypass, checkAndCall } from '../parts.ts'
+import type { Outcome } from '../outcome.ts'
 
 /** How often each point is gone through. */
 const TIMES = [1, 2, 3] as const
@@ -90,6 +91,18 @@ function adviceOnPlans(run: ProcedureRun, plans: readonly RelayPlan[]): Advice {
   }
 }
 
+function relayAdvice(run: ProcedureRun): Advice {
+  const plans = run.started.context.relays ?? []
+  return plans.length > 0 ? adviceOnPlans(run, plans) : adviceOnTyped(run)
+}
+/** By on and off points and what a lost signal does; whoever accepts against that changes nothing of it. */
+function judgeRelays(run: ProcedureRun): Outcome {
+  if (!run.done.some((d) => d.step.id === 'decide'))
+    return { result: 'notDone', says: ['The test was not done to its end.'] }
+  const { choice, says } = relayAdvice(run)
+  return { result: choice === 'accept' ? 'untouched' : 'out', says }
+}
+
 const ramp = (c: ProcedureContext): readonly StepField[] => [
   { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
   { name: 'rate', label: 'Ramp a second', unit: c.range.unit },
@@ -142,14 +155,12 @@ export const RELAY_TRIP: Procedure = {
   tools: ['current source or the process itself'],
   permissions: ['bypass of the trip’s output, listed'],
   cautions: [CAUTION, 'The permit is here and names this tag.'],
-  advise: (run) => {
-    const plans = run.started.context.relays ?? []
-    return plans.length > 0 ? adviceOnPlans(run, plans) : adviceOnTyped(run)
-  },
+  advise: relayAdvice,
+  judge: judgeRelays,
   steps: (c) => {
     const plans = c.relays ?? []
     return [
-      ...beginningClosed(c, [CAUTION, 'The permit is here and names this tag.']),
+      ...callAndBypass(c, [CAUTION, 'The permit is here and names this tag.']),
       {
         id: 'point',
         kind: 'read',
@@ -189,7 +200,7 @@ export const RELAY_TRIP: Procedure = {
           { value: 'report', title: 'Report: set it again, then repeat the test' },
         ],
       },
-      ...endingClosed(c),
+      ...checkAndCall(c),
     ]
   },
 }

@@ -7,7 +7,7 @@ import {
   type Recommendation,
 } from '../../trim/recommend.ts'
 import { readingsOf, type ProcedureRun } from '../run.ts'
-import type { Advice, DeviceRange } from '../step.ts'
+import type { Advice } from '../step.ts'
 
 const BY_ACTION: Partial<Record<Action, string>> = {
   zeroTrim: 'zero trim',
@@ -19,19 +19,17 @@ const BY_ACTION: Partial<Record<Action, string>> = {
 /** Of an instrument nobody has told the uncertainty of, a quarter of the tolerance is taken. */
 const USUAL_SHARE = 0.25
 
-/**
- * The smallest right action for a phase of a procedure; null without readings that tell pv and current.
- * @param deviceRange - the range the transmitter was really told, where that is known.
- */
-export function recommendationOf(
-  run: ProcedureRun,
-  phase: 'asFound' | 'asLeft',
-  deviceRange: DeviceRange = null,
-): Recommendation | null {
-  const { range, tolerance_pct: T, kind } = run.started.context
-  const points = readingsOf(run, phase).flatMap((r) =>
-    r.mA === null ? [] : [{ x: r.applied, dir: 'up' as const, pv: r.pv, mA: r.mA }],
-  )
+/** The smallest right action for a phase of a procedure; null without readings that tell pv and current. */
+export function recommendationOf(run: ProcedureRun, phase: 'asFound' | 'asLeft'): Recommendation | null {
+  const { range, tolerance_pct: T, kind, transfer } = run.started.context
+  const deviceRange = run.done.findLast((d) => d.seen?.range)?.seen?.range ?? null
+  const readings = readingsOf(run, phase)
+  const points = readings.flatMap((r, i) => {
+    const falling = i > 0 && r.applied < (readings[i - 1]?.applied ?? r.applied)
+    return r.mA === null
+      ? []
+      : [{ x: r.applied, dir: falling ? ('down' as const) : ('up' as const), pv: r.pv, mA: r.mA }]
+  })
   if (points.length === 0) return null
   const each = (x: number) => ({ sensor: x, output: x, total: x })
   return recommend({
@@ -43,14 +41,15 @@ export function recommendationOf(
     T: each(T),
     uncertainty: each(T * USUAL_SHARE),
     absolute: kind === 'absolute',
+    ...(transfer ? { transfer } : {}),
   })
 }
 
 /** Advice of a procedure that can carry out these actions: do it, or leave it alone and do the right one. */
 export const trimAdvice =
   (...does: readonly Action[]) =>
-  (run: ProcedureRun, device: DeviceRange): Advice | null => {
-    const r = recommendationOf(run, 'asFound', device)
+  (run: ProcedureRun): Advice | null => {
+    const r = recommendationOf(run, 'asFound')
     if (!r) return null
     const largest = `Largest error ${sayNumber(r.largestTotal, 3)} % of span, allowed ±${sayNumber(run.started.context.tolerance_pct, 3)} %.`
     const mistakes = r.mistakes.map((m) => MISTAKE_SAYS[m])

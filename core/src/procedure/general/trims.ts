@@ -1,144 +1,122 @@
-import { adjusted, beginning, decision, ending, phaseOf, write } from '../parts.ts'
-import type { Procedure } from '../step.ts'
+import { adjusted, applyFor, beginning, decision, ending, phaseOf, TRIM_GATES, write } from '../parts.ts'
+import type { Procedure, ProcedureContext, Step } from '../step.ts'
 import { trimAdvice } from './trim-advice.ts'
-import { at, ELECTRIC, ends, PRESSURE, release, say, STANDARD, zeroAndSpan } from './common.ts'
+import { judgeTrim } from './trim-judgement.ts'
+import { at, needsCurrent, needsInput, PRESSURE, say, upAndDown } from './common.ts'
+
+const STANDARD = ['hand pump and reference gauge in date', 'loop meter in date']
+/** What is at hand for what is applied. */
+export function toolsFor(c: ProcedureContext): readonly string[] {
+  switch (c.appliedBy) {
+    case 'level':
+      return ['tape, sight glass or target plate', 'loop meter in date']
+    case 'resistance':
+      return ['resistance decade in date, as many wires as the sensor', 'loop meter in date']
+    case 'millivolts':
+      return ['millivolt source in date', 'thermometer for the terminals', 'loop meter in date']
+    default:
+      return c.manifold ? [...STANDARD, 'manifold key'] : STANDARD
+  }
+}
+
+/** Why no zero is trimmed here: what a zero input would be taken for. */
+export function unfitForZero(c: ProcedureContext) {
+  if (c.kind === 'absolute')
+    return {
+      says: 'An absolute transmitter is never zeroed in open air: its zero would be off by the barometer.',
+      instead: 'sensor-trim',
+    }
+  const zero = c.zeroInput
+  if (zero && zero.value !== null && zero.value !== 0)
+    return {
+      says: `Its zero input is not 0. ${zero.says} Trimmed to 0 the legs would be measured as level. Lower trim at that value, or set the range.`,
+      instead: 'sensor-trim',
+    }
+  return null
+}
+
+/** Field of a trim's write: what the standard shows, never what was intended. */
+export const appliedField = (c: ProcedureContext): NonNullable<Step['fields']> => [
+  { name: 'applied', label: 'Applied, by the standard', unit: c.range.unit, readsFrom: 'standard' },
+]
+/** What a linked device reads is looked at itself; of any other it is typed. */
+const pvField = (c: ProcedureContext): NonNullable<Step['fields']> => [
+  { name: 'pv', label: 'Transmitter reads', unit: c.range.unit, readsFrom: 'pv' },
+]
+
+export const zeroWrite = (c: ProcedureContext): Step =>
+  write('zero', 'Zero trim', 'Equalised or vented: the true input is zero now.', 'zeroTrim', {
+    apply: 0,
+    gates: TRIM_GATES,
+    fields: [...appliedField(c), ...pvField(c)],
+  })
 
 export const ZERO_TRIM: Procedure = {
   id: 'zero-trim',
   title: 'Zero trim',
   purpose:
-    'The reading is off by the same amount everywhere. With no input applied it is told that this is zero.',
-  minutes: 20,
-  tools: STANDARD,
+    'The reading is off by the same amount everywhere. With no input applied it is told that this is zero; read over the whole range before and after.',
+  minutes: 35,
+  tools: toolsFor,
   permissions: ['loop in manual', 'bypass of its trips'],
   cautions: PRESSURE,
+  unfit: unfitForZero,
+  needs: (c) => [...needsInput(c), needsCurrent(c)],
   advise: trimAdvice('zeroTrim'),
+  judge: judgeTrim,
   steps: (c) => [
     ...beginning(c, PRESSURE),
-    ...phaseOf(c, 'asFound', c.kind === 'differential' || c.limits.low <= 0 ? [0, at(c, 50)] : ends(c)),
+    ...phaseOf(c, 'asFound', upAndDown(c)),
     decision('Zero trim, or not'),
-    write('zero', 'Zero trim', 'Equalised or vented: the true input is zero now.', 'zeroTrim', {
-      apply: 0,
-    }),
+    applyFor(c, 'zero', 0),
+    zeroWrite(c),
     adjusted,
-    ...phaseOf(c, 'asLeft', [0, at(c, 50)]),
+    ...phaseOf(c, 'asLeft', upAndDown(c)),
     ...ending(c),
   ],
 }
+
+const lowerAndUpper = (c: ProcedureContext): Step[] =>
+  (['lower', 'upper'] as const).flatMap((end) => {
+    const value = at(c, end === 'lower' ? 0 : 100)
+    return [
+      applyFor(c, end, value),
+      write(
+        end,
+        `${end === 'lower' ? 'Lower' : 'Upper'} trim at ${say(c, value)}`,
+        end === 'lower' ? 'A shift: the slope stays.' : 'A turn about the lower point.',
+        end === 'lower' ? 'lowerTrim' : 'upperTrim',
+        {
+          apply: value,
+          gates:
+            c.appliedBy === 'level' && c.linked === false
+              ? ['asFound', 'authority', 'still', 'limit']
+              : TRIM_GATES,
+          fields: [...appliedField(c), ...pvField(c)],
+        },
+      ),
+    ]
+  })
 
 export const SENSOR_TRIM: Procedure = {
   id: 'sensor-trim',
   title: 'Lower and upper sensor trim',
   purpose:
     'Zero and span are off. A known input is applied at the lower point, then at the upper one; never the other way.',
-  minutes: 40,
-  tools: STANDARD,
+  minutes: 45,
+  tools: toolsFor,
   permissions: ['loop in manual', 'bypass of its trips'],
   cautions: PRESSURE,
+  needs: (c) => [...needsInput(c), needsCurrent(c)],
   advise: trimAdvice('sensorTrim', 'zeroTrim'),
+  judge: judgeTrim,
   steps: (c) => [
     ...beginning(c, PRESSURE),
-    ...phaseOf(c, 'asFound', zeroAndSpan(c)),
+    ...phaseOf(c, 'asFound', upAndDown(c)),
     decision('Sensor trim, or not'),
-    write('lower', `Lower trim at ${say(c, at(c, 0))}`, 'A shift: the slope stays.', 'lowerTrim', {
-      apply: at(c, 0),
-      fields: [
-        {
-          name: 'applied',
-          label: 'Applied, by the standard',
-          unit: c.range.unit,
-          preset: at(c, 0),
-          readsFrom: 'standard',
-        },
-      ],
-    }),
-    write('upper', `Upper trim at ${say(c, at(c, 100))}`, 'A turn about the lower point.', 'upperTrim', {
-      apply: at(c, 100),
-      fields: [
-        {
-          name: 'applied',
-          label: 'Applied, by the standard',
-          unit: c.range.unit,
-          preset: at(c, 100),
-          readsFrom: 'standard',
-        },
-      ],
-    }),
+    ...lowerAndUpper(c),
     adjusted,
-    ...phaseOf(c, 'asLeft', zeroAndSpan(c)),
-    ...ending(c),
-  ],
-}
-
-export const OUTPUT_TRIM: Procedure = {
-  id: 'output-trim',
-  title: 'Output trim at 4 and 20 mA',
-  purpose:
-    'The current does not follow the digital reading. It is measured in the loop, at 4 first, then at 20.',
-  minutes: 30,
-  tools: ['loop meter in date, better than the tolerance'],
-  permissions: ['loop in manual', 'bypass of its trips'],
-  cautions: ELECTRIC,
-  advise: trimAdvice('outputTrim'),
-  steps: (c) => [
-    ...beginning(c, ELECTRIC),
-    ...phaseOf(c, 'asFound', ends(c)),
-    decision('Output trim, or not'),
-    write(
-      'four',
-      'Output trim at 4 mA',
-      'The output holds 4 mA now: type what the meter reads.',
-      'outputTrim4',
-      {
-        holdCurrent_mA: 4,
-        fields: [{ name: 'measured', label: 'Meter reads', unit: 'mA', readsFrom: 'current' }],
-      },
-    ),
-    write(
-      'twenty',
-      'Output trim at 20 mA',
-      'The output holds 20 mA now: type what the meter reads.',
-      'outputTrim20',
-      {
-        holdCurrent_mA: 20,
-        fields: [{ name: 'measured', label: 'Meter reads', unit: 'mA', readsFrom: 'current' }],
-      },
-    ),
-    release,
-    adjusted,
-    ...phaseOf(c, 'asLeft', ends(c)),
-    ...ending(c),
-  ],
-}
-
-export const RE_RANGE: Procedure = {
-  id: 're-range',
-  title: 'Re-range by numbers',
-  purpose:
-    'The device has another range than the documents. No input is needed; every receiver has to follow.',
-  minutes: 15,
-  tools: ['loop meter'],
-  permissions: ['loop in manual', 'bypass of its trips'],
-  cautions: ELECTRIC,
-  advise: trimAdvice('rerange'),
-  steps: (c) => [
-    ...beginning(c, ELECTRIC),
-    ...phaseOf(c, 'asFound', ends(c)),
-    decision('Re-range, or not'),
-    write(
-      'range',
-      `Set ${say(c, c.range.low)} to ${say(c, c.range.high)}`,
-      'As documented. The sensor trim stays as it is.',
-      'range',
-      {
-        fields: [
-          { name: 'LRV', label: '4 mA point', unit: c.range.unit, preset: c.range.low },
-          { name: 'URV', label: '20 mA point', unit: c.range.unit, preset: c.range.high },
-        ],
-      },
-    ),
-    adjusted,
-    ...phaseOf(c, 'asLeft', ends(c)),
+    ...phaseOf(c, 'asLeft', upAndDown(c)),
     ...ending(c),
   ],
 }

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import CalmLine from '../../ui/CalmLine.vue'
 import { daysUntil, sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
-import { VERDICT_SHORT, verdictState } from '../../ui/verdict.ts'
+import { sayVerdict, verdictState } from '../../ui/verdict.ts'
 
 /** One loop in the list; the whole row leads to it. */
 const { loop, now } = defineProps<{ loop: LoopRow; now: Date }>()
@@ -33,7 +33,7 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
       v-if="loop.summary.verdict"
       class="small verdict-mark"
       :state="verdictState(loop.summary, loop.summary.verdict)"
-      :word="VERDICT_SHORT[loop.summary.verdict]"
+      :word="sayVerdict(loop.summary, loop.summary.verdict)"
     />
     <StateMark v-else class="small verdict-mark" state="notYet" word="not verified" />
     <span class="c-due small" :class="{ overdue: overdue > 0 }">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { RESULT_STATE, RESULT_WORDS, type Result } from '@calm/core/procedure/outcome'
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import type { Revision } from '@calm/contract/loops'
@@ -188,6 +189,12 @@ async function print(): Promise<void> {
                   </li>
                 </ol>
               </details>
+              <p v-if="e.run?.kind === 'procedure' && e.run.verdict" class="row">
+                <StateMark
+                  :state="RESULT_STATE[e.run.verdict as Result]"
+                  :word="RESULT_WORDS[e.run.verdict as Result]"
+                />
+              </p>
               <div v-if="e.run?.kind === 'verification'" class="row">
                 <StateMark
                   v-if="e.run.verdict"

@@ -1,35 +1,39 @@
 <script setup lang="ts">
+import { lookedOf } from '@calm/contract/device-looked'
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import { healthChange_pct } from '@calm/core/device/health'
 import { adviceFor } from '@calm/core/procedure/advice'
-import { adjustmentProblem } from '@calm/core/procedure/engine'
+import { sayOf } from '@calm/core/procedure/closing'
+import { adjustmentProblem, gatesAt } from '@calm/core/procedure/engine'
+import { steadyField, typedApart_s, type TypedBefore } from '@calm/core/procedure/gates'
 import type { ProcedureRun } from '@calm/core/procedure/run'
+import { seenOf } from '@calm/core/procedure/seen'
 import type { FieldSource, Step, StepField } from '@calm/core/procedure/step'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { commandOf } from '@calm/core/procedure/command'
 import { printedUnit } from '@calm/core/quantity/units'
-import type { Stability } from '@calm/core/verify/stability'
+import { useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { plantTime } from '../../api/clock.ts'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 import type { StepAnswer } from './use-procedure.ts'
 
 /** The one step that is to be done now. Everything else of the procedure is out of the way. */
-const { run, step, draftKey, stability, device, busy, ask } = defineProps<{
+const { run, step, draftKey, device, busy, ask, answer } = defineProps<{
   run: ProcedureRun
   step: Step
   /** Where what is ticked and typed is kept until it is recorded. */
   draftKey: string
-  /** Of the last seconds of the device; null where readings are typed. */
-  stability: { readonly pv: Stability; readonly mA: number } | null
   /** The device on its link; null where readings are typed. */
   device: DeviceView | null
   busy: boolean
   ask: (command: DeviceOrder['command']) => Promise<boolean>
+  /** @returns whether it counts: a device does what it is told in the same act */
+  answer: (step: string, answer: StepAnswer) => Promise<boolean>
 }>()
-const emit = defineEmits<{ answer: [step: string, answer: StepAnswer] }>()
 /** After so long without coming to rest the step says what to look for, s. */
 const GIVE_UP_S = 90
-const LEAST_SAMPLES = 10
+const LEAST_REASON = 3
 
 interface Draft {
   readonly ticked: readonly number[]
@@ -37,13 +41,25 @@ interface Draft {
   readonly choice: string | null
   readonly note: string
   readonly confirmedBy: string
+  /** The first of two typed readings. */
+  readonly again: TypedBefore | null
+  /** Why it is done against a gate; null where nobody wants to. */
+  readonly against: string | null
 }
 function kept(): Draft {
   // Whoever confirmed the last time is most likely to confirm again.
   const confirmedBy = step.confirmedBy
     ? (run.done.findLast((d) => d.confirmedBy !== '')?.confirmedBy ?? '')
     : ''
-  const empty: Draft = { ticked: [], values: {}, choice: null, note: '', confirmedBy }
+  const empty: Draft = {
+    ticked: [],
+    values: {},
+    choice: null,
+    note: '',
+    confirmedBy,
+    again: null,
+    against: null,
+  }
   try {
     const told = JSON.parse(sessionStorage.getItem(draftKey) ?? 'null') as (Draft & { step: string }) | null
     return told?.step === step.id ? { ...empty, ...told } : empty
@@ -61,9 +77,13 @@ const sent = ref(false)
 const says = ref<string | null>(null)
 const since = ref(Date.now())
 watch(draft, (d) => sessionStorage.setItem(draftKey, JSON.stringify({ ...d, step: step.id })), { deep: true })
+/** Gates wait for time: looked at every second. */
+const now = ref(plantTime())
+useIntervalFn(() => (now.value = plantTime()), 1000)
 
-const withDevice = computed(() => run.started.withDevice && stability !== null)
+const withDevice = computed(() => run.started.withDevice)
 const unit = computed(() => printedUnit(run.started.context.range.unit))
+const seen = computed(() => (device ? seenOf(lookedOf(device, run.started.context.tau_s)) : null))
 /** What a field holds before anything is typed: what is documented or asked for, never a reading. */
 const preset = (name: string): number | null => step.fields?.find((f) => f.name === name)?.preset ?? null
 const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)
@@ -84,32 +104,29 @@ function told(from: FieldSource): number | null {
   if (typeof from === 'object') return rounded(device?.signals.find((s) => s.name === from.signal)?.value)
   switch (from) {
     case 'pv':
-      return rounded(stability?.pv.mean, 6)
+      return rounded(seen.value?.pv, 6)
     case 'current':
-      return rounded(stability?.mA)
+      return rounded(seen.value?.mA)
     case 'noise':
-      return stability ? rounded(2 * stability.pv.sd) : null
+      return seen.value ? rounded(2 * seen.value.pvScatter, 6) : null
     case 'standard':
       return rounded(device?.standardShows, 6)
     case 'alerts':
       return device ? device.alerts.length : null
     case 'change':
-      return device ? rounded(changeOf(device)) : null
+      return device ? rounded(healthChange_pct(device.signals)) : null
+    case 'checksBefore':
+      return device ? Math.max(0, device.checks - 1) : null
+    case 'LRV':
+      return rounded(device?.range?.LRV, 6)
+    case 'URV':
+      return rounded(device?.range?.URV, 6)
   }
 }
-/** Largest change of the device's signals since its first check, %. */
-const changeOf = (d: DeviceView): number =>
-  d.signals.reduce(
-    (most, s) =>
-      s.checked === null || s.reference === null || s.reference === 0
-        ? most
-        : Math.max(most, Math.abs((100 * (s.checked - s.reference)) / s.reference)),
-    0,
-  )
-const toldFor = (f: StepField): number | null => (f.readsFrom === undefined ? null : told(f.readsFrom))
+const toldFor = (f: StepField): number | null =>
+  f.readsFrom === undefined || !withDevice.value ? null : told(f.readsFrom)
 /** Takes what the device reads, as the mean of the window that stands still. */
 function takeReading(): void {
-  if (!stability) return
   for (const f of step.fields ?? []) {
     const value = toldFor(f)
     if (value !== null) setValue(f.name, value)
@@ -117,10 +134,11 @@ function takeReading(): void {
 }
 const readable = computed(() => (step.fields ?? []).some((f) => toldFor(f) !== null))
 
+/** What is typed or taken; of a linked device what it shows now, where nobody took it yet. */
 const values = computed(() =>
   Object.fromEntries(
     (step.fields ?? []).flatMap((f) => {
-      const v = valueOf(f.name)
+      const v = valueOf(f.name) ?? toldFor(f)
       return v === null ? [] : [[f.name, v] as const]
     }),
   ),
@@ -131,31 +149,63 @@ const problem = computed(() =>
     ? adjustmentProblem(run, step, values.value)
     : { refused: null, warnings: [] as readonly string[] },
 )
-const advice = computed(() => (step.judged ? adviceFor(run, device?.range ?? null) : null))
-const waiting = computed(
-  () =>
-    step.kind === 'wait' &&
-    withDevice.value &&
-    (step.task ? device?.task != null : !(stability?.pv.stable ?? false)),
+const evidence = computed(() => ({
+  values: values.value,
+  ...(withDevice.value && seen.value ? { seen: seen.value } : {}),
+  ...(draft.value.again ? { again: draft.value.again } : {}),
+}))
+/** An older record goes on by the rules of its time. */
+const gates = computed(() =>
+  run.started.rules === undefined ? [] : gatesAt(run, step, evidence.value, now.value),
 )
-/** Right after the input moved nothing has been read at the new one yet: a mean of nothing is no reading. */
-const tooFew = computed(() => (stability?.pv.n ?? 0) < LEAST_SAMPLES)
+const shut = computed(() => gates.value.filter((g) => !g.holds))
+const overruled = computed(() =>
+  shut.value.length > 0 && draft.value.against !== null && draft.value.against.trim().length >= LEAST_REASON
+    ? { gates: shut.value.map((g) => g.id), reason: draft.value.against.trim() }
+    : null,
+)
+const advice = computed(() => (step.judged ? adviceFor(run) : null))
+const waiting = computed(() => withDevice.value && step.task !== undefined && device?.task != null)
+/** Typed readings are typed twice, with time between them. */
+const twice = computed(() => !withDevice.value && gates.value.some((g) => g.id === 'still'))
+const first = computed(() => {
+  const { again } = draft.value
+  const name = steadyField(step)
+  const value = name === null ? undefined : again?.values[name]
+  if (!again || value === undefined) return null
+  const left = Math.ceil(typedApart_s(run) - (Date.parse(now.value) - Date.parse(again.at)) / 1000)
+  return { value, left }
+})
+function noteFirst(): void {
+  const name = steadyField(step)
+  const others = Object.fromEntries(Object.entries(draft.value.values).filter(([k]) => k !== name))
+  draft.value = { ...draft.value, again: { at: plantTime(), values: values.value }, values: others }
+}
 const recommended = computed(() => advice.value?.choice ?? step.recommends ?? null)
 const waitedLong = computed(
-  // Looked at again with every sample that comes in.
-  () => waiting.value && !step.task && stability !== null && Date.now() - since.value > GIVE_UP_S * 1000,
+  () =>
+    withDevice.value &&
+    shut.value.some((g) => g.id === 'still') &&
+    Date.parse(now.value) > 0 &&
+    Date.now() - since.value > GIVE_UP_S * 1000,
+)
+const againstAdvice = computed(
+  () => advice.value !== null && draft.value.choice !== null && draft.value.choice !== advice.value.choice,
+)
+const noteLabel = computed(() =>
+  step.needsNote ? step.needsNote : againstAdvice.value ? 'Reason for going against the advice' : null,
 )
 const open = computed(
   () =>
     draft.value.ticked.length < (step.hold?.length ?? 0) ||
     missing.value.length > 0 ||
     (step.kind === 'decide' && draft.value.choice === null) ||
-    (step.confirmedBy !== undefined && draft.value.confirmedBy.trim() === ''),
-)
-const againstAdvice = computed(
-  () => advice.value !== null && draft.value.choice !== null && draft.value.choice !== advice.value.choice,
+    (step.confirmedBy !== undefined && draft.value.confirmedBy.trim() === '') ||
+    (noteLabel.value !== null && draft.value.note.trim() === '') ||
+    (shut.value.length > 0 && overruled.value === null),
 )
 const label = computed(() => {
+  if (overruled.value) return step.kind === 'write' ? 'Write against the gate' : 'Go on against the gate'
   if (!withDevice.value) return step.kind === 'read' ? 'Record' : 'Done'
   if (step.holdCurrent_mA === null) return 'Release it'
   if (step.kind === 'apply' && step.holdCurrent_mA !== undefined) return `Hold ${step.holdCurrent_mA} mA`
@@ -169,50 +219,30 @@ async function done(): Promise<void> {
   if (open.value || sent.value || busy) return
   says.value = problem.value.refused
   if (says.value !== null) return
-  const command = withDevice.value
-    ? commandOf(run, step, { values: values.value, choice: draft.value.choice })
-    : null
   sent.value = true
-  if (command && !(await ask(command))) {
-    says.value = 'The device refused; its answer stands beside.'
-    sent.value = false
-    return
-  }
-  emit('answer', step.id, {
+  // Refused by the rules or by the device: the card stays and can be done again.
+  await answer(step.id, {
     ticks: draft.value.ticked.length,
     values: values.value,
     choice: step.kind === 'decide' ? draft.value.choice : null,
     note: draft.value.note.trim(),
     confirmedBy: step.confirmedBy ? draft.value.confirmedBy.trim() : '',
+    ...(gates.value.length > 0 && withDevice.value && seen.value ? { seen: seen.value } : {}),
+    ...(draft.value.again ? { again: draft.value.again } : {}),
+    ...(overruled.value ? { overruled: overruled.value } : {}),
   })
-  // Refused by the rules: the card stays and can be done again.
   sent.value = false
 }
-/** What has to happen first: the step's own, else its input on the device, or the held current of an output trim. */
-const before = computed((): { readonly says: string; readonly command: DeviceOrder['command'] } | null => {
-  if (!withDevice.value) return null
-  if (step.before) return step.before(values.value, run)
-  if (step.kind !== 'write') return null
-  if (step.holdCurrent_mA !== undefined)
-    return {
-      says: `Hold ${step.holdCurrent_mA} mA`,
-      command: { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } },
-    }
-  return step.apply === undefined
-    ? null
-    : {
-        says: `Apply ${sayNumber(step.apply, 6)} ${unit.value}`,
-        command: { kind: 'apply', value: step.apply },
-      }
-})
-defineExpose({ done, label, open, waiting })
+/** What the tool has to do first, as far as it is known from what was typed. */
+const before = computed(() => (withDevice.value ? (step.before?.(values.value, run) ?? null) : null))
+defineExpose({ done, label, open, waiting, sent })
 </script>
 
 <template>
   <article ref="card" class="card" :class="step.kind" :aria-label="step.title" tabindex="-1">
     <p class="quiet small">Step {{ run.done.length + 1 }} of {{ run.done.length + run.left.length }}</p>
     <h2>{{ step.title }}</h2>
-    <p class="says">{{ step.says }}</p>
+    <p class="says">{{ sayOf(step, run) }}</p>
     <template v-for="(h, i) in step.hold ?? []" :key="h">
       <v-checkbox
         :label="h"
@@ -248,35 +278,19 @@ defineExpose({ done, label, open, waiting })
       />
     </v-radio-group>
     <v-textarea
-      v-if="againstAdvice"
+      v-if="noteLabel !== null"
       :model-value="draft.note"
-      label="Reason for going against the advice"
+      :label="noteLabel"
       rows="2"
       maxlength="500"
       @update:model-value="draft = { ...draft, note: $event }"
     />
-    <template v-if="withDevice && step.task">
-      <p role="status">
-        <StateMark
-          :state="device?.task ? 'look' : 'good'"
-          :word="device?.task ? `${device.task.left_s} s to go` : 'the check is done'"
-        />
-      </p>
-    </template>
-    <template
-      v-else-if="withDevice && (step.kind === 'wait' || step.kind === 'read' || step.kind === 'write')"
-    >
-      <p v-if="stability" role="status">
-        <StateMark
-          :state="stability.pv.stable ? 'good' : 'look'"
-          :word="stability.pv.stable ? 'stands still' : `waits for ${stability.pv.waitsFor}`"
-        />
-      </p>
-      <p v-if="waitedLong" class="advice leave">
-        It does not come to rest. Look for a leak at the pump, a valve that passes, air in the legs, or the
-        process still on the sensor. It can be stopped safely below.
-      </p>
-    </template>
+    <p v-if="withDevice && step.task" role="status">
+      <StateMark
+        :state="device?.task ? 'look' : 'good'"
+        :word="device?.task ? `${device.task.left_s} s to go` : 'the check is done'"
+      />
+    </p>
     <v-btn v-if="before" :disabled="busy" @click="ask(before.command)">{{ before.says }}</v-btn>
     <div v-if="step.fields" class="fields">
       <NumberField
@@ -288,9 +302,51 @@ defineExpose({ done, label, open, waiting })
         @update:model-value="setValue(f.name, $event)"
       />
     </div>
-    <v-btn v-if="withDevice && readable" :disabled="waiting || tooFew" @click="takeReading"
+    <v-btn v-if="withDevice && readable" :disabled="waiting || !seen" @click="takeReading"
       >Take the reading</v-btn
     >
+    <template v-if="twice">
+      <v-btn v-if="!draft.again" :disabled="missing.length > 0" @click="noteFirst"
+        >Note the first reading</v-btn
+      >
+      <p v-else-if="first" role="status">
+        First reading {{ sayNumber(first.value, 6) }}.
+        {{
+          first.left > 0
+            ? `Read it again in ${first.left} s.`
+            : 'Read it again and type what stands there now.'
+        }}
+        <v-btn variant="text" @click="draft = { ...draft, again: null }">Begin again</v-btn>
+      </p>
+    </template>
+    <ul v-if="gates.length > 0" class="gates" aria-label="What has to hold" role="list">
+      <li v-for="g in gates" :key="g.id" :data-gate="g.id">
+        <StateMark :state="g.holds ? 'good' : 'look'" :word="g.title" />
+        <span class="quiet small">{{ g.says }}</span>
+      </li>
+    </ul>
+    <p v-if="waitedLong" class="advice leave">
+      It does not come to rest. Look for a leak at the pump, a valve that passes, air in the legs, or the
+      process still on the sensor. It can be stopped safely below.
+    </p>
+    <template v-if="shut.length > 0">
+      <v-btn
+        v-if="draft.against === null"
+        variant="text"
+        class="over"
+        @click="draft = { ...draft, against: '' }"
+        >Go on against it, with a reason</v-btn
+      >
+      <v-textarea
+        v-else
+        :model-value="draft.against"
+        label="Why it is done against the gate"
+        messages="It stands in the record under your name, and the result is not called good."
+        rows="2"
+        maxlength="500"
+        @update:model-value="draft = { ...draft, against: $event }"
+      />
+    </template>
     <p v-for="w in problem.warnings" :key="w" class="advice leave">{{ w }}</p>
     <p v-if="says ?? problem.refused" role="alert" class="trouble">{{ says ?? problem.refused }}</p>
   </article>
@@ -327,5 +383,24 @@ defineExpose({ done, label, open, waiting })
 }
 .trouble {
   color: var(--stop);
+}
+.gates {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  margin: 0;
+  padding: 8px 12px;
+  list-style: none;
+  background: var(--paper);
+  border-radius: var(--corner);
+}
+.gates li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+  align-items: baseline;
+}
+.over {
+  align-self: flex-start;
 }
 </style>

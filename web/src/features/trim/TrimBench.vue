@@ -8,7 +8,10 @@ import { roundText } from '@calm/core/quantity/round'
 import { STATION_IDS } from '@calm/core/signal/stage'
 import { stationDecimals } from '@calm/core/signal/station-decimals'
 import { procedureOf } from '@calm/core/procedure/catalogue'
-import { stabilityOf } from '@calm/core/verify/stability'
+import { outcomeOf } from '@calm/core/procedure/closing'
+import { missingInstruments } from '@calm/core/procedure/instruments'
+import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
+import type { Way } from '@calm/core/procedure/step'
 import { computed, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -29,40 +32,27 @@ const session = useSession()
 const p = useProcedure(() => loop.detail)
 const context = computed(() => (loop.detail ? contextOf(loop.detail.document) : null))
 const device = useDevice(() => (context.value ? (loop.detail?.id ?? null) : null))
-const card = useTemplateRef<{ done: () => Promise<void>; label: string; open: boolean; waiting: boolean }>(
-  'card',
-)
+const card = useTemplateRef<{
+  done: () => Promise<void>
+  label: string
+  open: boolean
+  waiting: boolean
+  sent: boolean
+}>('card')
 const chosen = ref<string | null>(null)
 const withDevice = ref(true)
 const stopping = ref(false)
 const tests = useEquipment()
 const equipment = ref<string[]>([])
 const reason = ref('')
+const way = ref<Way>('inService')
+const notInServiceBy = ref('')
+const withoutInstrument = ref('')
 
 const family = computed(() => familyOf(loop.detail?.document.family ?? null))
 const list = computed(() => (context.value ? (family.value ?? UNKNOWN_FAMILY).procedures : []))
 const selected = computed(() => list.value.find((x) => x.id === chosen.value) ?? null)
 const title = computed(() => procedureOf(p.run.value?.started.procedure ?? '')?.title ?? '')
-/** Long enough for three time constants, short enough for what is kept, s. */
-const stability = computed(() => {
-  const samples = device.view.value?.samples ?? []
-  const run = p.run.value
-  const c = run?.started.context ?? context.value
-  const end = samples.at(-1)?.t_s ?? 0
-  if (!c || samples.length === 0) return null
-  const window_s = Math.min(29, Math.max(5, 3 * c.tau_s + 1))
-  const from = Math.max(end - window_s, device.view.value?.movedAt_s ?? 0)
-  const seen = samples.filter((s) => s.t_s > from)
-  const T = (Math.abs(c.range.high - c.range.low) * c.tolerance_pct) / 100
-  return {
-    pv: stabilityOf(
-      seen.map((s) => [s.t_s, s.PV] as const),
-      Math.min(c.tau_s, 9),
-      T,
-    ),
-    mA: seen.reduce((sum, s) => sum + s.mA, 0) / Math.max(1, seen.length),
-  }
-})
 /** The readings are typed from the real device: the stand-in's would only confuse. */
 const typing = computed(() => p.step.value !== null && p.run.value?.started.withDevice === false)
 /** What the stand-in shows now; a real device's readings are typed step by step. */
@@ -120,17 +110,52 @@ const errors = computed((): Chart | null => {
     ],
   }
 })
-const STATES = {
-  running: ['look', 'under way'],
-  aborting: ['look', 'being stopped'],
-  done: ['good', 'done'],
-  aborted: ['look', 'stopped'],
-  outOfService: ['stop', 'out of service'],
-} as const
+const WAYS: readonly { value: Way; title: string }[] = [
+  { value: 'inService', title: 'In service: operators told, in manual, trips bypassed' },
+  { value: 'commissioning', title: 'Not in service yet: no operators, valves and pressure as always' },
+  { value: 'bench', title: 'On the bench: the device is in the workshop' },
+]
+/** What it came to, once it has ended. */
+const outcome = computed(() => (p.run.value ? outcomeOf(p.run.value) : null))
+const mark = computed(() => {
+  if (outcome.value)
+    return { state: RESULT_STATE[outcome.value.result], word: RESULT_WORDS[outcome.value.result] }
+  return { state: 'look' as const, word: p.run.value?.state === 'aborting' ? 'being stopped' : 'under way' }
+})
+const here = computed(() => (context.value ? { ...context.value, way: way.value } : null))
+const unfit = computed(() =>
+  selected.value && here.value ? (selected.value.unfit?.(here.value) ?? null) : null,
+)
+const tools = computed(() => {
+  const told = selected.value?.tools
+  return typeof told === 'function' ? (here.value ? told(here.value) : []) : (told ?? [])
+})
+/** Instruments that the points need and nobody has named; the stand-in's own tools are simulated. */
+const lacking = computed(() =>
+  selected.value && here.value && !withDevice.value
+    ? missingInstruments(
+        selected.value.needs?.(here.value) ?? [],
+        tests.all.value.filter((e) => equipment.value.includes(e.id)),
+      )
+    : [],
+)
+const mayBegin = computed(
+  () =>
+    selected.value !== null &&
+    unfit.value === null &&
+    (lacking.value.length === 0 || withoutInstrument.value.trim() !== '') &&
+    (way.value === 'inService' || notInServiceBy.value.trim() !== ''),
+)
 function begin(): void {
-  if (!selected.value) return
-  p.start(selected.value.id, withDevice.value, equipment.value)
+  if (!selected.value || !mayBegin.value) return
+  p.start(selected.value.id, {
+    withDevice: withDevice.value,
+    equipment: equipment.value,
+    ...(way.value === 'inService' ? {} : { way: way.value, notInServiceBy: notInServiceBy.value.trim() }),
+    ...(lacking.value.length > 0 ? { withoutInstrument: withoutInstrument.value.trim() } : {}),
+  })
   chosen.value = null
+  withoutInstrument.value = ''
 }
 function stop(): void {
   if (reason.value.trim() === '') return
@@ -161,7 +186,8 @@ const next = computed(() => {
         <template v-if="p.run.value && p.step.value">
           <div class="row">
             <h2>{{ title }}</h2>
-            <StateMark :state="STATES[p.run.value.state][0]" :word="STATES[p.run.value.state][1]" />
+            <StateMark :state="mark.state" :word="mark.word" />
+            <span v-if="p.run.value.started.withDevice" class="simulated-word">simulated</span>
           </div>
           <p v-if="!p.mine.value" class="taken">
             {{ runnerName }} is working at it. Take it over only when you have spoken to each other.
@@ -173,11 +199,10 @@ const next = computed(() => {
             :run="p.run.value"
             :step="p.step.value"
             :draft-key="`calm-step/${p.runId.value}`"
-            :stability="p.run.value.started.withDevice ? stability : null"
             :device="p.run.value.started.withDevice ? device.view.value : null"
             :busy="device.busy.value"
             :ask="device.ask"
-            @answer="p.answer"
+            :answer="p.answer"
           />
           <template v-if="p.mine.value && p.run.value.state === 'running'">
             <v-btn v-if="!stopping" variant="text" class="stop-here" @click="stopping = true"
@@ -208,15 +233,27 @@ const next = computed(() => {
           </details>
         </template>
         <template v-else-if="context && p.loaded.value">
-          <p v-if="p.run.value" class="row">
-            <span>Last: {{ title }}</span>
-            <StateMark :state="STATES[p.run.value.state][0]" :word="STATES[p.run.value.state][1]" />
-          </p>
+          <section v-if="p.run.value" class="stack" aria-label="What the last one came to">
+            <p class="row">
+              <span>Last: {{ title }}</span>
+              <StateMark :state="mark.state" :word="mark.word" />
+              <span v-if="p.run.value.started.withDevice" class="simulated-word">simulated</span>
+            </p>
+            <p v-for="line in outcome?.says ?? []" :key="line" class="small quiet">{{ line }}</p>
+          </section>
           <h2>What is to be done</h2>
           <v-checkbox
             v-if="session.mayWrite"
             v-model="withDevice"
             label="Read and write over the link; else every reading is typed"
+            hide-details
+          />
+          <v-select v-if="session.mayWrite" v-model="way" :items="WAYS" label="The loop is" hide-details />
+          <v-text-field
+            v-if="session.mayWrite && way !== 'inService'"
+            v-model="notInServiceBy"
+            label="Who says so, by name"
+            maxlength="60"
             hide-details
           />
           <v-select
@@ -242,8 +279,25 @@ const next = computed(() => {
               </v-radio>
               <article v-if="selected?.id === x.id" class="needs">
                 <p>{{ x.purpose }}</p>
-                <p><strong>At hand:</strong> {{ x.tools.join('; ') }}.</p>
-                <p><strong>Allowed by the operators:</strong> {{ x.permissions.join('; ') }}.</p>
+                <p v-if="unfit" role="alert" class="trouble">
+                  {{ unfit.says }}
+                  <v-btn v-if="unfit.instead" variant="text" @click="chosen = unfit.instead">{{
+                    procedureOf(unfit.instead)?.title
+                  }}</v-btn>
+                </p>
+                <p><strong>At hand:</strong> {{ tools.join('; ') }}.</p>
+                <p v-if="way === 'inService'">
+                  <strong>Allowed by the operators:</strong> {{ x.permissions.join('; ') }}.
+                </p>
+                <template v-if="lacking.length > 0">
+                  <p v-for="line in lacking" :key="line">{{ line }}</p>
+                  <v-text-field
+                    v-model="withoutInstrument"
+                    label="Why it is done without"
+                    maxlength="500"
+                    hide-details
+                  />
+                </template>
               </article>
             </template>
           </v-radio-group>
@@ -277,7 +331,7 @@ const next = computed(() => {
             variant="flat"
             height="48"
             min-width="180"
-            :disabled="!card || card.open || card.waiting || device.busy.value"
+            :disabled="!card || card.open || card.waiting || card.sent || device.busy.value"
             @click="card?.done()"
             >{{ card?.label ?? 'Done' }}</v-btn
           >
@@ -287,7 +341,7 @@ const next = computed(() => {
             color="primary"
             variant="flat"
             height="48"
-            :disabled="!selected"
+            :disabled="!mayBegin"
             @click="begin"
             >Begin</v-btn
           >
@@ -320,6 +374,9 @@ const next = computed(() => {
   background: var(--surface);
   border: var(--line) solid var(--hair);
   border-radius: var(--corner);
+}
+.simulated-word {
+  color: var(--simulated);
 }
 .stop-here {
   color: var(--stop);

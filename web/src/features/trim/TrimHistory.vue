@@ -6,6 +6,8 @@ import { recommendationOf } from '@calm/core/procedure/general/trim-advice'
 import { foldProcedure } from '@calm/core/procedure/engine'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { isProcedureType, type ProcedureEventBody } from '@calm/core/procedure/events'
+import { outcomeOf } from '@calm/core/procedure/closing'
+import { RESULT_WORDS } from '@calm/core/procedure/outcome'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayNumber } from '@calm/core/quantity/round'
 import { computed } from 'vue'
@@ -17,12 +19,10 @@ import PlainTable from '../../ui/PlainTable.vue'
 const { loopId } = defineProps<{ loopId: string }>()
 const events = useLive(loops.events, () => ({ loop: loopId }))
 const MOST = 12
-const STATES: Readonly<Record<ProcedureRun['state'], string>> = {
-  running: 'under way',
-  aborting: 'being stopped',
-  done: 'done',
-  aborted: 'stopped, not adjusted',
-  outOfService: 'out of service',
+const endOf = (run: ProcedureRun): string => {
+  const o = outcomeOf(run)
+  const end = o ? RESULT_WORDS[o.result] : run.state === 'aborting' ? 'being stopped' : 'under way'
+  return run.started.withDevice ? `${end}, simulated` : end
 }
 const past = computed((): readonly { run: ProcedureRun; by: string }[] => {
   const byRun = new Map<string, StoredEvent[]>()
@@ -53,7 +53,7 @@ const table = computed((): Table => ({
     sayDay(run.startedAt),
     procedureOf(run.started.procedure)?.title ?? run.started.procedure,
     by,
-    STATES[run.state],
+    endOf(run),
     zero(run, 'asFound'),
     zero(run, 'asLeft'),
   ]),

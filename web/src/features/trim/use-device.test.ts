@@ -78,7 +78,7 @@ describe('a device on screen', () => {
     expect(d.answer.value?.says).toMatch(/cannot be reached/)
   })
   test('a refusal is an answer, not a failure; a second press meanwhile is nothing', async () => {
-    answers = [() => json({ ok: false, says: 'The device is locked.', device: { t_s: 0 } })]
+    answers = [() => json({ ok: false, says: 'The device is locked.', device: { t_s: 0, samples: [] } })]
     const d = open()
     const [first, second] = [d.ask({ kind: 'store' }), d.ask({ kind: 'store' })]
     await settle()

@@ -4,8 +4,8 @@ import { onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter 
 import { call, sayProblem } from '../../api/call.ts'
 
 const LOOK_MS = 1000
-/** Samples that are kept: half a minute of device time. */
-const KEPT = 120
+/** Samples that are kept: the longest window that a gate looks at. */
+const KEPT = 480
 
 /** The device of a loop, looked at every second as long as this is on screen, and what it answered last. */
 export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
@@ -61,7 +61,14 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
         try {
           const told = await call(devices.ask, { loop: id }, order)
           orders++
-          view.value = told.device
+          const last = view.value?.samples.at(-1)?.t_s ?? -Infinity
+          view.value = {
+            ...told.device,
+            samples: [
+              ...(view.value?.samples ?? []),
+              ...told.device.samples.filter((s) => s.t_s > last),
+            ].slice(-KEPT),
+          }
           answer.value = { ok: told.ok, says: told.says }
           return told.ok
         } catch (error) {

@@ -1,11 +1,17 @@
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { applyProcedureEvent } from '@calm/core/procedure/engine'
 import type { ProcedureRun } from '@calm/core/procedure/run'
-import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import type { ProcedureEventBody, ProcedureStarted } from '@calm/core/procedure/events'
+import { commandOf } from '@calm/core/procedure/command'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'
 import { useSession } from '../../api/session-store.ts'
 
+/** How a procedure is begun, besides what the loop says. */
+export type Begun = Pick<
+  ProcedureStarted,
+  'withDevice' | 'equipment' | 'way' | 'notInServiceBy' | 'withoutInstrument'
+>
 export type StepAnswer = Partial<
   Omit<Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload'], 'step'>
 >
@@ -25,19 +31,25 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
   const step = computed(() => (over.value ? null : (log.run.value?.left[0] ?? null)))
   const mine = computed(() => log.run.value?.runner === session.person?.id)
 
-  function start(procedure: string, withDevice: boolean, equipment: string[]): void {
+  function start(procedure: string, how: Begun): void {
     const here = toValue(loop)
     const context = here && contextOf(here.document)
     if (!here || !context || !over.value) return
     begin({
       type: 'procedure.started',
-      payload: { procedure, revision: here.revision, context, withDevice, equipment },
+      payload: { procedure, revision: here.revision, context, rules: 2, ...how },
     })
   }
-  /** The present step is done; an answer to a step that is not the present one goes nowhere. */
-  function answer(stepId: string, a: StepAnswer): void {
-    if (step.value?.id !== stepId) return
-    log.happen({
+  /**
+   * The present step is done; an answer to a step that is not the present one goes nowhere. Where a device has a part
+   * in it, the server does both or neither.
+   * @returns whether it counts
+   */
+  async function answer(stepId: string, a: StepAnswer): Promise<boolean> {
+    const run = log.run.value
+    const now = step.value
+    if (!run || now?.id !== stepId) return false
+    const body: ProcedureEventBody = {
       type: 'procedure.step',
       payload: {
         step: stepId,
@@ -49,7 +61,12 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
         confirmedBy: '',
         ...a,
       },
-    })
+    }
+    const { withDevice, rules } = run.started
+    const acts =
+      (now.gates ?? []).length > 0 ||
+      commandOf(run, now, { values: a.values ?? {}, choice: a.choice ?? null }) !== null
+    return withDevice && rules !== undefined && acts ? log.happenNow(body) : log.happen(body)
   }
   return {
     ...log,

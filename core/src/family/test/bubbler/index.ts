@@ -1,6 +1,6 @@
 import { OTHER_DEVICE } from '../../../device/other.ts'
 import { ZERO_TRIM } from '../../../procedure/general/trims.ts'
-import { endingClosed, beginningClosed } from '../../../procedure/general/common.ts'
+import { callAndBypass, checkAndCall } from '../../../procedure/parts.ts'
 import type { Procedure } from '../../../procedure/step.ts'
 import { when } from '../../../quantity/condition.ts'
 import { choice, number } from '../../../quantity/setting.ts'
@@ -26,9 +26,10 @@ const PURGE: Procedure = {
   tools: ['spanner'],
   permissions: ['loop in manual'],
   cautions: CAUTIONS,
+  judge: () => ({ result: 'notJudged', says: ['Nothing was read.'] }),
   advise: () => ({ choice: 'accept', says: ['Bubbles come again.'] }),
   steps: (c) => [
-    ...beginningClosed(c, CAUTIONS),
+    ...callAndBypass(c, CAUTIONS),
     {
       id: 'purge',
       kind: 'confirm',
@@ -36,7 +37,7 @@ const PURGE: Procedure = {
       says: 'Then back to the usual bubbles.',
       command: { kind: 'apply', value: null },
     },
-    ...endingClosed(c),
+    ...checkAndCall(c),
   ],
 }
 

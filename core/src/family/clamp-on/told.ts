@@ -1,0 +1,27 @@
+import { isRefused } from '../../refused.ts'
+import type { Entries } from './settings.ts'
+import { isGas, siteOf } from './site.ts'
+
+/** Speed of sound is known so well before it is read, %: water by its tables, others by what is typical. */
+const SOUND_WITHIN_PCT = { water: 1, gas: 0.5, other: 2 } as const
+/** Signal above which a path counts as good, % of full quality; gas never gets as far as a liquid. */
+const LEAST_SIGNAL_PCT = { liquid: 60, gas: 50 } as const
+
+/** What the start-up is held against, from the set-up; nothing where it gives no beam. */
+export function told(s: Entries): Readonly<Record<string, number | string>> {
+  const site = siteOf(s)
+  if (isRefused(site)) return {}
+  const gas = isGas(s)
+  return {
+    medium: gas ? 'gas' : 'liquid',
+    paths: s.paths,
+    soundSpeed_m_s: site.fluid.soundSpeed_m_s,
+    soundWithin_pct: gas
+      ? SOUND_WITHIN_PCT.gas
+      : s.fluid === 'water'
+        ? SOUND_WITHIN_PCT.water
+        : SOUND_WITHIN_PCT.other,
+    transit_us: site.beam.tFixed_us + site.beam.tFluid_us,
+    leastSignal_pct: gas ? LEAST_SIGNAL_PCT.gas : LEAST_SIGNAL_PCT.liquid,
+  }
+}

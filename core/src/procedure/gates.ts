@@ -1,0 +1,315 @@
+import { sayNumber } from '../quantity/round.ts'
+import { printedUnit } from '../quantity/units.ts'
+import { measures, MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current-range.ts'
+import type { Seen } from './seen.ts'
+import type { ProcedureRun } from './run.ts'
+import type { Step, Values } from './step.ts'
+
+/** What may have to be true before a step is done. */
+export const GATE_IDS = [
+  'asFound',
+  'authority',
+  'input',
+  'held',
+  'still',
+  'limit',
+  'quiet',
+  'process',
+  'reading',
+] as const
+export type GateId = (typeof GATE_IDS)[number]
+
+export interface GateState {
+  readonly id: GateId
+  readonly title: string
+  readonly holds: boolean
+  /** What holds, or what it waits for. */
+  readonly says: string
+}
+
+/** The same reading, typed before. */
+export interface TypedBefore {
+  readonly at: string
+  readonly values: Values
+}
+/** What a step's gates are looked at with. */
+export interface Evidence {
+  readonly values: Values
+  /** Of a linked device; null where readings are typed, or nothing came from it yet. */
+  readonly seen: Seen | null
+  readonly again: TypedBefore | null
+  /** Now, ISO 8601. */
+  readonly at: string
+}
+
+const TITLES: Readonly<Record<GateId, string>> = {
+  asFound: 'As found taken',
+  authority: 'Manual and bypass confirmed',
+  input: 'Right input',
+  held: 'Current held',
+  still: 'Standing still',
+  limit: 'Not at a limit',
+  quiet: 'Quiet, flow stopped',
+  process: 'In the process',
+  reading: 'As the device shows it',
+}
+const LEAST_SAMPLES = 10
+/** Shares of the tolerance that a slope over the window and the mean's own scatter may make. */
+const [DRIFT_SHARE, NOISE_SHARE] = [0.1, 0.05]
+/** How far the input may be from what was asked for, share of span. */
+const INPUT_SHARE = 0.001
+/** Typed readings lie so far apart, s. */
+export const TYPED_APART_S = 15
+const TYPED_MOST_S = 60
+/** Two typed readings agree within this share of the tolerance: twice a usual standard uncertainty. */
+const AGREE_SHARE = 0.25
+/** A flow at rest scatters up to this many times what its zero is good for. */
+const REST_TIMES = 3
+/** With the flow stopped no meter reads more than this share of its span, where nothing better is known. */
+const AT_REST_SHARE = 0.02
+/** A value over the link may differ by this share of the tolerance from what the device shows. */
+const TAKEN_SHARE = 0.1
+
+/** The name of what has to stand still in a step. */
+export const steadyField = (step: Step): string | null =>
+  step.steady ??
+  step.fields?.find((f) => f.name === (step.holdCurrent_mA == null ? 'pv' : 'mA'))?.name ??
+  step.fields?.find((f) => ['pv', 'mA', 'measured'].includes(f.name))?.name ??
+  null
+
+/** Seconds between two typed readings: as long as the damping asks, neither a moment nor for ever. */
+export const typedApart_s = (run: ProcedureRun): number =>
+  Math.min(TYPED_MOST_S, Math.max(TYPED_APART_S, 5 * run.started.context.tau_s))
+
+const spanOf = ({ started }: ProcedureRun) => Math.abs(started.context.range.high - started.context.range.low)
+const byCurrent = (name: string | null) => name === 'mA' || name === 'measured'
+/** What may be wrong of a quantity, in its own unit: the loop's tolerance, or in mA, or what a field says. */
+function toleranceOf(run: ProcedureRun, step: Step, name: string | null): number {
+  const T_pct = run.started.context.tolerance_pct
+  const own = step.fields?.find((f) => f.name === name)?.within
+  if (own !== undefined) return own
+  return byCurrent(name) ? 0.16 * T_pct : (T_pct / 100) * spanOf(run)
+}
+/** The place of the last digit that was typed. */
+const lastDigit = (x: number): number => {
+  const [, decimals = ''] = String(x).split('.')
+  return decimals.includes('e') ? 0 : 10 ** -decimals.length
+}
+const state = (id: GateId, holds: boolean, says: string): GateState => ({
+  id,
+  title: TITLES[id],
+  holds,
+  says,
+})
+const unitOf = (run: ProcedureRun) => printedUnit(run.started.context.range.unit)
+
+function stillSeen(run: ProcedureRun, step: Step, seen: Seen | null): GateState {
+  const wait = (says: string) => state('still', false, `waits for ${says}`)
+  if (!seen) return wait('readings from the device')
+  if (seen.n < LEAST_SAMPLES) return wait(`${LEAST_SAMPLES} samples since it moved; ${seen.n} are there`)
+  if (seen.window_s < seen.least_s - 0.5)
+    return wait(
+      `${sayNumber(seen.least_s, 3)} s at this input; ${sayNumber(Math.floor(seen.window_s), 3)} s are over`,
+    )
+  const name = steadyField(step)
+  const T = toleranceOf(run, step, byCurrent(name) ? name : 'pv')
+  const [slope, scatter] = byCurrent(name) ? [seen.mASlope, seen.mAScatter] : [seen.pvSlope, seen.pvScatter]
+  if (Math.abs(slope) * seen.window_s > DRIFT_SHARE * T) return wait('the drift to end')
+  if (scatter / Math.sqrt(seen.n) > NOISE_SHARE * T) return wait('the noise to average out')
+  return state('still', true, `${seen.n} samples over ${sayNumber(seen.window_s, 3)} s`)
+}
+
+function stillTyped(run: ProcedureRun, step: Step, { values, again, at }: Evidence): GateState {
+  const name = steadyField(step)
+  const now = name === null ? undefined : values[name]
+  const before = name === null ? undefined : again?.values[name]
+  const apart = typedApart_s(run)
+  if (!again || before === undefined)
+    return state('still', false, `waits for a first reading, noted ${apart} s before the one that counts`)
+  const since = (Date.parse(at) - Date.parse(again.at)) / 1000
+  if (since < apart)
+    return state('still', false, `waits for ${Math.ceil(apart - since)} s since the first reading`)
+  if (now === undefined) return state('still', false, 'waits for the second reading')
+  const may = AGREE_SHARE * toleranceOf(run, step, name) + Math.max(lastDigit(now), lastDigit(before))
+  const field = step.fields?.find((f) => f.name === name)
+  const unit = printedUnit(field?.unit ?? '')
+  return Math.abs(now - before) <= may * (1 + 1e-9)
+    ? state('still', true, `two readings ${sayNumber(since, 3)} s apart agree`)
+    : state(
+        'still',
+        false,
+        `waits for two readings that agree: ${sayNumber(before, 6)} and ${sayNumber(now, 6)} ${unit} are more than ${sayNumber(may, 2)} apart`,
+      )
+}
+
+/** What was set by hand, against what the readings before ask for. */
+function setGate(run: ProcedureRun, step: Step, e: Evidence): GateState | null {
+  const field = step.fields?.find((f) => f.wanted)
+  const wanted = field?.wanted?.(run)
+  if (!field || !wanted) return null
+  const unit = printedUnit(field.unit ?? '')
+  const asked = `${sayNumber(wanted.value, 5)} ${unit}`
+  const value = e.values[field.name]
+  if (value === undefined) return state('input', false, `waits for what is set: ${asked}`)
+  return Math.abs(value - wanted.value) <= wanted.within * (1 + 1e-9)
+    ? state('input', true, `${sayNumber(value, 5)} ${unit} is set`)
+    : state('input', false, `waits for ${asked}; ${sayNumber(value, 5)} ${unit} is set`)
+}
+
+function inputGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const set = setGate(run, step, e)
+  if (set) return set
+  const asked = step.apply ?? 0
+  const unit = unitOf(run)
+  const linked = run.started.withDevice
+  const applied = linked ? (e.seen?.standard ?? undefined) : e.values['applied']
+  const wanted = `${sayNumber(asked, 6)} ${unit}`
+  if (applied === undefined)
+    return state(
+      'input',
+      false,
+      linked && e.seen
+        ? `waits for ${wanted}: the process is still on the sensor`
+        : `waits for what the standard shows at ${wanted}`,
+    )
+  const may = INPUT_SHARE * spanOf(run)
+  return Math.abs(applied - asked) <= may * (1 + 1e-9)
+    ? state('input', true, `the standard shows ${sayNumber(applied, 6)} ${unit}`)
+    : state(
+        'input',
+        false,
+        `waits for ${wanted}: the standard shows ${sayNumber(applied, 6)} ${unit}, more than ${sayNumber(may, 2)} away`,
+      )
+}
+
+function heldGate(step: Step, e: Evidence, linked: boolean): GateState {
+  const asked = step.holdCurrent_mA ?? 0
+  if (!linked) return state('held', true, 'told to hold it in the step before')
+  return e.seen?.held_mA === asked
+    ? state('held', true, `the output holds ${asked} mA`)
+    : state('held', false, `waits for the output to hold ${asked} mA`)
+}
+
+function limitGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const { limits } = run.started.context
+  const pv = e.seen?.pv ?? e.values['pv']
+  const mA = step.fields?.some((f) => f.name === 'mA') ? (e.values['mA'] ?? e.seen?.mA) : undefined
+  const room = 1e-6 * (limits.high - limits.low)
+  if (pv !== undefined && (pv <= limits.low + room || pv >= limits.high - room))
+    return state('limit', false, `the sensor is at its end, ${sayNumber(pv, 5)} ${unitOf(run)}`)
+  const edge = 0.005
+  if (mA !== undefined && (!measures(mA) || mA - MEASURING_LOW_MA < edge || MEASURING_HIGH_MA - mA < edge))
+    return state(
+      'limit',
+      false,
+      `the current is at its end, ${sayNumber(mA, 5)} mA: it only says “so much or more”`,
+    )
+  return state('limit', true, 'inside what device and current can say')
+}
+
+function quietGate(run: ProcedureRun, e: Evidence): GateState {
+  const { zero } = run.started.context
+  const stopped = run.done.some((d) => d.step.stopsFlow === true)
+  if (!stopped) return state('quiet', false, 'waits for the flow to be stopped by two named valves')
+  const pv = e.seen?.pv ?? e.values['pv']
+  const most = zero?.most ?? AT_REST_SHARE * spanOf(run)
+  if (pv !== undefined && Math.abs(pv) > most)
+    return state(
+      'quiet',
+      false,
+      `waits for the flow to stop: it reads ${sayNumber(pv, 4)} ${unitOf(run)}, at rest within ±${sayNumber(most, 3)}`,
+    )
+  const scatter = e.seen ? 2 * e.seen.pvScatter : e.values['noise']
+  const rest = zero ? REST_TIMES * zero.least : null
+  if (rest !== null && rest > 0 && scatter !== undefined && scatter > rest)
+    return state(
+      'quiet',
+      false,
+      `waits for the scatter to calm: ±${sayNumber(scatter, 3)} ${unitOf(run)}, at rest up to ±${sayNumber(rest, 3)}`,
+    )
+  return state('quiet', true, 'stopped by named valves, the reading at rest')
+}
+
+/** Over the link a value is what the device shows; what is typed over it is told. */
+function readingGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const seen = e.seen
+  if (!seen) return state('reading', false, 'waits for readings from the device')
+  const shown: Readonly<Record<string, number | null>> = {
+    pv: seen.pv,
+    current: seen.mA,
+    standard: seen.standard,
+  }
+  for (const f of step.fields ?? []) {
+    const from = typeof f.readsFrom === 'string' ? shown[f.readsFrom] : undefined
+    const value = e.values[f.name]
+    if (from === undefined || from === null || value === undefined) continue
+    const may = TAKEN_SHARE * toleranceOf(run, step, f.readsFrom === 'current' ? 'mA' : 'pv')
+    if (Math.abs(value - from) > may)
+      return state(
+        'reading',
+        false,
+        `waits for what the device shows: ${f.label} ${sayNumber(from, 6)}, not ${sayNumber(value, 6)}`,
+      )
+  }
+  return state('reading', true, 'taken from the device')
+}
+
+const isNotInService = ({ started }: ProcedureRun): boolean =>
+  started.way !== undefined && started.way !== 'inService'
+/** Whether the loop may be moved: in manual by name, or not in service by name. */
+export const isReleased = (run: ProcedureRun): boolean =>
+  isNotInService(run) || run.done.some((d) => d.step.work === 'manual' || d.step.confirmsManual === true)
+
+function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const linked = run.started.withDevice
+  switch (id) {
+    case 'asFound': {
+      const taken = run.done.some((d) => d.step.phase === 'asFound' && d.step.kind === 'read')
+      return state(id, taken, taken ? 'read and kept' : 'waits for the as-found readings')
+    }
+    case 'authority': {
+      const byWay = isNotInService(run)
+      return state(
+        id,
+        isReleased(run),
+        byWay
+          ? `not in service: ${run.started.notInServiceBy ?? 'named at the beginning'}`
+          : isReleased(run)
+            ? 'confirmed by name'
+            : 'waits for manual and bypass, confirmed by name',
+      )
+    }
+    case 'input':
+      return inputGate(run, step, e)
+    case 'held':
+      return heldGate(step, e, linked)
+    case 'still':
+      return linked ? stillSeen(run, step, e.seen) : stillTyped(run, step, e)
+    case 'limit':
+      return limitGate(run, step, e)
+    case 'quiet':
+      return quietGate(run, e)
+    case 'process':
+      return linked && e.seen?.standard != null
+        ? state(id, false, 'waits for the process: it still stands in what was applied')
+        : state(id, true, 'nothing else is applied')
+    case 'reading':
+      return readingGate(run, step, e)
+  }
+}
+
+/**
+ * The gates of a step as they stand: a form for readings over the link and a form for typed ones, never none.
+ * A value that only the device can have told is held against it where there is a link.
+ */
+export function gatesOf(run: ProcedureRun, step: Step, e: Evidence): readonly GateState[] {
+  const ids = step.gates ?? []
+  const reads = run.started.withDevice && (step.fields ?? []).some((f) => typeof f.readsFrom === 'string')
+  return [...ids, ...(reads && ids.length > 0 ? (['reading'] as const) : [])].map((id) =>
+    gate(id, run, step, e),
+  )
+}
+
+/** One sentence for all gates that are shut. */
+export const sayShut = (shut: readonly GateState[]): string =>
+  shut.map((g) => `${g.title}: ${g.says}.`).join(' ')

@@ -1,0 +1,372 @@
+import { describe, expect, test } from 'vitest'
+import type { StandIn } from '../device/stand-in.ts'
+import { Generator } from '../statistics/generator.ts'
+import { readTransmitter, type TransmitterErrors } from '../transmitter/transmitter.ts'
+import { adviceFor } from './advice.ts'
+import { outcomeOf } from './closing.ts'
+import { RESULT_STATE, type Result } from './outcome.ts'
+import type { ProcedureRun } from './run.ts'
+import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
+import { contextFor, deviceFor } from './test/loops.ts'
+
+/** Worst of reading, current and both, over the range and both ways, % of span: what no technician is told. */
+function trueError_pct(d: StandIn, run: ProcedureRun): number {
+  const { low, high } = run.started.context.range
+  const span = high - low
+  let worst = 0
+  for (const share of [0, 0.25, 0.5, 0.75, 1])
+    for (const dir of [-1, 1] as const) {
+      const x = low + share * span
+      const r = readTransmitter(d.transmitter, x, dir, d.temperature_C)
+      const out = (r.mA - 4) / 16
+      worst = Math.max(
+        worst,
+        Math.abs(r.PV - x) / Math.abs(span),
+        Math.abs(out - share),
+        Math.abs(out - (r.PV - low) / span),
+      )
+    }
+  return 100 * worst
+}
+
+/** What may be wrong with a device, by how far; the tolerance is 0.5 % of span. */
+const FAULTS: Readonly<Record<string, (size: number) => Partial<TransmitterErrors>>> = {
+  healthy: () => ({}),
+  'zero shifted': (s) => ({ z: 0.01 * s }),
+  'span off': (s) => ({ g: 0.012 * s }),
+  'output off': (s) => ({ zo: 0.12 * s }),
+  'output span off': (s) => ({ go: 0.01 * s }),
+  hanging: (s) => ({ hys: 0.03 * Math.abs(s) }),
+}
+const KINDS = ['gauge', 'differential', 'level', 'pt100', 'couple'] as const
+const TRIMS: Readonly<Record<(typeof KINDS)[number], readonly string[]>> = {
+  gauge: ['zero-trim', 'sensor-trim', 'field-zero'],
+  differential: ['zero-trim', 'sensor-trim', 'field-zero'],
+  level: ['sensor-trim'],
+  pt100: ['temperature-trim'],
+  couple: ['temperature-trim'],
+}
+
+interface Outcome {
+  readonly what: string
+  readonly result: Result | undefined
+  readonly true_pct: number
+}
+/** A job drawn from a seed: a device, a fault, a procedure, over the link or typed. */
+function drawn(seed: number): Outcome {
+  const g = new Generator(seed)
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(g.uniform() * list.length)] as T
+  const kind = pick(KINDS)
+  const fault = pick(Object.keys(FAULTS))
+  const procedure = pick(TRIMS[kind])
+  const size = (g.uniform() < 0.5 ? -1 : 1) * (0.3 + g.uniform())
+  const linked = g.uniform() < 0.5
+  const creeping = g.uniform() < 0.15
+  const noisy = g.uniform() < 0.1
+  const device = deviceFor(kind, seed, FAULTS[fault]?.(size) ?? {})
+  const job = beginJob(
+    procedure,
+    contextFor(kind),
+    { ...device, noise: device.noise * (noisy ? 30 : 1) },
+    { withDevice: linked },
+  )
+  const habits: Habits = creeping
+    ? {
+        disturb: (d) => ({
+          ...d,
+          transmitter: {
+            ...d.transmitter,
+            errors: {
+              ...d.transmitter.errors,
+              z:
+                d.transmitter.errors.z +
+                4e-4 * (job.run.started.context.range.high - job.run.started.context.range.low),
+            },
+          },
+        }),
+      }
+    : {}
+  // A judgement is right or wrong of the device as it was when it was read last; what creeps goes on afterwards.
+  let true_pct = trueError_pct(job.device, job.run)
+  for (let i = 0; i < 150 && job.run.left[0] && doStep(job, habits); i++)
+    if (['read', 'write'].includes(job.run.done.at(-1)?.step.kind ?? ''))
+      true_pct = trueError_pct(job.device, job.run)
+  return {
+    what: `${kind}, ${procedure}, ${fault} ${size.toFixed(2)}${creeping ? ', creeping' : ''}${noisy ? ', noisy' : ''}, ${linked ? 'linked' : 'typed'}`,
+    result: outcomeOf(job.run)?.result,
+    true_pct,
+  }
+}
+const isGood = (result: Result | undefined) => result !== undefined && RESULT_STATE[result] === 'good'
+
+describe('jobs at devices that nobody has told what is wrong with them', () => {
+  const JOBS = 1000
+  const T = 0.5
+  const all = Array.from({ length: JOBS }, (_, i) => drawn(1000 + i))
+  test('good is never said of a device that is not', () => {
+    expect(all.filter((o) => isGood(o.result) && o.true_pct > 1.15 * T)).toEqual([])
+  })
+  test('the verdict is right in 98 of 100 that came to one', () => {
+    const clear = all.filter(
+      (o) =>
+        o.result !== undefined &&
+        ['untouched', 'adjusted', 'out'].includes(o.result) &&
+        Math.abs(o.true_pct - T) > 0.2 * T,
+    )
+    const wrong = clear.filter((o) => isGood(o.result) !== o.true_pct <= T)
+    expect(clear.length).toBeGreaterThan(JOBS / 3)
+    expect(wrong.length / clear.length, JSON.stringify(wrong, null, 1)).toBeLessThanOrEqual(0.02)
+  })
+})
+
+describe('any acts in any order end somewhere, and write on nothing that moves', () => {
+  const PROCEDURES = [
+    ['gauge', 'zero-trim'],
+    ['differential', 'field-zero'],
+    ['pt100', 'temperature-trim'],
+    ['clamp-on', 'clamp-on-start-up'],
+    ['coriolis', 'flow-zero'],
+    ['coriolis', 'health-check'],
+    ['pH', 'ph-buffers'],
+    ['gauge', 'output-trim'],
+    ['gauge', 're-range'],
+    ['guided wave', 'guided-wave-set-up'],
+    ['thermal', 'gas-verification'],
+    ['gauge', 'relay-trip'],
+  ] as const
+  test.each(PROCEDURES.flatMap(([kind, id]) => [1, 2, 3].map((seed) => [kind, id, seed] as const)))(
+    '%s, %s, %i',
+    (kind, id, seed) => {
+      const g = new Generator(seed * 7919)
+      const job = beginJob(id, contextFor(kind), deviceFor(kind, seed), { withDevice: g.uniform() < 0.6 })
+      for (let i = 0; i < 120 && job.run.left[0] && job.run.state === 'running'; i++) {
+        const act = g.uniform()
+        const step = job.run.left[0]
+        if (act < 0.25) doStep(job, { patience_s: 0, pace_s: 0.1 })
+        else if (act < 0.35) {
+          const later = job.run.left[1 + Math.floor(g.uniform() * 5)]
+          if (later)
+            happen(job, {
+              type: 'procedure.step',
+              payload: {
+                step: later.id,
+                ticks: 20,
+                values: {},
+                choice: null,
+                confirmed: false,
+                note: '',
+                confirmedBy: '',
+              },
+            })
+        } else if (act < 0.4) doStep(job, { knows: () => (g.uniform() - 0.5) * 1e4, patience_s: 0 })
+        else if (act < 0.45 && step.choices) {
+          const choice = step.choices[Math.floor(g.uniform() * step.choices.length)]?.value
+          if (choice) doStep(job, { chooses: { [step.id]: choice } })
+        } else if (act < 0.46)
+          happen(job, { type: 'procedure.abortAsked', payload: { reason: 'called away' } })
+        else doStep(job)
+      }
+      perform(job)
+      for (const d of job.run.done)
+        for (const gate of d.step.gates ?? [])
+          if (gate === 'still')
+            expect([
+              d.step.id,
+              d.seen ? d.seen.window_s >= d.seen.least_s - 0.5 : d.again !== undefined,
+            ]).toEqual([d.step.id, true])
+      if (job.run.left[0] && job.run.state === 'running') {
+        happen(job, { type: 'procedure.abortAsked', payload: { reason: 'given up' } })
+        perform(job)
+      }
+      expect([job.run.left[0]?.title, job.run.fixedCurrent]).toEqual([undefined, false])
+      expect(['done', 'aborted', 'outOfService']).toContain(job.run.state)
+    },
+  )
+})
+
+describe('the worst mistakes, each told', () => {
+  const job = (
+    kind: string,
+    id: string,
+    errors: Partial<TransmitterErrors> = {},
+    more: Partial<StandIn> = {},
+  ) => beginJob(id, contextFor(kind), deviceFor(kind, 5, errors, more))
+  const until = (j: Job, id: string) => {
+    for (let i = 0; i < 150 && j.run.left[0] && j.run.left[0].id !== id; i++) doStep(j)
+    expect(j.run.left[0]?.id).toBe(id)
+    return j
+  }
+  test('a zero is not written four samples after the input moved', () => {
+    const j = until(job('gauge', 'zero-trim', { z: 0.01 }), 'zero')
+    expect(doStep(j, { patience_s: 0, pace_s: 1 })).toBe(false)
+    expect(j.refused.at(-1)).toMatch(/10 samples since it moved|s at this input/)
+    expect(doStep(j)).toBe(true)
+  })
+  test('a zero is not written with the pump still at the upper end', () => {
+    const j = until(job('gauge', 'zero-trim', { z: 0.01 }), 'zero-apply')
+    happen(j, {
+      type: 'procedure.step',
+      payload: {
+        step: 'zero-apply',
+        ticks: 0,
+        values: {},
+        choice: null,
+        confirmed: false,
+        note: '',
+        confirmedBy: '',
+      },
+    })
+    j.device = { ...j.device, standard: 6, motion: { ...j.device.motion, at_s: j.t_s - 60, from: 6, to: 6 } }
+    expect(doStep(j, { patience_s: 20 })).toBe(false)
+    expect(j.refused.at(-1)).toMatch(/waits for 0 bar g: the standard shows 5.99/)
+  })
+  test('going on against a gate needs a reason, stands in the record and is never good', () => {
+    const j = until(job('gauge', 'zero-trim', { z: 0.01 }), 'asLeft-5-read')
+    const step = j.run.left[0]
+    const values = { applied: 0, pv: 0, mA: 4 }
+    const payload = {
+      step: step?.id ?? '',
+      ticks: 0,
+      values,
+      choice: null,
+      confirmed: false,
+      note: '',
+      confirmedBy: '',
+    }
+    expect(happen(j, { type: 'procedure.step', payload })).toBe(false)
+    expect(
+      happen(j, {
+        type: 'procedure.step',
+        payload: {
+          ...payload,
+          overruled: { gates: ['input', 'still', 'limit', 'reading'], reason: 'pump leaks' },
+        },
+      }),
+    ).toBe(true)
+    perform(j)
+    expect(outcomeOf(j.run)).toMatchObject({ result: 'notVerified' })
+    expect(outcomeOf(j.run)?.says.join(' ')).toMatch(/against a gate: pump leaks/)
+  })
+  test('a meter 6 % high at the nozzle is out, whoever accepts it', () => {
+    const habits: Habits = {
+      chooses: { decide: 'accept' },
+      knows: (_s, f, j2) => (f.name === 'pv' ? 1.06 * (j2.device.standard ?? 0) : undefined),
+    }
+    const j = beginJob('gas-verification', contextFor('thermal'), deviceFor('thermal', 5), {
+      withDevice: false,
+    })
+    perform(j, habits)
+    expect(outcomeOf(j.run)).toMatchObject({ result: 'out' })
+    expect(outcomeOf(j.run)?.says[0]).toMatch(/6(\.\d+)? %.*too much/)
+  })
+  test('a start-up with 12 % signal, or a speed of sound 11 % off, is out', () => {
+    for (const [name, factor] of [
+      ['signal_pct', 0.14],
+      ['soundSpeed_m_s', 1.11],
+    ] as const) {
+      const j = beginJob('clamp-on-start-up', contextFor('clamp-on'), deviceFor('clamp-on', 5), {
+        withDevice: false,
+      })
+      perform(j, {
+        knows: (_s, f) =>
+          f.name === name
+            ? factor * (name === 'signal_pct' ? 84 : Number(j.run.started.context.told?.['soundSpeed_m_s']))
+            : undefined,
+      })
+      expect([name, outcomeOf(j.run)?.result]).toEqual([name, 'out'])
+    }
+  })
+  test('a health check at full flow is never the reference', () => {
+    const j = until(job('coriolis', 'health-check'), 'asFound-1-read')
+    j.device = {
+      ...j.device,
+      standard: null,
+      motion: { ...j.device.motion, at_s: j.t_s - 60, from: 7500, to: 7500 },
+    }
+    expect(doStep(j, { patience_s: 20 })).toBe(false)
+    expect(j.refused.at(-1)).toMatch(/waits for the flow to stop: it reads/)
+  })
+  test('the first health check is the reference, the second is held against it', () => {
+    const first = perform(job('coriolis', 'health-check'))
+    expect(outcomeOf(first.run)?.result).toBe('reference')
+    const next = beginJob('health-check', contextFor('coriolis'), first.device)
+    next.t_s = first.t_s + 60
+    expect(outcomeOf(perform(next).run)?.result).toBe('untouched')
+    const worn = beginJob('health-check', contextFor('coriolis'), { ...first.device, wear: 0.8 })
+    worn.t_s = first.t_s + 60
+    perform(worn, { chooses: { decide: 'accept' } })
+    expect(outcomeOf(worn.run)?.result).toBe('look')
+  })
+  test('the pH of a buffer is not taken for the process', () => {
+    const j = until(job('pH', 'ph-buffers'), 'processAgain')
+    j.device = { ...j.device, standard: 7 }
+    expect(doStep(j, { patience_s: 5 })).toBe(false)
+    expect(j.refused.at(-1)).toMatch(/still stands in what was applied/)
+  })
+  test('pH is written into the sensor, and read right in a buffer since', () => {
+    const j = job('pH', 'ph-buffers', { z: 0.02, g: 0.01 })
+    perform(j)
+    expect(outcomeOf(j.run)?.result).toBe('adjusted')
+    expect(trueError_pct(j.device, j.run)).toBeLessThan(0.5)
+  })
+  test.each([
+    ['field-zero', /Its zero input is not 0/],
+    ['zero-trim', /Trimmed to 0 the legs would be measured as level/],
+  ])('%s is not begun on a loop whose legs stand at its zero', (id, says) => {
+    const context = {
+      ...contextFor('gauge'),
+      zeroInput: { value: -0.196, says: 'At 0 % the legs stand at -19.6 kPa.' },
+    }
+    expect(() => beginJob(id, context, deviceFor('gauge', 5))).toThrow(says)
+  })
+  test('left alone while it is out: out', () => {
+    const j = job('gauge', 'zero-trim', { z: 0.02 })
+    perform(j, { chooses: { decide: 'leave' } })
+    expect(outcomeOf(j.run)?.result).toBe('out')
+  })
+  test('a field zero ends as adjusted, not verified, and takes ten steps', () => {
+    const j = perform(job('differential', 'field-zero', { z: 0.004 }))
+    expect(j.run.done).toHaveLength(10)
+    expect(outcomeOf(j.run)?.result).toBe('notVerified')
+  })
+  test('stopped after a stored trim that was proved good: nothing is undone', () => {
+    const j = until(job('gauge', 'zero-trim', { z: 0.008 }), 'disconnect')
+    happen(j, { type: 'procedure.abortAsked', payload: { reason: 'storm' } })
+    expect(j.run.left.map((s) => s.id)).not.toContain('abort-revertTrim')
+    const early = until(job('gauge', 'zero-trim', { z: 0.008 }), 'asLeft-1-apply')
+    happen(early, { type: 'procedure.abortAsked', payload: { reason: 'storm' } })
+    expect(early.run.left[0]?.id).toBe('abort-keep')
+    doStep(early, { chooses: { 'abort-keep': 'keep' } })
+    expect(early.run.left.map((s) => s.id)).not.toContain('abort-revertTrim')
+    perform(early)
+    expect(outcomeOf(early.run)?.result).toBe('notVerified')
+  })
+  test('against the advice only with a reason', () => {
+    const j = until(job('gauge', 'zero-trim'), 'decide')
+    expect(adviceFor(j.run)?.choice).toBe('leave')
+    const payload = {
+      step: 'decide',
+      ticks: 0,
+      values: {},
+      choice: 'adjust',
+      confirmed: false,
+      note: '',
+      confirmedBy: '',
+    }
+    expect(happen(j, { type: 'procedure.step', payload })).toBe(false)
+    expect(j.refused.at(-1)).toMatch(/write down why/)
+  })
+  test('not in service only by name; then no operator is asked and the valves stay', () => {
+    expect(() =>
+      beginJob('zero-trim', contextFor('gauge'), deviceFor('gauge', 5), { way: 'commissioning' }),
+    ).toThrow(/by name/)
+    const j = beginJob('zero-trim', contextFor('gauge'), deviceFor('gauge', 5, { z: 0.008 }), {
+      way: 'commissioning',
+      notInServiceBy: 'Sandpiper',
+    })
+    const ids = j.run.left.map((s) => s.id)
+    expect(ids).not.toEqual(expect.arrayContaining(['notify', 'manual', 'bypass', 'auto']))
+    expect(ids).toEqual(expect.arrayContaining(['isolate', 'vent', 'restore']))
+    expect(outcomeOf(perform(j).run)?.result).toBe('adjusted')
+  })
+})

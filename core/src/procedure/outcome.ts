@@ -1,0 +1,70 @@
+import type { ProcedureRun } from './run.ts'
+
+/** What a procedure came to; always from readings after the last write and the limits, never from its last step. */
+export const RESULTS = [
+  'untouched',
+  'adjusted',
+  'notVerified',
+  'notJudged',
+  'reference',
+  'look',
+  'out',
+  'refused',
+  'notDone',
+] as const
+export type Result = (typeof RESULTS)[number]
+
+export interface Outcome {
+  readonly result: Result
+  /** What it rests on, in sentences. */
+  readonly says: readonly string[]
+}
+
+export const RESULT_WORDS: Readonly<Record<Result, string>> = {
+  untouched: 'good, untouched',
+  adjusted: 'adjusted, good',
+  notVerified: 'adjusted, not verified',
+  notJudged: 'not judged',
+  reference: 'reference taken',
+  look: 'reported',
+  out: 'out of its limits',
+  refused: 'refused by the device',
+  notDone: 'not done',
+}
+/** Good stands for a proof; whatever is not proved is to be looked at. */
+export const RESULT_STATE: Readonly<Record<Result, 'good' | 'look' | 'stop'>> = {
+  untouched: 'good',
+  adjusted: 'good',
+  notVerified: 'look',
+  notJudged: 'look',
+  reference: 'good',
+  look: 'look',
+  out: 'stop',
+  refused: 'stop',
+  notDone: 'look',
+}
+
+/** Whether the run wrote anything into the device that was not put back. */
+export const wrote = (run: ProcedureRun): boolean =>
+  run.done.some((d) => d.step.kind === 'write') && !run.done.some((d) => d.step.id === 'abort-revertTrim')
+
+/** Gates that were passed over, with who did it and why. */
+export const overruledOf = (run: ProcedureRun) =>
+  run.done.flatMap((d) => (d.overruled ? [{ step: d.step, by: d.by, at: d.at, ...d.overruled }] : []))
+
+/** A result that is good, held back where one of its readings was taken against a gate. */
+export function heldBack(run: ProcedureRun, o: Outcome): Outcome {
+  if (RESULT_STATE[o.result] !== 'good') return o
+  const phase = wrote(run) ? 'asLeft' : 'asFound'
+  const against = overruledOf(run).filter(
+    (x) => x.step.kind !== 'write' && (x.step.phase === phase || x.step.phase === undefined),
+  )
+  if (against.length === 0) return o
+  return {
+    result: wrote(run) ? 'notVerified' : 'notJudged',
+    says: [
+      ...o.says,
+      `${against.map((x) => `“${x.step.title}”`).join(', ')} ${against.length === 1 ? 'was' : 'were'} taken against a gate: ${against.map((x) => x.reason).join('; ')}.`,
+    ],
+  }
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "runs" ADD COLUMN "adjusted_at" timestamp (3) with time zone;

@@ -1,0 +1,176 @@
+import { randomUUID } from 'node:crypto'
+import { lookedOf } from '@calm/contract/device-looked'
+import type { DeviceAnswer, DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { RunInfo, StoredEvent } from '@calm/contract/events'
+import type { LoopDetail, LoopRow } from '@calm/contract/loops'
+import { contextOf } from '@calm/core/loop/procedure-context'
+import { adviceFor } from '@calm/core/procedure/advice'
+import { carefulAnswer } from '@calm/core/procedure/careful-answer'
+import { outcomeOf } from '@calm/core/procedure/closing'
+import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import type { ProcedureRun } from '@calm/core/procedure/run'
+import { seenOf } from '@calm/core/procedure/seen'
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { testApp, testClock } from '../test/app.ts'
+
+const LOOP = 'PT-405'
+const TIMES = 60
+let app: Awaited<ReturnType<typeof testApp>>
+let wren: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+})
+afterAll(() => app.stop())
+
+const ask = async (command: DeviceOrder['command']) =>
+  (await wren.post(`/api/loops/${LOOP}/device/commands`).send({ id: randomUUID(), command }).expect(200))
+    .body as DeviceAnswer
+const look = async () => (await wren.get(`/api/loops/${LOOP}/device`).expect(200)).body as DeviceView
+const send = (run: string, body: ProcedureEventBody, id: string = randomUUID()) =>
+  wren.post(`/api/loops/${LOOP}/events`).send({
+    events: [{ id, runId: run, at: testClock().toISOString(), body }],
+  })
+async function told(run: string): Promise<ProcedureRun> {
+  const { body } = await wren.get(`/api/runs/${run}`).expect(200)
+  const folded = foldProcedure(
+    (body as { events: StoredEvent[] }).events.map((e) => ({
+      body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+      by: e.by,
+      at: e.at,
+    })),
+  )
+  if (!folded) throw new Error('no run')
+  return folded
+}
+async function begun(procedure: string): Promise<string> {
+  const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
+  const context = contextOf(loop.document)
+  if (!context) throw new Error('no range')
+  const id = randomUUID()
+  await send(id, {
+    type: 'procedure.started',
+    payload: { procedure, revision: loop.revision, context, withDevice: true, equipment: [], rules: 2 },
+  }).expect(200)
+  return id
+}
+/** What a window would send now: what the device shows, and what it saw. */
+async function answer(run: ProcedureRun): Promise<{ body: ProcedureEventBody; shut: number }> {
+  const step = run.left[0]
+  if (!step) throw new Error('no step')
+  const seen = seenOf(lookedOf(await look(), run.started.context.tau_s))
+  const shows = {
+    pv: seen?.pv ?? 0,
+    mA: seen?.mA ?? 0,
+    applied: seen?.standard ?? 0,
+    measured: seen?.mA ?? 0,
+  }
+  const choice = step.judged ? (adviceFor(run)?.choice ?? null) : undefined
+  const body = carefulAnswer(step, shows, {
+    ...(choice === undefined ? {} : { choice }),
+    ...(seen && (step.gates ?? []).length > 0 ? { seen } : {}),
+  })
+  if (body.type !== 'procedure.step') throw new Error('no step')
+  const { again: _, ...payload } = body.payload
+  const gates = gatesAt(run, step, payload, testClock().toISOString())
+  return { body: { type: 'procedure.step', payload }, shut: gates.filter((g) => !g.holds).length }
+}
+/** Does steps with patience until one with this identifier is next, or to the end. */
+async function until(run: string, id: string | null): Promise<ProcedureRun> {
+  for (let i = 0; i < 80; i++) {
+    const here = await told(run)
+    if (!here.left[0] || here.left[0].id === id) return here
+    await expect.poll(async () => (await answer(here)).shut, { timeout: 10_000, interval: 100 }).toBe(0)
+    await send(run, (await answer(here)).body).expect(200)
+  }
+  throw new Error('no end')
+}
+
+describe('a step at a device and its event are one act', () => {
+  beforeAll(async () => {
+    await ask({ kind: 'connect', port: 'A' })
+    await ask({ kind: 'unlock', passcode: '2580' })
+    await ask({ kind: 'speed', factor: TIMES })
+  })
+  test('a hasty hand is refused by the server, whatever the window says it saw', async () => {
+    const run = await begun('sensor-trim')
+    const at = await until(run, 'asFound-1-read')
+    const honest = await answer(at)
+    const step = honest.body.type === 'procedure.step' ? honest.body.payload : null
+    if (!step?.seen) throw new Error('nothing seen')
+    // Right after the pump was worked, with a window that claims a minute of rest.
+    await ask({ kind: 'apply', value: 6 })
+    const lies = { ...step, seen: { ...step.seen, window_s: 60, n: 240, pvSlope: 0, pvScatter: 0 } }
+    const refused = await send(run, { type: 'procedure.step', payload: lies }).expect(409)
+    const { title, errors } = refused.body as { title: string; errors: { path: string }[] }
+    expect(title).toMatch(/Right input: waits for 0|Standing still: waits/)
+    expect(errors[0]?.path).toBe('events.0.body')
+    expect((await told(run)).done).toHaveLength(at.done.length)
+    await send(run, { type: 'procedure.abortAsked', payload: { reason: 'enough' } }).expect(200)
+    await until(run, null)
+  })
+  test('a trim is written once with its event, sent twice or by two windows; refused, nothing is changed', async () => {
+    const run = await begun('sensor-trim')
+    await until(run, 'decide')
+    await send(run, {
+      type: 'procedure.step',
+      payload: {
+        ...{ step: 'decide', ticks: 0, values: {}, choice: 'adjust', confirmed: false, confirmedBy: '' },
+        note: 'to see it written',
+      },
+    }).expect(200)
+    const at = await until(run, 'lower')
+    await expect.poll(async () => (await answer(at)).shut, { timeout: 10_000, interval: 100 }).toBe(0)
+    const trims = async () => (await look()).history.trims
+    const before = await trims()
+    const wrong = (await answer(at)).body
+    if (wrong.type === 'procedure.step') wrong.payload.values['applied'] = 5
+    await send(run, wrong).expect(409)
+    expect(await trims()).toBe(before)
+    const { body } = await answer(at)
+    const id = randomUUID()
+    const [one, two] = await Promise.all([send(run, body, id), send(run, body, id)])
+    expect([one.status, two.status]).toEqual([200, 200])
+    expect(await trims()).toBe(before + 1)
+    // Locked meanwhile: the device says no, and the record holds nothing of it.
+    await ask({ kind: 'lock' })
+    const store = await told(run)
+    const apply = await answer(store)
+    await send(run, apply.body).expect(200)
+    const upper = await told(run)
+    await expect.poll(async () => (await answer(upper)).shut, { timeout: 10_000, interval: 100 }).toBe(0)
+    const refused = await send(run, (await answer(upper)).body).expect(409)
+    expect((refused.body as { title: string }).title).toMatch(/locked/)
+    expect((await told(run)).done).toHaveLength(upper.done.length)
+    await ask({ kind: 'unlock', passcode: '2580' })
+    const end = await until(run, null)
+    expect(end.state).toBe('done')
+    const outcome = outcomeOf(end)
+    expect(['adjusted', 'look', 'out']).toContain(outcome?.result)
+    const runs = (await wren.get(`/api/loops/${LOOP}/runs`).expect(200)).body as RunInfo[]
+    expect(runs.find((r) => r.id === run)?.verdict).toBe(outcome?.result)
+    const list = (await wren.get('/api/loops').expect(200)).body as LoopRow[]
+    const mark = list.find((l) => l.tag === LOOP)?.summary.parts.trim
+    expect(mark).toBe({ adjusted: 'good', look: 'look', out: 'stop' }[outcome?.result as 'adjusted'])
+  }, 120_000)
+  test('typed work needs an instrument that covers it, or a reason', async () => {
+    const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
+    const context = contextOf(loop.document)
+    if (!context) throw new Error('no range')
+    const started = (more: object): ProcedureEventBody => ({
+      type: 'procedure.started',
+      payload: {
+        ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false, equipment: [] },
+        rules: 2,
+        ...more,
+      },
+    })
+    const refused = await send(randomUUID(), started({})).expect(422)
+    const { errors } = refused.body as { errors: { path: string; says: string }[] }
+    expect(errors[0]).toMatchObject({ path: 'events.0.body.payload.equipment' })
+    expect(errors[0]?.says).toMatch(/Missing: a meter for the loop current, 4 to 20 mA/)
+    await send(randomUUID(), started({ withoutInstrument: 'only to look' })).expect(200)
+  })
+})
