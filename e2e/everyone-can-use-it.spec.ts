@@ -14,7 +14,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['set up, pH', '/loops/AT-204/set-up', 'The electrode is good'],
   ['nothing set up', '/loops/LI-303/set-up', 'Nothing is set up here yet'],
   ['scale', '/loops/FT-401/scale', 'What the ranges tell'],
-  ['trim', '/loops/PT-405/trim', 'The last half minute'],
+  ['trim', '/loops/PT-405/trim', 'The last two minutes, simulated'],
   ['verify', '/loops/FT-402/verify', 'Out of tolerance as found'],
   ['record', '/loops/FT-402/record', 'Prove the record'],
   ['a switch', '/loops/ZS-305/scale', 'no measuring range'],

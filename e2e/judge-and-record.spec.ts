@@ -115,12 +115,14 @@ test('FT-206: a health check holds the output, can be waited for, and becomes th
   const go = wren.locator('.next .bg-primary')
   const card = wren.locator('article.card')
   await go.click()
-  for (let n = 0; n < 12; n++) {
+  for (let n = 0; n < 14; n++) {
     const title = await card.getByRole('heading').innerText()
     if (title === 'What it found') break
     for (const box of await card.getByRole('checkbox').all()) await box.check()
     const operator = card.getByLabel(/Name of the operator/)
     if ((await operator.count()) > 0) await operator.fill('Curlew')
+    const valves = card.getByLabel(/Tags of the two valves/)
+    if ((await valves.count()) > 0) await valves.fill('HV-1 and HV-2')
     const choice = card.getByRole('radio', { name: /recommended/ })
     if ((await choice.count()) > 0) await choice.check()
     await expect(go).toBeEnabled({ timeout: 30_000 })

@@ -30,6 +30,8 @@ export const LoopRow = z.object({
   area: z.string(),
   type: z.string(),
   revision: z.int(),
+  /** Of the demo plant: a simulated device stands on it. */
+  demo: z.boolean(),
   summary: LoopSummarySchema,
   /** Days as 2026-11-23. */
   lastCalibrated: z.string().nullable(),

@@ -21,6 +21,8 @@ export interface Series {
   readonly below?: readonly number[]
   /** Open marks, and its line dashed: as found, before anything was changed. */
   readonly open?: true
+  /** Of a stand-in, not of the world: never in the ink of what was measured. */
+  readonly simulated?: true
   /** Marks that no line joins. */
   readonly apart?: true
 }

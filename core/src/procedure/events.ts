@@ -36,7 +36,7 @@ export const Started = z.strictObject({
       told: z
         .record(
           z.string().max(40),
-          z.union([z.number(), z.string().max(80), z.array(z.number()).max(40).readonly()]),
+          z.union([z.number(), z.string().max(300), z.array(z.number()).max(40).readonly()]),
         )
         .optional(),
     }),

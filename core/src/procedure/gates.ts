@@ -15,6 +15,7 @@ export const GATE_IDS = [
   'limit',
   'quiet',
   'process',
+  'digits',
   'reading',
 ] as const
 export type GateId = (typeof GATE_IDS)[number]
@@ -51,6 +52,7 @@ const TITLES: Readonly<Record<GateId, string>> = {
   limit: 'Not at a limit',
   quiet: 'Quiet, flow stopped',
   process: 'In the process',
+  digits: 'Digit by digit',
   reading: 'As the device shows it',
 }
 const LEAST_SAMPLES = 10
@@ -65,6 +67,8 @@ const TYPED_MOST_S = 60
 const AGREE_SHARE = 0.25
 /** A flow at rest scatters up to this many times what its zero is good for. */
 const REST_TIMES = 3
+/** What any meter scatters by at rest, share of its span, where its zero is better than that. */
+const REST_SHARE = 2e-4
 /** With the flow stopped no meter reads more than this share of its span, where nothing better is known. */
 const AT_REST_SHARE = 0.02
 /** A value over the link may differ by this share of the tolerance from what the device shows. */
@@ -220,7 +224,7 @@ function quietGate(run: ProcedureRun, e: Evidence): GateState {
       `waits for the flow to stop: it reads ${sayNumber(pv, 4)} ${unitOf(run)}, at rest within ±${sayNumber(most, 3)}`,
     )
   const scatter = e.seen ? 2 * e.seen.pvScatter : e.values['noise']
-  const rest = zero ? REST_TIMES * zero.least : null
+  const rest = zero ? REST_TIMES * Math.max(zero.least, REST_SHARE * spanOf(run)) : null
   if (rest !== null && rest > 0 && scatter !== undefined && scatter > rest)
     return state(
       'quiet',
@@ -228,6 +232,20 @@ function quietGate(run: ProcedureRun, e: Evidence): GateState {
       `waits for the scatter to calm: ±${sayNumber(scatter, 3)} ${unitOf(run)}, at rest up to ±${sayNumber(rest, 3)}`,
     )
   return state('quiet', true, 'stopped by named valves, the reading at rest')
+}
+
+/** Figures that have to be the same to the last digit. */
+function digitsGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const wrong = (step.fields ?? []).flatMap((f) => {
+    const wanted = f.wanted?.(run)
+    const value = e.values[f.name]
+    return wanted && value !== undefined && Math.abs(value - wanted.value) > wanted.within
+      ? [`${f.label} ${sayNumber(value, 12)}, not ${sayNumber(wanted.value, 12)}`]
+      : []
+  })
+  return wrong.length > 0
+    ? state('digits', false, `waits for the same figures: ${wrong.join('; ')}`)
+    : state('digits', true, 'as it has to be, to the last decimal')
 }
 
 /** Over the link a value is what the device shows; what is typed over it is told. */
@@ -289,6 +307,8 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
       return limitGate(run, step, e)
     case 'quiet':
       return quietGate(run, e)
+    case 'digits':
+      return digitsGate(run, step, e)
     case 'process':
       return linked && e.seen?.standard != null
         ? state(id, false, 'waits for the process: it still stands in what was applied')

@@ -319,6 +319,50 @@ describe('the worst mistakes, each told', () => {
     }
     expect(() => beginJob(id, context, deviceFor('gauge', 5))).toThrow(says)
   })
+  test('memory lost: a decimal that was dropped is caught at the read-back, a bore in another unit at the plate', () => {
+    const knows: Habits['knows'] = (step, f) =>
+      f.name === 'flowFactor' ? (step.id === 'plate' ? 31.2345 : 31.234) : undefined
+    const j = beginJob('memory-lost', contextFor('coriolis'), deviceFor('coriolis', 5), {
+      withDevice: false,
+    })
+    for (let i = 0; i < 10 && doStep(j, { knows, patience_s: 3 }); i++);
+    expect(j.run.left[0]?.id).toBe('readBack')
+    expect(j.refused.at(-1)).toMatch(/Flow factor 31\.234, not 31\.2345/)
+    const other = beginJob('memory-lost', contextFor('coriolis'), deviceFor('coriolis', 5), {
+      withDevice: false,
+    })
+    perform(other, { knows: (_s, f) => (f.name === 'bore' ? 2.5 : undefined) })
+    expect(outcomeOf(other.run)?.result).toBe('out')
+    expect(outcomeOf(other.run)?.says[0]).toMatch(/Tube bore, mm: 2\.5 where 25 belongs/)
+  })
+  test('a probe goes in to its mark and no further; a leak is out, however far it went', () => {
+    const context = {
+      ...contextFor('thermal'),
+      told: {
+        ...contextFor('thermal').told,
+        inserted_mm: 412,
+        clear_mm: 148,
+        force_N: 254,
+        needsRestraint: 'yes',
+      },
+    }
+    const begin = () => beginJob('probe-insert', context, deviceFor('thermal', 5), { withDevice: false })
+    const short = begin()
+    for (
+      let i = 0;
+      i < 20 && doStep(short, { knows: (_s, f) => (f.name === 'mark_mm' ? 380 : undefined), patience_s: 2 });
+      i++
+    );
+    expect(short.run.left[0]?.id).toBe('pushed')
+    expect(short.refused.at(-1)).toMatch(/waits for 412 mm; 380 mm is set/)
+    const leaks = perform(begin(), { chooses: { 'leak-2': 'leaks' } })
+    expect(outcomeOf(leaks.run)).toMatchObject({ result: 'out' })
+    const good = perform(begin())
+    expect(outcomeOf(good.run)).toMatchObject({ result: 'asPlanned' })
+    expect(good.run.done.find((d) => d.step.id === 'restraint')?.step.says).toMatch(
+      /254 N: a hand does not hold that/,
+    )
+  })
   test('left alone while it is out: out', () => {
     const j = job('gauge', 'zero-trim', { z: 0.02 })
     perform(j, { chooses: { decide: 'leave' } })

@@ -16,6 +16,7 @@ import { saveSensor } from '../sensors/store.ts'
 import { documentsByTag } from '../record/documents.ts'
 import { addPerson, allPeople } from '../people/store.ts'
 import { standInLink } from '../devices/store.ts'
+import { loops } from '../record/schema.ts'
 import { acceptEvents } from '../runs/accept.ts'
 import { hashPassword } from '../session/handlers.ts'
 import {
@@ -92,6 +93,8 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     const mend = files.details.mended.find((m) => m.tag === held.cells.tag)
     if (mend) await mendRow(db, held.id, { ...held.cells, ...mend.cells }, first, PLANT_ENTERED)
   }
+  // Stand-ins are theirs alone: a loop that somebody adds later is a real one.
+  await db.update(loops).set({ demo: true })
   const loopOf = async (tag: string) => {
     const loop = (await documentsByTag(db)).get(tag)
     if (!loop) throw new Error(`the demo plant has no loop ${tag}`)

@@ -27,6 +27,7 @@ import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { newestDocument } from '../record/documents.ts'
+import { loops } from '../record/schema.ts'
 import type { DeviceLink } from './link.ts'
 import { standIns } from './schema.ts'
 
@@ -85,6 +86,12 @@ interface Held {
   readonly t_s: number
 }
 async function held(tx: Executor, loopId: string, now: number, lock: boolean): Promise<Held> {
+  const [loop] = await tx.select({ demo: loops.demo }).from(loops).where(eq(loops.id, loopId))
+  if (!loop?.demo)
+    throw new HttpProblem(
+      'no-device',
+      'This loop is a real one: no stand-in stands on it. Its readings are typed from the device itself.',
+    )
   const query = tx.select().from(standIns).where(eq(standIns.loopId, loopId))
   const [row] = await (lock ? query.for('update') : query)
   const document = await newestDocument(tx, loopId)

@@ -35,6 +35,7 @@ const listed = {
   area: loops.area,
   type: loops.type,
   revision: loops.revision,
+  demo: loops.demo,
   summary: loops.summary,
   lastCalibrated: loops.lastCalibrated,
   due: loops.due,

@@ -4,6 +4,7 @@ import type { Taken } from '@calm/core/record/authors'
 import type { LoopDrift, PastErrors } from '@calm/core/record/loop-drift'
 import { sql } from 'drizzle-orm'
 import {
+  boolean,
   check,
   date,
   index,
@@ -31,6 +32,8 @@ export const loops = pgTable(
     service: text().notNull(),
     area: text().notNull(),
     type: text().notNull(),
+    /** Of the demo plant: a stand-in stands on it, and nothing of it is real. */
+    demo: boolean().notNull().default(false),
     revision: integer().notNull(),
     summary: jsonb().$type<Omit<LoopSummary, 'lastCalibrated'>>().notNull(),
     /** Drift over the closed verifications; null without any. */

@@ -81,6 +81,9 @@ const due = computed(() => {
       <span class="service" :title="`${detail.service} · ${detail.area} · ${detail.type}`"
         >{{ detail.service }} <span class="quiet small">{{ detail.area }} · {{ detail.type }}</span></span
       >
+      <span v-if="detail.demo" class="demo small" title="Of the demo plant: its device is simulated."
+        >demo</span
+      >
       <span id="saved-state" class="quiet small" role="status" />
       <StateMark
         v-if="detail.summary.verdict"
@@ -123,6 +126,12 @@ const due = computed(() => {
 </template>
 
 <style scoped>
+.demo {
+  padding: 0 8px;
+  color: var(--simulated);
+  border: 1px dotted var(--simulated);
+  border-radius: var(--corner);
+}
 .loop {
   display: flex;
   flex-direction: column;

@@ -14,6 +14,7 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   area: '',
   type: 'pressure',
   revision,
+  demo: false,
   summary: {
     parts: { wire: 'notYet', setUp: 'notYet', scale: 'good', trim: 'notYet', verify: 'notYet' },
     verdict: null,

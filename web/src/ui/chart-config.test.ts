@@ -27,6 +27,14 @@ interface Drawn {
 const drawn = (...series: Series[]) => chartData(chart(...series), colour).datasets as unknown as Drawn[]
 
 describe('what a chart of the core becomes on screen', () => {
+  test('what a stand-in showed is in its own ink, never in that of what was measured', () => {
+    const [line, marks] = drawn(
+      { kind: 'line', name: 'reading', points, simulated: true },
+      { kind: 'points', name: 'as found', points, simulated: true },
+    )
+    expect(line?.borderColor).toBe('<simulated>')
+    expect(marks).toMatchObject({ borderColor: '<simulated>', pointBackgroundColor: '<simulated>' })
+  })
   test('what was measured is copper; what is still open is hollow and dashed', () => {
     const [measured, open] = drawn(
       { kind: 'points', name: 'as found', points },

@@ -15,6 +15,7 @@ const BELOW = ' below'
 
 function datasets(s: Series, n: number, colour: Colour): object[] {
   const base = { label: s.name, data: s.points.map(([x, y]) => ({ x, y })) }
+  const ink = s.simulated ? colour('simulated') : null
   switch (s.kind) {
     case 'points':
       return [
@@ -23,9 +24,9 @@ function datasets(s: Series, n: number, colour: Colour): object[] {
           showLine: !s.apart,
           borderWidth: 1.5,
           borderDash: s.open ? [3, 3] : [],
-          borderColor: colour('copper'),
-          pointBorderColor: colour('copper'),
-          pointBackgroundColor: colour(s.open ? 'surface' : 'copper'),
+          borderColor: ink ?? colour('copper'),
+          pointBorderColor: ink ?? colour('copper'),
+          pointBackgroundColor: s.open ? colour('surface') : (ink ?? colour('copper')),
           pointRadius: 5,
           pointHoverRadius: 7,
         },
@@ -70,7 +71,7 @@ function datasets(s: Series, n: number, colour: Colour): object[] {
           pointRadius: 0,
           borderWidth: 2,
           borderDash: DASHES[n % DASHES.length] ?? [],
-          borderColor: n % 2 === 0 ? colour('primary') : colour('on-surface'),
+          borderColor: ink ?? (n % 2 === 0 ? colour('primary') : colour('on-surface')),
         },
       ]
   }

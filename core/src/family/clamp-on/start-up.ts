@@ -1,10 +1,10 @@
 import { callAndBypass, checkAndCall } from '../../procedure/parts.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { printedUnit } from '../../quantity/units.ts'
 import { flowAdvice, flowZeroSteps, judgeFlowZero } from '../../procedure/general/flow-zero.ts'
-import { allowedOf, HOT } from '../../procedure/general/common.ts'
+import { HOT } from '../../procedure/general/common.ts'
+import { flowing, flowKnown } from '../../procedure/general/known-flow.ts'
 import { wrote, type Outcome } from '../../procedure/outcome.ts'
-import { seriesOf, valuesOfStep, type ProcedureRun } from '../../procedure/run.ts'
+import { seriesOf, type ProcedureRun } from '../../procedure/run.ts'
 import {
   toldNumber,
   type Advice,
@@ -92,19 +92,6 @@ function clampOnAdvice(run: ProcedureRun): Advice {
   return says.length > 0
     ? { choice: 'leave', says: [...says, 'Correct that before any zero.'] }
     : flowAdvice(run)
-}
-
-/** With the flow back, against what is known of it; null where nothing is known. */
-function flowKnown(run: ProcedureRun): { good: boolean; says: string } | null {
-  const c = run.started.context
-  const { pv, known, knownWithin = 0 } = valuesOfStep(run, 'flowing')
-  if (pv === undefined || known === undefined) return null
-  const may = allowedOf(c) + Math.abs(knownWithin)
-  const u = printedUnit(c.range.unit)
-  return {
-    good: Math.abs(pv - known) <= may,
-    says: `With the flow back it reads ${sayNumber(pv, 5)} ${u}; known is ${sayNumber(known, 5)} ±${sayNumber(knownWithin, 3)} ${u}, together with what is allowed ±${sayNumber(may, 3)}.`,
-  }
 }
 
 /** By signal, speed of sound and transit time of each path, by the zero, and by the flow that is known. */
@@ -231,19 +218,7 @@ export const CLAMP_ON_START_UP: Procedure = {
       jumps: { no: 'flowing' },
     },
     ...flowZeroSteps(c),
-    {
-      id: 'flowing',
-      kind: 'read',
-      phase: 'asLeft',
-      title: 'With the flow back: what it reads',
-      says: 'Against a pump curve, a tank, another meter or what the operator knows, and how well that is known.',
-      gates: ['still'],
-      fields: [
-        { name: 'pv', label: 'It reads', unit: c.range.unit, readsFrom: 'pv' },
-        { name: 'known', label: 'What is known of the flow', unit: c.range.unit },
-        { name: 'knownWithin', label: 'Known to ±', unit: c.range.unit },
-      ],
-    },
+    flowing(c),
     {
       id: 'saved',
       kind: 'confirm',

@@ -4,6 +4,8 @@ import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
+import { MEMORY_LOST } from './memory-procedure.ts'
+import { told } from './told.ts'
 import { GROUPS } from './settings.ts'
 
 /** Coriolis meters by tag, certificate and device. */
@@ -29,7 +31,8 @@ export const coriolis = defineFamily({
   zeroLimits: (s) => ({ least: s.zs_kgh, most: null, unit: 'kg/h' }),
   device,
   appliedBy: () => 'flow',
-  procedures: [FLOW_ZERO, ...TRIMS, ...GENERAL],
+  told,
+  procedures: [FLOW_ZERO, MEMORY_LOST, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

@@ -5,6 +5,7 @@ import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { GAS_VERIFICATION } from './gas-verification.ts'
+import { INSERT, RETRACT } from './insert-retract.ts'
 import { GROUPS } from './settings.ts'
 import { told } from './told.ts'
 import { thermalSensor } from './sensor-probe.ts'
@@ -34,7 +35,7 @@ export const thermal = defineFamily({
   device,
   appliedBy: () => 'flow',
   told,
-  procedures: [GAS_VERIFICATION, FLOW_ZERO, ...TRIMS, ...GENERAL],
+  procedures: [INSERT, RETRACT, GAS_VERIFICATION, FLOW_ZERO, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

@@ -1,5 +1,7 @@
 import { numbersOf } from '../../quantity/number-list.ts'
 import { CERTIFICATE_PRESSURES } from '../../sensor/kinds/insertion-probe.ts'
+import { insertionOf } from './full-scale.ts'
+import { marksOf } from './stack-findings.ts'
 import { absolute_kPa } from './nozzle-settings.ts'
 import type { Entries } from './settings.ts'
 
@@ -12,7 +14,19 @@ export function told(
   const certified = numbersOf(s.certified_list)
   // Zero and one kilopascal tell how any pressure of the certificate becomes an absolute one.
   const base = absolute_kPa(s, 0)
+  const inserted = insertionOf(s)
+  const marks = marksOf(s, inserted)
   return {
+    ...(isTyped('gauge_kPa')
+      ? { force_N: inserted.force_N, needsRestraint: inserted.needsRetractor ? 'yes' : 'no' }
+      : {}),
+    ...(marks
+      ? {
+          inserted_mm: marks.inserted_mm,
+          clear_mm: marks.clear_mm,
+          ...(marks.problem ? { stackProblem: marks.problem.says } : {}),
+        }
+      : {}),
     ...(isTyped('throat_mm') ? { throat_mm: s.throat_mm } : {}),
     ...(isTyped('Cd') ? { Cd: s.Cd } : {}),
     ...(isTyped('checkFs_kgh') ? { checkFs_kgh: s.checkFs_kgh } : {}),

@@ -129,6 +129,8 @@ function valueOf(job: Job, step: Step, f: StepField, seen: Seen, habits: Habits)
   if (f.name === 't0_C') return 20
   if (f.name === 'after') return 101.3
   if (f.name === 't') return job.device.temperature_C
+  if (f.name === 'flowFactor') return 31.2345
+  if (f.name === 'driveFrequency') return 102.4
   if (f.name === 'buffer') return step.id === 'buffer-2' ? 4 : 7
   if (f.name === 'pv') return typed(seen.pv)
   if (f.name === 'mA' || f.name === 'measured') return typed(seen.mA)

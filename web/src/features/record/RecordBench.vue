@@ -20,7 +20,7 @@ import { saveBlob } from '../../ui/save-file.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
 import DriftPanel from './DriftPanel.vue'
-import { peopleIn, shownEntries, STATE_WORDS, timeline, type EntryKind } from './timeline.ts'
+import { endWords, peopleIn, shownEntries, timeline, type EntryKind } from './timeline.ts'
 
 const loop = useLoop()
 const session = useSession()
@@ -128,7 +128,7 @@ async function print(): Promise<void> {
             <div class="when small quiet">{{ sayInstant(e.at) }}<br />{{ e.by }}</div>
             <div class="what">
               <h3>
-                {{ e.title }}<template v-if="e.run">, {{ STATE_WORDS[e.run.state] }}</template>
+                {{ e.title }}<template v-if="e.run">, {{ endWords(e.run) }}</template>
               </h3>
               <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
               <p v-for="mark in e.marks ?? []" :key="mark">

@@ -1,3 +1,4 @@
+import { RESULT_WORDS, type Result } from '@calm/core/procedure/outcome'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
@@ -28,7 +29,7 @@ export interface Entry {
 }
 
 /** Where a run stands, in words. */
-export const STATE_WORDS: Readonly<Record<string, string>> = {
+const STATE_WORDS: Readonly<Record<string, string>> = {
   asFound: 'as found being read',
   adjust: 'as found closed',
   asLeft: 'as left being read',
@@ -41,6 +42,12 @@ export const STATE_WORDS: Readonly<Record<string, string>> = {
   aborted: 'stopped before its end',
   outOfService: 'left out of service',
 }
+/** What a run came to, in words; of a procedure what was read after its last write. */
+export const endWords = (run: Pick<RunInfo, 'kind' | 'state' | 'verdict'>): string =>
+  (run.kind === 'procedure' && run.verdict !== null
+    ? RESULT_WORDS[run.verdict as Result]
+    : STATE_WORDS[run.state]) ?? run.state
+
 /** A loop's record as one list, newest first: its revisions with what they changed, its runs, and what belongs to neither. */
 export function timeline(
   revisions: readonly Revision[],

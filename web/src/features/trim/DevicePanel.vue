@@ -23,6 +23,8 @@ const { loopId, tag, device, range, mayWrite, busy, answer, trouble, ask } = def
   trouble: string | null
   ask: (command: DeviceOrder['command']) => Promise<boolean>
 }>()
+/** The plot goes back so far, s. */
+const SHOWN_S = 120
 const PORTS = ['A', 'B', 'C']
 const port = ref('A')
 const passcode = ref('')
@@ -36,13 +38,15 @@ const last = computed(() => device?.samples.at(-1) ?? null)
 const chart = computed((): Chart | null => {
   if (!device || !last.value) return null
   const now = last.value.t_s
-  const points = device.samples.map((s): readonly [number, number] => [s.t_s - now, s.PV])
+  const points = device.samples
+    .filter((s) => s.t_s > now - SHOWN_S)
+    .map((s): readonly [number, number] => [s.t_s - now, s.PV])
   return {
-    title: 'The last half minute',
+    title: 'The last two minutes, simulated',
     says: `The transmitter reads ${sayNumber(last.value.PV, 5)} ${u.value}.`,
     x: { label: 'Before now', unit: 's' },
     y: { label: 'Reads', unit: range.unit },
-    series: [{ name: 'reading', kind: 'line', points }],
+    series: [{ name: 'simulated reading', kind: 'line', points, simulated: true }],
   }
 })
 async function unlock(): Promise<void> {

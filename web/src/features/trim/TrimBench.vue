@@ -31,7 +31,7 @@ const loop = useLoop()
 const session = useSession()
 const p = useProcedure(() => loop.detail)
 const context = computed(() => (loop.detail ? contextOf(loop.detail.document) : null))
-const device = useDevice(() => (context.value ? (loop.detail?.id ?? null) : null))
+const device = useDevice(() => (context.value && loop.detail?.demo ? loop.detail.id : null))
 const card = useTemplateRef<{
   done: () => Promise<void>
   label: string
@@ -40,7 +40,10 @@ const card = useTemplateRef<{
   sent: boolean
 }>('card')
 const chosen = ref<string | null>(null)
-const withDevice = ref(true)
+/** A stand-in stands on loops of the demo plant alone: readings of a real one are typed. */
+const demo = computed(() => loop.detail?.demo === true)
+const overLink = ref(true)
+const withDevice = computed(() => demo.value && overLink.value)
 const stopping = ref(false)
 const tests = useEquipment()
 const equipment = ref<string[]>([])
@@ -87,6 +90,7 @@ const errors = computed((): Chart | null => {
     ])
   const found = of('asFound')
   if (found.length === 0) return null
+  const ink = run.started.withDevice ? ({ simulated: true } as const) : {}
   const limit = (y: number, name: string) =>
     ({
       name,
@@ -98,13 +102,13 @@ const errors = computed((): Chart | null => {
     }) as const
   const left = of('asLeft')
   return {
-    title: 'Error of the reading',
+    title: run.started.withDevice ? 'Error of the reading, simulated' : 'Error of the reading',
     says: `As found ${found.length} points, as left ${left.length}.`,
     x: { label: 'Applied', unit: '%' },
     y: { label: 'Error', unit: '%' },
     series: [
-      { name: 'as found', kind: 'points', points: found },
-      ...(left.length > 0 ? [{ name: 'as left', kind: 'line', points: left } as const] : []),
+      { name: 'as found', kind: 'points', points: found, ...ink },
+      ...(left.length > 0 ? [{ name: 'as left', kind: 'line', points: left, ...ink } as const] : []),
       limit(T, 'allowed'),
       limit(-T, 'allowed, below'),
     ],
@@ -243,9 +247,9 @@ const next = computed(() => {
           </section>
           <h2>What is to be done</h2>
           <v-checkbox
-            v-if="session.mayWrite"
-            v-model="withDevice"
-            label="Read and write over the link; else every reading is typed"
+            v-if="session.mayWrite && demo"
+            v-model="overLink"
+            label="Read and write over the link of the stand-in; else every reading is typed"
             hide-details
           />
           <v-select v-if="session.mayWrite" v-model="way" :items="WAYS" label="The loop is" hide-details />
@@ -305,7 +309,7 @@ const next = computed(() => {
       </template>
       <template #beside>
         <DevicePanel
-          v-if="context && loop.detail && !typing"
+          v-if="context && loop.detail && demo && !typing"
           :loop-id="loop.detail.id"
           :tag="loop.detail.tag"
           :device="device.view.value"

@@ -25,7 +25,7 @@ beforeEach(() => {
     const id = init?.body ? (JSON.parse(init.body) as { id: string }).id : null
     asked.push({ method: init?.method ?? 'GET', path, id })
     if (init?.method !== 'POST') return json({ t_s: asked.length, samples: [{ t_s: asked.length }] })
-    return answers.shift()?.() ?? json({ ok: true, says: 'Stored.', device: { t_s: -1 } })
+    return answers.shift()?.() ?? json({ ok: true, says: 'Stored.', device: { t_s: -1, samples: [] } })
   })
 })
 afterEach(() => {

@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "demo" boolean DEFAULT false NOT NULL;
