@@ -193,7 +193,7 @@ test('PT-202: stopped while a current is held: led back, and taken over by anoth
 }) => {
   await begin(wren, 'PT-202', /Loop check/, true)
   await until(wren, /Read at 4.000 mA/)
-  await expect(wren.getByText('holds 4 mA')).toBeVisible()
+  await expect(wren.getByText('holds 4 mA', { exact: true })).toBeVisible()
 
   const dunlin = await another(browser, 'dunlin')
   await dunlin.goto(address('/loops/PT-202/trim'))
@@ -207,7 +207,7 @@ test('PT-202: stopped while a current is held: led back, and taken over by anoth
   await dunlin.getByRole('button', { name: 'Lead me back' }).click()
   await expect(card(dunlin).getByRole('heading')).toHaveText('Release the held current')
   await step(dunlin)
-  await expect(dunlin.getByText('holds 4 mA')).toBeHidden()
+  await expect(dunlin.getByText('holds 4 mA', { exact: true })).toBeHidden()
   await until(dunlin, /Tell the operators/)
   await step(dunlin)
   await expect(dunlin.getByText('Last: Loop check by held current')).toBeVisible()

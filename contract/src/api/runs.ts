@@ -21,7 +21,7 @@ export const runsApi = {
     problems: ['not-found', 'conflict'],
   },
   [runs.certificate]: {
-    says: 'The certificate of a verification',
+    says: 'The certificate of a verification, or the report of a procedure with every step',
     allow: EVERYONE,
     params: ofRun,
     answer: 'application/pdf',

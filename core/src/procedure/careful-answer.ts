@@ -11,12 +11,14 @@ const MINUTE_MS = 60_000
  * the product.
  * @param typed - numbers by the name of their field; 1 where nothing else is told
  * @param at - when it is done, ISO 8601
+ * @param readings - over a link a reading is looked at once, for as long as it has to be
  */
 export function carefulAnswer(
   step: Step,
   typed: Readonly<Record<string, number>>,
   change: Partial<Payload> = {},
   at = '2026-11-25T10:00:00.000Z',
+  readings: 'once' | 'twice' = 'twice',
 ): ProcedureEventBody {
   const values =
     change.values ??
@@ -31,7 +33,7 @@ export function carefulAnswer(
       confirmed: false,
       note: step.needsNote ? 'HV-1 and HV-2' : step.judged ? 'as the shift leader says' : '',
       confirmedBy: step.confirmedBy ? 'Curlew' : '',
-      ...(step.gates?.includes('still')
+      ...(step.gates?.includes('still') && readings === 'twice'
         ? { again: { at: new Date(Date.parse(at) - MINUTE_MS).toISOString(), values } }
         : {}),
       ...change,

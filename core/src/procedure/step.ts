@@ -1,3 +1,4 @@
+import type { Typed } from '../quantity/setting.ts'
 import type { RelayPlan } from '../signal/relay-plan.ts'
 import type { DeviceCommand } from '../device/command.ts'
 import type { Adjustment } from '../trim/adjust.ts'
@@ -182,6 +183,16 @@ export interface Procedure {
   readonly steps: (c: ProcedureContext) => readonly Step[]
   /** What it came to, from the readings that were taken and the limits of the loop. */
   readonly judge: (run: ProcedureRun) => Outcome
+  /**
+   * What a write changes of the plant's own sensor, where the loop has one: its data travel with it.
+   * @param values - of its description; `lastOn` the day it was calibrated last
+   */
+  readonly sensorAfter?: (
+    run: ProcedureRun,
+    values: Typed,
+    lastOn: string | null,
+    today: string,
+  ) => Typed | null
   /** Advice for the judged decision; none where nothing is decided from readings. */
   readonly advise?: (run: ProcedureRun) => Advice | null
 }

@@ -8,16 +8,11 @@ import { budgetTable } from '@calm/core/verify/comparison-budget'
 import { sayTolerance } from '@calm/core/verify/tolerance'
 import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
-import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import type { CertificateData } from './certificate-data.ts'
-import { calmLineSvg } from './calm-line.ts'
 import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
-
-const mono = (text: string, more: object = {}): TableCell => ({ text, font: 'Mono', ...more })
-const heading = (text: string): Content => ({ text, bold: true, fontSize: 11, margin: [0, 10, 0, 3] })
-const rule = { hLineWidth: () => 0.5, vLineWidth: () => 0, paddingTop: () => 2, paddingBottom: () => 2 }
-const instant = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)} UTC`
+import { facts, heading, instant, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
 
 function readingsContent(data: CertificateData, phase: Phase, judgement: Judgement): Content {
   const { inputRange, outputRange } = data.run.started
@@ -150,12 +145,7 @@ function caveats(data: CertificateData): Content[] {
   return lines.map((text) => ({ text, bold: true, margin: [0, 6, 0, 0] as [number, number, number, number] }))
 }
 
-const facts = (rows: readonly (readonly [string, string])[]): Content => ({
-  layout: 'noBorders',
-  table: { widths: [88, '*'], body: rows.map(([k, v]): TableCell[] => [k, mono(v)]) },
-})
-
-/** The certificate, black on white, tag and page on every page. */
+/** The certificate of a verification. */
 export async function certificatePdf(data: CertificateData): Promise<Buffer> {
   const { run, document: loop, asFound, asLeft } = data
   const { inputRange, outputRange, tolerance, U_pct } = run.started
@@ -169,131 +159,77 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           ],
         }
       : { text: none }
-  const definition: TDocumentDefinitions = {
-    pageSize: data.paper === 'letter' ? 'LETTER' : 'A4',
-    pageMargins: [44, 56, 44, 48],
-    defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
-    info: { title: `${loop.tag} certificate`, author: 'Calm Loop' },
-    header: () => ({
-      margin: [44, 20, 44, 0],
-      columns: [
-        { svg: calmLineSvg(asLeft ?? asFound), width: 150 },
+  return pdfLibrary()
+    .createPdf(
+      printed(data, `${loop.tag} certificate`, asLeft ?? asFound, [
+        { text: 'Certificate of verification', fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
         {
-          text: [{ text: loop.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${loop.service}`],
-          alignment: 'right',
+          columns: [
+            facts([
+              ['Loop', `${loop.tag} (${loop.type})`],
+              ['Area', loop.area],
+              ['Transmitter', range(inputRange)],
+              ['Receiver', range(outputRange)],
+            ]),
+            facts([
+              ['Begun', instant(run.startedAt)],
+              ['By', data.names[run.startedBy] ?? ''],
+              ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
+              [
+                'Decision rule',
+                `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
+                  U_pct > 0
+                    ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}${run.started.budget ? '' : ', as stated by who began it'}`
+                    : 'uncertainty not stated'
+                }`,
+              ],
+            ]),
+          ],
         },
-      ],
-    }),
-    footer: (page, pages) => ({
-      margin: [44, 14, 44, 0],
-      fontSize: 7.5,
-      columns: [
-        { text: `${loop.tag} · run ${data.runId}`, font: 'Mono' },
-        { text: `page ${page} of ${pages}`, alignment: 'right' },
-      ],
-    }),
-    content: [
-      { text: 'Certificate of verification', fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
-      {
-        columns: [
-          facts([
-            ['Loop', `${loop.tag} (${loop.type})`],
-            ['Area', loop.area],
-            ['Transmitter', range(inputRange)],
-            ['Receiver', range(outputRange)],
-          ]),
-          facts([
-            ['Begun', instant(run.startedAt)],
-            ['By', data.names[run.startedBy] ?? ''],
-            ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
-            [
-              'Decision rule',
-              `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
-                U_pct > 0
-                  ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}${run.started.budget ? '' : ', as stated by who began it'}`
-                  : 'uncertainty not stated'
-              }`,
-            ],
-          ]),
-        ],
-      },
-      ...caveats(data),
-      heading('As found'),
-      verdict(asFound, 'No readings.'),
-      ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
-      heading('Adjustment'),
-      ...(run.adjustments.length > 0
-        ? run.adjustments.map((a): Content => ({
-            text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
-          }))
-        : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
-      heading('As left'),
-      ...(run.leftAsFound
-        ? [{ text: 'Nothing was adjusted: the as-found readings stand as the as-left ones.' }]
-        : [verdict(asLeft, 'Not read yet.'), ...(asLeft ? [readingsContent(data, 'asLeft', asLeft)] : [])]),
-      {
-        unbreakable: true,
-        stack: [
-          heading('Error over the range, % of span'),
-          { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
-          { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
-        ],
-      },
-      {
-        unbreakable: true,
-        stack: [
-          heading('Instruments'),
-          data.equipment.length > 0
-            ? {
-                layout: rule,
-                table: {
-                  widths: ['*', 62, '*', 78, 58, 58],
-                  body: [
-                    ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'of', 'valid until'].map(
-                      (text): TableCell => ({ text, bold: true }),
-                    ),
-                    ...data.equipment.map((e): TableCell[] => [
-                      e.name,
-                      mono(e.serial),
-                      e.uncertainty,
-                      mono(e.certificate),
-                      mono(e.certifiedOn),
-                      mono(e.dueOn),
-                    ]),
-                  ],
-                },
-              }
-            : { text: 'No instrument was named.' },
-        ],
-      },
-      ...uncertainty(data),
-      {
-        unbreakable: true,
-        stack: [
-          heading('Signatures'),
-          signatures(data),
-          ...(run.returned.length > 0
-            ? [
-                {
-                  text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
-                  margin: [0, 4, 0, 0] as [number, number, number, number],
-                },
-              ]
-            : []),
-          {
-            text: `Record: event ${data.chain.seq} of this loop, SHA-256 ${data.chain.hash}`,
-            font: 'Mono',
-            fontSize: 7,
-            margin: [0, 8, 0, 0],
-          },
-          {
-            text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.',
-            fontSize: 7.5,
-            margin: [0, 3, 0, 0],
-          },
-        ],
-      },
-    ],
-  }
-  return pdfLibrary().createPdf(definition).getBuffer()
+        ...caveats(data),
+        heading('As found'),
+        verdict(asFound, 'No readings.'),
+        ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
+        heading('Adjustment'),
+        ...(run.adjustments.length > 0
+          ? run.adjustments.map((a): Content => ({
+              text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
+            }))
+          : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
+        heading('As left'),
+        ...(run.leftAsFound
+          ? [{ text: 'Nothing was adjusted: the as-found readings stand as the as-left ones.' }]
+          : [verdict(asLeft, 'Not read yet.'), ...(asLeft ? [readingsContent(data, 'asLeft', asLeft)] : [])]),
+        {
+          unbreakable: true,
+          stack: [
+            heading('Error over the range, % of span'),
+            { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
+            { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
+          ],
+        },
+        {
+          unbreakable: true,
+          stack: [heading('Instruments'), instruments(data.equipment)],
+        },
+        ...uncertainty(data),
+        {
+          unbreakable: true,
+          stack: [
+            heading('Signatures'),
+            signatures(data),
+            ...(run.returned.length > 0
+              ? [
+                  {
+                    text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
+                    margin: [0, 4, 0, 0] as [number, number, number, number],
+                  },
+                ]
+              : []),
+            ...recordEnd(data.chain),
+          ],
+        },
+      ]),
+    )
+    .getBuffer()
 }

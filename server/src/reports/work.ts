@@ -4,6 +4,7 @@ import type { Wiring } from '@calm/core/part/wiring'
 import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
+import type { ProcedureData } from './procedure-data.ts'
 
 const TIME_MS = 30_000
 const MEMORY_MB = 256
@@ -11,6 +12,13 @@ const MEMORY_MB = 256
 /** A certificate as PDF. */
 export const printCertificate: Work<CertificateData, Uint8Array> = {
   name: 'print-certificate',
+  time_ms: TIME_MS,
+  memory_MB: MEMORY_MB,
+}
+
+/** A procedure as it was done, PDF. */
+export const printProcedure: Work<ProcedureData, Uint8Array> = {
+  name: 'print-procedure',
   time_ms: TIME_MS,
   memory_MB: MEMORY_MB,
 }

@@ -20,6 +20,7 @@ import { standingOf, type Standing } from '../record/standing.ts'
 import type { DeviceLink } from '../devices/link.ts'
 import { actAtDevice } from './act.ts'
 import { checkEvent } from './checks.ts'
+import { writeIntoSensor } from './sensor-written.ts'
 
 /**
  * Accepts events of runs into a loop's record, all or none. Events that are here already are passed over,
@@ -92,6 +93,7 @@ export async function acceptEvents(
       if (next.kind === 'refused')
         throw conflict(next.says, { errors: [{ path: `${path}.body`, says: next.says }], eventId: id })
       await actAtDevice(tx, { link, event, path, loopId, now }, before)
+      await writeIntoSensor(tx, event, before, standing.document, person, now)
       if (before === null && begins !== null) {
         begun = true
         await tx.insert(runs).values({

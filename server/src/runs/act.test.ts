@@ -68,12 +68,18 @@ async function answer(run: ProcedureRun): Promise<{ body: ProcedureEventBody; sh
     measured: seen?.mA ?? 0,
   }
   const choice = step.judged ? (adviceFor(run)?.choice ?? null) : undefined
-  const body = carefulAnswer(step, shows, {
-    ...(choice === undefined ? {} : { choice }),
-    ...(seen && (step.gates ?? []).length > 0 ? { seen } : {}),
-  })
+  const body = carefulAnswer(
+    step,
+    shows,
+    {
+      ...(choice === undefined ? {} : { choice }),
+      ...(seen && (step.gates ?? []).length > 0 ? { seen } : {}),
+    },
+    testClock().toISOString(),
+    'once',
+  )
   if (body.type !== 'procedure.step') throw new Error('no step')
-  const { again: _, ...payload } = body.payload
+  const { payload } = body
   const gates = gatesAt(run, step, payload, testClock().toISOString())
   return { body: { type: 'procedure.step', payload }, shut: gates.filter((g) => !g.holds).length }
 }
@@ -151,6 +157,9 @@ describe('a step at a device and its event are one act', () => {
     expect(['adjusted', 'look', 'out']).toContain(outcome?.result)
     const runs = (await wren.get(`/api/loops/${LOOP}/runs`).expect(200)).body as RunInfo[]
     expect(runs.find((r) => r.id === run)?.verdict).toBe(outcome?.result)
+    const pdf = await wren.get(`/api/runs/${run}/certificate.pdf`).expect(200)
+    expect(pdf.headers['content-disposition']).toMatch(/PT-405-.*-procedure\.pdf/)
+    expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
     const list = (await wren.get('/api/loops').expect(200)).body as LoopRow[]
     const mark = list.find((l) => l.tag === LOOP)?.summary.parts.trim
     expect(mark).toBe({ adjusted: 'good', look: 'look', out: 'stop' }[outcome?.result as 'adjusted'])
@@ -172,5 +181,71 @@ describe('a step at a device and its event are one act', () => {
     expect(errors[0]).toMatchObject({ path: 'events.0.body.payload.equipment' })
     expect(errors[0]?.says).toMatch(/Missing: a meter for the loop current, 4 to 20 mA/)
     await send(randomUUID(), started({ withoutInstrument: 'only to look' })).expect(200)
+  })
+})
+
+describe('a pH sensor is written where it is: in the device, in the record, and in the plant’s own stock', () => {
+  test('the sensor of the loop has its new offset, slope and day, once', async () => {
+    const heron = await app.as('heron')
+    const sensors = async () =>
+      (await wren.get('/api/sensors').expect(200)).body as {
+        id: string
+        name: string
+        revision: number
+        description: { values: Record<string, number | string>; certifiedOn: string }
+      }[]
+    const sensor = (await sensors()).find((s) => s.name === 'E-3318')
+    if (!sensor) throw new Error('no sensor')
+    const loop = (await wren.get('/api/loops/AT-204').expect(200)).body as LoopDetail
+    const document = {
+      ...loop.document,
+      setUp: { values: {}, ...loop.document.setUp, sensor: sensor.id },
+    }
+    await heron
+      .put('/api/loops/AT-204/document')
+      .send({ base: loop.revision, document, reason: 'its sensor' })
+      .expect(200)
+    const now = (await wren.get('/api/loops/AT-204').expect(200)).body as LoopDetail
+    const context = contextOf(now.document)
+    if (!context) throw new Error('no range')
+    const run = randomUUID()
+    let at = testClock().getTime()
+    const post = async (body: ProcedureEventBody, id: string = randomUUID()) => {
+      const event = { id, runId: run, at: new Date(at).toISOString(), body }
+      const send = () => wren.post('/api/loops/AT-204/events').send({ events: [event] })
+      await send().expect(200)
+      await send().expect(200)
+    }
+    at -= 60 * 60_000
+    await post({
+      type: 'procedure.started',
+      payload: {
+        ...{ procedure: 'ph-buffers', revision: now.revision, context, withDevice: false, equipment: [] },
+        rules: 2,
+      },
+    })
+    for (let i = 0; i < 30; i++) {
+      const folded = foldProcedure(
+        ((await wren.get(`/api/runs/${run}`).expect(200)).body as { events: StoredEvent[] }).events.map(
+          (e) => ({
+            body: { type: e.type, payload: e.payload } as ProcedureEventBody,
+            by: e.by,
+            at: e.at,
+          }),
+        ),
+      )
+      const step = folded?.left[0]
+      if (!step) break
+      at += 90_000
+      const two = step.id === 'buffer-2'
+      const reads = { buffer: two ? 4.005 : 7, mV: two ? 170 : -4, t: 25, pv: two ? 4.02 : 7.01 }
+      await post(carefulAnswer(step, reads, {}, new Date(at).toISOString()))
+    }
+    const after = (await sensors()).find((s) => s.id === sensor.id)
+    expect(after?.revision).toBe(sensor.revision + 1)
+    expect(after?.description.values['offset_mV']).toBeCloseTo(-4, 1)
+    expect(after?.description.values['slope_pct']).toBeCloseTo(98.2, 0)
+    expect(after?.description.certifiedOn).toBe(new Date(at).toISOString().slice(0, 10))
+    expect(String(after?.description.values['slopes']).split(' ')).toHaveLength(4)
   })
 })

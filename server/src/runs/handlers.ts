@@ -9,7 +9,8 @@ import { runRow, runsOfLoop } from '../record/runs.ts'
 import { loopIdOf } from '../loops/store.ts'
 import type { Clock } from '../clock.ts'
 import { certificateData } from '../reports/certificate-data.ts'
-import { printCertificate } from '../reports/work.ts'
+import { procedureData } from '../reports/procedure-data.ts'
+import { printCertificate, printProcedure } from '../reports/work.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { csvOf } from '../reports/csv.ts'
@@ -41,6 +42,17 @@ export const runHandlers = (
       .send(csvOf(readingsTable(data)))
   }),
   bind(runs.certificate, async ({ params, res, gone }) => {
+    const { kind } = await runRow(db, params.run)
+    if (kind === 'procedure') {
+      const data = await procedureData(db, params.run, paper)
+      const pdf = resultOf(await pool.run(printProcedure, data, { signal: gone }))
+      if (!pdf) throw conflict('This procedure is too long for one sheet.')
+      res
+        .attachment(`${data.document.tag}-${data.startedAt.slice(0, 10)}-procedure.pdf`)
+        .type('application/pdf')
+        .send(Buffer.from(pdf))
+      return
+    }
     const data = await certificateData(db, params.run, paper)
     const pdf = resultOf(await pool.run(printCertificate, data, { signal: gone }))
     if (!pdf) throw conflict('This verification is too large for one certificate.')

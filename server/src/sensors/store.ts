@@ -71,6 +71,41 @@ export async function sensorHistory(db: Executor, id: string): Promise<SensorRev
   return rows.map((r) => ({ ...r, at: isoInstant(r.at) }))
 }
 
+/** The same in a transaction that does more. */
+export async function saveSensorIn(
+  tx: Executor,
+  id: string,
+  { base, description, reason }: SaveSensor,
+  by: Pick<Person, 'id'>,
+  now: Date,
+): Promise<void> {
+  // One at a time: what is new is compared with what is there.
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm sensors'))`)
+  const all = await allSensors(tx, now)
+  const here = all.find((s) => s.id === id)
+  const same = here && canonicalJson(here.description) === canonicalJson(description)
+  if (same && here.revision === base + 1) return
+  if ((here?.revision ?? 0) !== base)
+    throw conflict(
+      here
+        ? `${here.name} was described anew by ${here.by} meanwhile. Look at it, then change it again.`
+        : 'There is no such sensor any more.',
+    )
+  const name = sensorName(description)
+  const twin = all.find(
+    (s) =>
+      s.id !== id && s.description.kind === description.kind && s.name.toUpperCase() === name.toUpperCase(),
+  )
+  if (twin)
+    throw conflict(
+      `${sensorKindOf(description.kind)?.title ?? 'A sensor'} ${twin.name} is in the stock already.`,
+    )
+  await tx
+    .insert(sensorRevisions)
+    .values({ sensorId: id, revision: base + 1, description, at: now, by: by.id, reason })
+  await tellWindows(tx, { what: 'sensors' })
+}
+
 /**
  * Adds a sensor or describes one anew, on top of the description that was changed. Sent twice it stands there once;
  * on top of an older one it is refused, and nothing is lost.
@@ -82,34 +117,7 @@ export async function saveSensor(
   by: Pick<Person, 'id'>,
   now: Date,
 ): Promise<Sensor> {
-  const { base, description, reason } = sent
-  await db.transaction(async (tx) => {
-    // One at a time: what is new is compared with what is there.
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm sensors'))`)
-    const all = await allSensors(tx, now)
-    const here = all.find((s) => s.id === id)
-    const same = here && canonicalJson(here.description) === canonicalJson(description)
-    if (same && here.revision === base + 1) return
-    if ((here?.revision ?? 0) !== base)
-      throw conflict(
-        here
-          ? `${here.name} was described anew by ${here.by} meanwhile. Look at it, then change it again.`
-          : 'There is no such sensor any more.',
-      )
-    const name = sensorName(description)
-    const twin = all.find(
-      (s) =>
-        s.id !== id && s.description.kind === description.kind && s.name.toUpperCase() === name.toUpperCase(),
-    )
-    if (twin)
-      throw conflict(
-        `${sensorKindOf(description.kind)?.title ?? 'A sensor'} ${twin.name} is in the stock already.`,
-      )
-    await tx
-      .insert(sensorRevisions)
-      .values({ sensorId: id, revision: base + 1, description, at: now, by: by.id, reason })
-    await tellWindows(tx, { what: 'sensors' })
-  })
+  await db.transaction((tx) => saveSensorIn(tx, id, sent, by, now))
   const saved = (await allSensors(db, now)).find((s) => s.id === id)
   if (!saved) throw notFound('sensor')
   return saved

@@ -1,5 +1,6 @@
 import { adjusted, callAndBypass, checkAndCall, decision } from '../../procedure/parts.ts'
 import { sayNumber } from '../../quantity/round.ts'
+import { sensorAfter } from './bench-calibration.ts'
 import { bufferByPH, bufferProblem, phResult } from './buffer-check.ts'
 import { bufferPH } from './buffers.ts'
 import { seriesOf, valuesOfStep, type ProcedureRun } from '../../procedure/run.ts'
@@ -119,6 +120,18 @@ export const PH_BUFFERS: Procedure = {
   permissions: ['loop in manual'],
   cautions: ACID,
   advise: phAdvice,
+  sensorAfter: (run, values, lastOn, today) => {
+    const readings = seriesOf(run, 'buffer')
+    const result = phResult(readings)
+    if (!result) return null
+    const { offset_mV, slope_pct } = result.electrode
+    return sensorAfter(
+      values,
+      { offset_mV, slope_pct: readings.length > 1 ? slope_pct : null },
+      lastOn,
+      today,
+    )
+  },
   judge: judgePh,
   steps: (c) => [
     ...callAndBypass(c, ACID),

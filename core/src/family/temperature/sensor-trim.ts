@@ -67,7 +67,7 @@ function change(c: ProcedureContext, t_C: number): Partial<Step> {
       const value = toSet(c, run, t_C)
       return value === null
         ? 'The table has no value there.'
-        : `Set ${sayNumber(value, 5)} ${printedUnit(unitSet(c))}${typeOf(c) === null ? '' : ', the value of the table less that of the junction'}.`
+        : `Set ${sayNumber(value, 4)} ${printedUnit(unitSet(c))}${typeOf(c) === null ? '' : ', the value of the table less that of the junction'}.`
     },
     fields: [
       setField(c, t_C),
@@ -143,6 +143,13 @@ export const TEMPERATURE_TRIM: Procedure = {
   tools: toolsFor,
   permissions: ['loop in manual', 'bypass of its trips'],
   cautions: [...ELECTRIC, 'A well under pressure is never unscrewed: it is the wall of the process.'],
+  unfit: (c) =>
+    c.told?.['sensor'] === undefined
+      ? {
+          says: 'Nobody has told which sensor it is, and what to set follows from it: enter it on Set up first.',
+          instead: null,
+        }
+      : null,
   needs: (c) => [...needsSource(c), needsCurrent(c)],
   advise: trimAdvice('sensorTrim', 'zeroTrim'),
   judge: judgeTrim,

@@ -53,21 +53,13 @@ function judgeRange(run: ProcedureRun): Outcome {
     : { result: 'adjusted', says: [`Read back: ${sayRange(c, values)}.`, ...receiver.says] }
 }
 
-const ends = (c: ProcedureContext, documented: boolean): NonNullable<Step['fields']> => [
-  {
-    name: 'LRV',
-    label: '4 mA point',
-    unit: c.range.unit,
-    readsFrom: 'LRV',
-    ...(documented ? { preset: c.range.low } : {}),
-  },
-  {
-    name: 'URV',
-    label: '20 mA point',
-    unit: c.range.unit,
-    readsFrom: 'URV',
-    ...(documented ? { preset: c.range.high } : {}),
-  },
+const ends = (c: ProcedureContext): NonNullable<Step['fields']> => [
+  { name: 'LRV', label: '4 mA point', unit: c.range.unit, readsFrom: 'LRV' },
+  { name: 'URV', label: '20 mA point', unit: c.range.unit, readsFrom: 'URV' },
+]
+const documentedEnds = (c: ProcedureContext): NonNullable<Step['fields']> => [
+  { name: 'LRV', label: '4 mA point', unit: c.range.unit, preset: c.range.low },
+  { name: 'URV', label: '20 mA point', unit: c.range.unit, preset: c.range.high },
 ]
 
 /** Held currents at both ends and in the middle, with what the receiver shows. */
@@ -109,7 +101,7 @@ export const RE_RANGE: Procedure = {
       phase: 'asFound',
       title: 'The range that it has',
       says: 'Read from the device, not from its label.',
-      fields: ends(c, false),
+      fields: ends(c),
     },
     decision('Re-range, or not'),
     write(
@@ -117,7 +109,7 @@ export const RE_RANGE: Procedure = {
       `Set ${say(c, c.range.low)} to ${say(c, c.range.high)}`,
       'As documented. The sensor trim stays as it is.',
       'range',
-      { fields: ends(c, true).map(({ readsFrom: _, ...f }) => f) },
+      { fields: documentedEnds(c) },
     ),
     adjusted,
     {
@@ -138,7 +130,7 @@ export const RE_RANGE: Procedure = {
       phase: 'asLeft',
       title: 'Read the range back',
       says: 'From the device, after it was stored.',
-      fields: ends(c, false),
+      fields: ends(c),
     },
     ...followed(c),
     { ...release, adjusting: true },

@@ -57,7 +57,7 @@ export function loopOf(name: string): LoopDocument {
   const family = familyOf(document.family)
   if (!family) throw new Error(`${name}: no family`)
   const values = { ...valuesOf(family.settings, document.setUp?.values ?? {}), ...kind.told }
-  return { ...document, setUp: { ...document.setUp, values }, unconfirmed: [] } as LoopDocument
+  return { ...document, setUp: { ...document.setUp, values }, unconfirmed: [] }
 }
 export function contextFor(name: string): ProcedureContext {
   const context = contextOf(loopOf(name))

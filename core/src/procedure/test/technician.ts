@@ -158,9 +158,9 @@ export function answerNow(job: Job, step: Step, habits: Habits, before: Values |
   )
   const advised = step.judged ? (adviceFor(job.run)?.choice ?? null) : null
   const choice = habits.chooses?.[step.id] ?? advised ?? step.recommends ?? step.choices?.[0]?.value ?? null
-  const body = carefulAnswer(step, {}, { values, choice })
+  const body = carefulAnswer(step, {}, { values, choice }, isoAt(job.t_s), 'once')
   if (body.type !== 'procedure.step') return null
-  const { again: _, ...payload } = body.payload
+  const { payload } = body
   return {
     ...payload,
     note: step.needsNote ? 'HV-1 and HV-2' : step.judged && choice !== advised ? 'by the shift leader' : '',
@@ -212,13 +212,12 @@ export function beginJob(
   device: StandIn,
   more: Partial<ProcedureStarted> = {},
 ): Job {
-  const { way: _way, linked: _linked, ...kept } = context
   const body: ProcedureEventBody = {
     type: 'procedure.started',
     payload: {
       procedure,
       revision: 1,
-      context: kept as ProcedureStarted['context'],
+      context,
       withDevice: true,
       equipment: [],
       rules: 2,

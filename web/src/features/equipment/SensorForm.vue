@@ -4,8 +4,11 @@ import type { Sensor } from '@calm/contract/sensors'
 import { SENSOR_KINDS, sensorKindOf } from '@calm/core/sensor/index'
 import { SENSOR_STATES, SENSOR_STATE_TITLES, type SensorDescription } from '@calm/core/sensor/sensor'
 import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
+import { sensorAfter, type BenchOutcome } from '@calm/core/family/ph/bench-calibration'
 import { computed, ref, useTemplateRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { plantTime } from '../../api/clock.ts'
+import BufferBench from './BufferBench.vue'
 import SettingField from '../../ui/SettingField.vue'
 
 /** A sensor’s plate: a new one, or one described anew. */
@@ -39,6 +42,22 @@ const valueOf = (name: string): SettingValue =>
 function set(name: string, value: SettingValue): void {
   if (typeof value === 'object') return
   form.value = { ...form.value, values: { ...form.value.values, [name]: value } }
+}
+const calibrating = ref(false)
+const written = ref<string | null>(null)
+const glass_Mohm = computed(() => {
+  const value = form.value.values['glass_Mohm']
+  return typeof value === 'number' ? value : 0
+})
+/** Offset, slope and history as the beakers gave them; stored with the form, under the name of who saves it. */
+function calibrated(o: BenchOutcome, says: string): void {
+  const today = plantTime().slice(0, 10)
+  const values = sensorAfter(form.value.values, o, form.value.certifiedOn, today) as typeof form.value.values
+  form.value = { ...form.value, values, certifiedOn: today, state: 'shelf' }
+  if (form.value.dueOn !== null && form.value.dueOn <= today) form.value.dueOn = null
+  reason.value = `Calibrated in buffers. ${o.says[0] ?? ''} ${says}`.trim().slice(0, 240)
+  written.value = `${reason.value} Save it: then every loop that takes it knows it.`
+  calibrating.value = false
 }
 const dayOrNull = (text: string) => (text.trim() === '' ? null : text.trim())
 const box = useTemplateRef<HTMLElement>('box')
@@ -85,6 +104,11 @@ async function save(): Promise<void> {
         @typed="(name, text) => (asTyped = { ...asTyped, [name]: text })"
       />
     </div>
+    <template v-if="form.kind === 'ph-sensor'">
+      <v-btn v-if="!calibrating" @click="calibrating = true">Calibrate it in buffers</v-btn>
+      <BufferBench v-else :glass="glass_Mohm" @write="calibrated" />
+      <p v-if="written" role="status">{{ written }}</p>
+    </template>
     <div class="field-grid">
       <v-select v-model="form.state" :items="states" label="It is" />
       <v-text-field

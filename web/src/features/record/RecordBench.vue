@@ -189,12 +189,19 @@ async function print(): Promise<void> {
                   </li>
                 </ol>
               </details>
-              <p v-if="e.run?.kind === 'procedure' && e.run.verdict" class="row">
+              <div v-if="e.run?.kind === 'procedure'" class="row">
                 <StateMark
+                  v-if="e.run.verdict"
                   :state="RESULT_STATE[e.run.verdict as Result]"
                   :word="RESULT_WORDS[e.run.verdict as Result]"
                 />
-              </p>
+                <v-btn
+                  variant="text"
+                  :href="urlOf(runsAt.certificate, { run: e.run.id })"
+                  :prepend-icon="mdiDownload"
+                  >Report as PDF</v-btn
+                >
+              </div>
               <div v-if="e.run?.kind === 'verification'" class="row">
                 <StateMark
                   v-if="e.run.verdict"

@@ -1,0 +1,69 @@
+import type { Content, TableCell } from 'pdfmake/interfaces.js'
+import { pdfLibrary } from './fonts.ts'
+import type { ProcedureData } from './procedure-data.ts'
+import { facts, heading, instant, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
+
+const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
+
+/** A procedure as it was done: what it came to first, then every step with its readings, name and time. */
+export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
+  const { document: loop } = data
+  return pdfLibrary()
+    .createPdf(
+      printed(data, `${loop.tag} ${data.title}`, null, [
+        { text: data.title, fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
+        ...(data.simulated
+          ? [bold('SIMULATED: a stand-in was worked at. Nothing here was measured on a real device.')]
+          : []),
+        {
+          columns: [
+            facts([
+              ['Loop', `${loop.tag} (${loop.type})`],
+              ['Area', loop.area],
+              ['Way', data.way],
+            ]),
+            facts([
+              ['Begun', instant(data.startedAt)],
+              ['By', data.startedBy],
+            ]),
+          ],
+        },
+        heading('What it came to'),
+        { text: data.result, bold: true, fontSize: 12 },
+        ...data.says.map((text): Content => ({ text })),
+        { text: data.verification, margin: [0, 3, 0, 0] },
+        ...(data.against.length > 0
+          ? [heading('Done against a gate'), ...data.against.map((text) => bold(text))]
+          : []),
+        heading('Instruments'),
+        instruments(data.equipment),
+        ...(data.withoutInstrument === null
+          ? []
+          : [bold(`Without an instrument that covers it: ${data.withoutInstrument}`)]),
+        heading('Every step'),
+        {
+          layout: rule,
+          fontSize: 8,
+          table: {
+            headerRows: 1,
+            dontBreakRows: true,
+            widths: [92, 70, 150, '*'],
+            body: [
+              ['When', 'Who', 'Step', 'What was read, typed, chosen'].map((text): TableCell => ({
+                text,
+                bold: true,
+              })),
+              ...data.story.map((s): TableCell[] => [
+                mono(instant(s.at)),
+                s.by,
+                s.title,
+                s.says.map((line) => line.trim()).join('\n'),
+              ]),
+            ],
+          },
+        },
+        ...recordEnd(data.chain),
+      ]),
+    )
+    .getBuffer()
+}

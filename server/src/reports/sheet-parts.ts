@@ -1,0 +1,107 @@
+import { calmLineSvg } from './calm-line.ts'
+import type { Judgement } from '@calm/core/verify/verdict'
+import type { Paper } from '@calm/core/paper'
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+
+/** What every printed record shares: its head and foot, its rules, how a fact, a time and an instrument stand. */
+export const mono = (text: string, more: object = {}): TableCell => ({ text, font: 'Mono', ...more })
+export const heading = (text: string): Content => ({
+  text,
+  bold: true,
+  fontSize: 11,
+  margin: [0, 10, 0, 3],
+})
+export const rule = {
+  hLineWidth: () => 0.5,
+  vLineWidth: () => 0,
+  paddingTop: () => 2,
+  paddingBottom: () => 2,
+}
+export const instant = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)} UTC`
+
+export const facts = (rows: readonly (readonly [string, string])[]): Content => ({
+  layout: 'noBorders',
+  table: { widths: [88, '*'], body: rows.map(([k, v]): TableCell[] => [k, mono(v)]) },
+})
+
+interface Named {
+  readonly name: string
+  readonly serial: string
+  readonly uncertainty: string
+  readonly certificate: string
+  readonly certifiedOn: string
+  readonly dueOn: string
+}
+export const instruments = (equipment: readonly Named[]): Content =>
+  equipment.length === 0
+    ? { text: 'No instrument was named.' }
+    : {
+        layout: rule,
+        table: {
+          widths: ['*', 62, '*', 78, 58, 58],
+          body: [
+            ['Instrument', 'Serial', 'Uncertainty (k = 2)', 'Certificate', 'of', 'valid until'].map(
+              (text): TableCell => ({ text, bold: true }),
+            ),
+            ...equipment.map((e): TableCell[] => [
+              e.name,
+              mono(e.serial),
+              e.uncertainty,
+              mono(e.certificate),
+              mono(e.certifiedOn),
+              mono(e.dueOn),
+            ]),
+          ],
+        },
+      }
+
+/** Where the record ends, and who decides. */
+export const recordEnd = (chain: { readonly seq: number; readonly hash: string }): Content[] => [
+  {
+    text: `Record: event ${chain.seq} of this loop, SHA-256 ${chain.hash}`,
+    font: 'Mono',
+    fontSize: 7,
+    margin: [0, 8, 0, 0],
+  },
+  {
+    text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.',
+    fontSize: 7.5,
+    margin: [0, 3, 0, 0],
+  },
+]
+
+/** Black on white, tag and page on every page. */
+export const printed = (
+  d: {
+    readonly paper: Paper
+    readonly runId: string
+    readonly document: { readonly tag: string; readonly service: string }
+  },
+  title: string,
+  line: Judgement | null,
+  content: Content[],
+): TDocumentDefinitions => ({
+  pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
+  pageMargins: [44, 56, 44, 48],
+  defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
+  info: { title, author: 'Calm Loop' },
+  header: () => ({
+    margin: [44, 20, 44, 0],
+    columns: [
+      { svg: calmLineSvg(line), width: 150 },
+      {
+        text: [{ text: d.document.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${d.document.service}`],
+        alignment: 'right',
+      },
+    ],
+  }),
+  footer: (page, pages) => ({
+    margin: [44, 14, 44, 0],
+    fontSize: 7.5,
+    columns: [
+      { text: `${d.document.tag} · run ${d.runId}`, font: 'Mono' },
+      { text: `page ${page} of ${pages}`, alignment: 'right' },
+    ],
+  }),
+  content,
+})
