@@ -126,3 +126,52 @@ test('a probe in its stack of fittings, and a first reading that has a cause', a
   await wren.getByLabel('It reads').fill('4.013')
   await expect(wren.getByText(/Likeliest: the receiver takes an absolute pressure for a gauge/)).toBeVisible()
 })
+
+test('a pH sensor without a loop: two buffers, each stands before it counts; onto a loop, which knows it', async ({
+  wren,
+}) => {
+  test.setTimeout(150_000)
+  await wren.goto(address('/instruments?view=sensors'))
+  await wren.getByRole('button', { name: 'Change E-3402' }).click()
+  await wren.getByRole('button', { name: 'Calibrate it in buffers' }).click()
+  const take = async (buffer: string, mV: string) => {
+    await wren.getByLabel(/^Rinsed/).check()
+    await wren.getByLabel(/Buffer on the bottle/).fill(buffer)
+    await wren.getByLabel('Voltage that stands').fill(mV)
+    await wren.getByLabel('Temperature in the beaker').fill('25')
+    await wren.getByRole('button', { name: 'Note the first reading' }).click()
+    await wren.getByLabel('Voltage that stands').fill(mV)
+    // A hasty hand: nothing is taken before the time is over.
+    await expect(wren.getByText(/Waits for \d+ s since the first reading/)).toBeVisible()
+  }
+  const taken = wren.getByRole('button', { name: 'Take this buffer' })
+  // The wrong bottle is named.
+  await wren.getByLabel(/^Rinsed/).check()
+  await wren.getByLabel(/Buffer on the bottle/).fill('4,01')
+  await wren.getByLabel('Voltage that stands').fill('-3')
+  await wren.getByLabel('Temperature in the beaker').fill('25')
+  await expect(wren.getByText(/it is near pH 7/)).toBeVisible()
+  await take('7', '-3')
+  await expect(taken).toBeDisabled()
+  await expect(taken).toBeEnabled({ timeout: 20_000 })
+  await taken.click()
+  await take('4,01', '171')
+  await expect(taken).toBeEnabled({ timeout: 20_000 })
+  await taken.click()
+  await wren.getByRole('button', { name: 'Enough: check it in a buffer' }).click()
+  await take('7', '-3')
+  await expect(wren.getByText(/As left it shows 7/)).toBeVisible({ timeout: 20_000 })
+  await wren.getByRole('button', { name: 'Write it into the sensor’s data' }).click()
+  await wren.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(wren.getByRole('row', { name: /E-3402/ })).toContainText(/slope 98\.3\d? %/)
+  await expect(wren.getByRole('row', { name: /E-3402/ })).toContainText('on the shelf')
+
+  await newLoop(wren, 'AT-933', 'pH', '14', 'pH')
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
+  await wren.getByRole('button', { name: 'Take one of the stock' }).click()
+  await wren.getByRole('button', { name: 'Take E-3402' }).click()
+  await wren.getByRole('button', { name: 'Save revision' }).click()
+  await expect(wren.getByText(/revision 2, saved/)).toBeVisible()
+  await wren.goto(address('/instruments?view=sensors'))
+  await expect(wren.getByRole('row', { name: /E-3402/ }).getByRole('link')).toHaveText('AT-933')
+})

@@ -17,6 +17,7 @@ const CONTEXT: ProcedureContext = {
   tolerance_pct: 0.5,
   tau_s: 1,
   manifold: 'three-valve',
+  told: { sensor: 'pt100', r0_ohm: 100 },
 }
 const WREN = 'wren'
 const AT = '2026-11-25T10:00:00.000Z'

@@ -15,6 +15,7 @@ const CONTEXT: ProcedureContext = {
   tolerance_pct: 0.5,
   tau_s: 1,
   manifold: 'three-valve',
+  told: { sensor: 'pt100', r0_ohm: 100 },
 }
 const MANY = 100
 /** As it comes back from where it was stored. */

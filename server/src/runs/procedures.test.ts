@@ -83,7 +83,8 @@ async function begun(procedure: string) {
 }
 
 describe('after every acknowledged step the database alone tells where the work stands', () => {
-  test.each(PROCEDURES.map((p) => [p.id]))(
+  // A pressure loop has no sensor to be set on a decade.
+  test.each(PROCEDURES.filter((p) => p.id !== 'temperature-trim').map((p) => [p.id]))(
     '%s, each step sent twice',
     async (procedure) => {
       const { id, started } = await begun(procedure)

@@ -5,7 +5,7 @@ import { SENSOR_KINDS, sensorKindOf } from '@calm/core/sensor/index'
 import { SENSOR_STATES, SENSOR_STATE_TITLES, type SensorDescription } from '@calm/core/sensor/sensor'
 import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
 import { sensorAfter, type BenchOutcome } from '@calm/core/family/ph/bench-calibration'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import BufferBench from './BufferBench.vue'
@@ -23,7 +23,9 @@ const START: SensorDescription = {
   dueOn: null,
   remark: '',
 }
-const form = ref<SensorDescription>(structuredClone(sensor ? { ...sensor.description } : START))
+// A copy of its own: the stock is watched, and what is watched cannot be cloned as it is.
+const begun = sensor?.description ?? START
+const form = ref<SensorDescription>({ ...begun, values: { ...begun.values } })
 const asTyped = ref<Record<string, string>>({})
 const reason = ref('')
 const problem = ref<ApiProblem | null>(null)
@@ -61,6 +63,11 @@ function calibrated(o: BenchOutcome, says: string): void {
 }
 const dayOrNull = (text: string) => (text.trim() === '' ? null : text.trim())
 const box = useTemplateRef<HTMLElement>('box')
+// It opens above a long list: whoever pressed a row far down sees it, and goes on there.
+onMounted(() => {
+  box.value?.scrollIntoView({ block: 'start' })
+  box.value?.focus({ preventScroll: true })
+})
 async function save(): Promise<void> {
   problem.value = null
   says.value = null
@@ -86,6 +93,7 @@ async function save(): Promise<void> {
   <form
     ref="box"
     class="stack form"
+    tabindex="-1"
     novalidate
     :aria-label="sensor ? `Describe ${sensor.name} anew` : 'Add a sensor'"
     @submit.prevent="save"

@@ -22,6 +22,7 @@ import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import StateMark from '../../ui/StateMark.vue'
 import DevicePanel from './DevicePanel.vue'
+import StepPicture from './StepPicture.vue'
 import StepCard from './StepCard.vue'
 import TrimHistory from './TrimHistory.vue'
 import { useDevice } from './use-device.ts'
@@ -308,6 +309,7 @@ const next = computed(() => {
         </template>
       </template>
       <template #beside>
+        <StepPicture v-if="p.run.value && p.step.value" :run="p.run.value" :step="p.step.value" />
         <DevicePanel
           v-if="context && loop.detail && demo && !typing"
           :loop-id="loop.detail.id"
