@@ -1,3 +1,4 @@
+import type { Result } from '../procedure/outcome.ts'
 import { describe, expect, test } from 'vitest'
 import { foreignAuthor } from '../record/authors.ts'
 import { applyRunEvent, type Run } from '../record/run.ts'
@@ -5,7 +6,7 @@ import type { RunEventBody } from '../record/kinds/verification.ts'
 import { defaultPath } from './default-path.ts'
 import type { LoopDocument } from './document.ts'
 import { byRanges } from './line-steps.ts'
-import { summarise } from './summary.ts'
+import { summarise, type ProcedureStands } from './summary.ts'
 import { familyOf } from '../family/index.ts'
 import { valuesOf, type Typed } from '../quantity/setting.ts'
 
@@ -79,6 +80,19 @@ const run = (...events: RunEventBody[]): Run => {
 const adjusted: RunEventBody = { type: 'adjusted', payload: { note: 'zero trim' } }
 const untouched: RunEventBody = { type: 'left.asFound', payload: {} }
 
+const stands = (
+  procedure: string,
+  result: Result | null,
+  state: ProcedureStands['state'] = 'done',
+  hour = 1,
+): ProcedureStands => ({
+  procedure,
+  result,
+  state,
+  startedAt: `2026-11-20T0${hour}:00:00.000Z`,
+  foreign: false,
+})
+
 describe('the parts of a loop at a glance', () => {
   const rows: readonly [why: string, doc: LoopDocument, scale: string][] = [
     ['ranges that agree', loop(), 'good'],
@@ -101,12 +115,45 @@ describe('the parts of a loop at a glance', () => {
     ['aborted', 'adjusted', 'good'],
     ['outOfService', 'out', 'stop'],
   ] as const)('trim: a procedure that is %s and came to %s shows %s', (state, result, shows) =>
-    expect(summarise(loop(), null, [], { state, result, foreign: false }).parts.trim).toBe(shows),
+    expect(summarise(loop(), null, [], [stands('zero-trim', result, state)]).parts.trim).toBe(shows),
+  )
+  test.each<[string, ProcedureStands[], string]>([
+    [
+      'a sensor that is out is not mended by a good wire',
+      [stands('zero-trim', 'out', 'done', 1), stands('loop-check', 'untouched', 'done', 2)],
+      'stop',
+    ],
+    [
+      'it is by a later trim that was proved',
+      [stands('zero-trim', 'out', 'done', 1), stands('sensor-trim', 'adjusted', 'done', 2)],
+      'good',
+    ],
+    [
+      'nor by one that was stopped before anything was read',
+      [
+        stands('zero-trim', 'out', 'done', 1),
+        stands('loop-check', 'untouched', 'done', 2),
+        stands('sensor-trim', 'notDone', 'aborted', 3),
+      ],
+      'stop',
+    ],
+    [
+      'a field zero stays to be verified',
+      [stands('field-zero', 'notVerified', 'done', 1), stands('loop-check', 'untouched', 'done', 2)],
+      'look',
+    ],
+    [
+      'what was stored proves nothing and hides nothing',
+      [stands('configuration', 'notJudged', 'done', 1), stands('sensor-trim', 'adjusted', 'done', 2)],
+      'good',
+    ],
+  ])('trim: %s', (_why, procedures, shows) =>
+    expect(summarise(loop(), null, [], procedures).parts.trim).toBe(shows),
   )
   test('trim: no procedure yet', () => expect(summarise(loop(), null, []).parts.trim).toBe('notYet'))
   test('a verification from before the device was adjusted says so, and is not good by that', () => {
     const r = run(...all('asFound', 0.1), close('asFound'), untouched)
-    const at = (adjustedAt: string) => summarise(loop(), r, path(), null, null, adjustedAt)
+    const at = (adjustedAt: string) => summarise(loop(), r, path(), [], null, adjustedAt)
     expect(at('2020-01-01T00:00:00.000Z')).toMatchObject({ parts: { verify: 'good' } })
     expect(at('2020-01-01T00:00:00.000Z')).not.toHaveProperty('olderThanTrim')
     expect(at('2099-01-01T00:00:00.000Z')).toMatchObject({ parts: { verify: 'look' }, olderThanTrim: true })
@@ -125,9 +172,9 @@ describe('the parts of a loop at a glance', () => {
     const foreign = { ...r, startedBy: foreignAuthor(r.startedBy) }
     const { parts, verdict } = summarise(loop(), foreign, path())
     expect([verdict, parts.verify]).toEqual(['PASS', 'look'])
-    expect(summarise(loop(), null, [], { state: 'done', result: 'adjusted', foreign: true }).parts.trim).toBe(
-      'look',
-    )
+    expect(
+      summarise(loop(), null, [], [{ ...stands('zero-trim', 'adjusted'), foreign: true }]).parts.trim,
+    ).toBe('look')
   })
   test.each(rows)('scale: %s', (_why, doc, scale) => expect(summarise(doc, null, []).parts.scale).toBe(scale))
 

@@ -1,5 +1,6 @@
 import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
+import { procedureOf } from '../procedure/catalogue.ts'
 import { RESULT_STATE, type Result } from '../procedure/outcome.ts'
 import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
@@ -38,16 +39,49 @@ const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = {
   good: 'good',
 }
 
-/** Where the newest procedure of a loop stands, what it came to, and whether it came with a package. */
+/** Where a procedure of a loop stands, what it came to, and whether it came with a package. */
 export interface ProcedureStands {
+  readonly procedure: string
+  readonly startedAt: string
   readonly state: ProcedureState
   /** Null while it is under way. */
   readonly result: Result | null
   readonly foreign: boolean
 }
 /** By what was read after the last write, never by the last step. */
-const trimState = ({ state, result }: ProcedureStands): PartState =>
+const stateOf = ({ state, result }: ProcedureStands): PartState =>
   state === 'outOfService' ? 'stop' : result === null ? 'look' : RESULT_STATE[result]
+/** What of another kind of judgement stands beside the newest: an old sensor that is out is not mended by a wire. */
+const STANDS_ON: ReadonlySet<Result | null> = new Set<Result | null>([
+  'out',
+  'refused',
+  'look',
+  'notVerified',
+])
+/**
+ * The newest procedure says how it stands; what others judged, of another part of the loop, stands on until that part
+ * is judged anew.
+ */
+function trimState(procedures: readonly ProcedureStands[]): PartState {
+  const newest = [...procedures].sort((a, b) => b.startedAt.localeCompare(a.startedAt))
+  // Stopped before anything was read, it judged nothing.
+  const judged = newest.filter((p) => p.result !== 'notDone')
+  const seen = new Set<string>()
+  const standing = (judged.length > 0 ? judged : newest).filter((p) => {
+    const judges = procedureOf(p.procedure)?.judges ?? p.procedure
+    if (seen.has(judges)) return false
+    seen.add(judges)
+    return true
+  })
+  const [first, ...others] = standing
+  if (!first) return 'notYet'
+  const states = [stateOf(first), ...others.filter((p) => STANDS_ON.has(p.result)).map(stateOf)]
+  return states.includes('stop')
+    ? 'stop'
+    : states.includes('look') || (stateOf(first) === 'good' && first.foreign)
+      ? 'look'
+      : stateOf(first)
+}
 
 /** When a verification was last read or signed: what was adjusted after that, it knows nothing of. */
 const lastRead = (run: Run): string =>
@@ -91,7 +125,7 @@ function wireState(wiring: Wiring | null, meant: Meant): PartState {
  * Everything a list needs to know of a loop.
  * @param run - the loop's newest verification, or null.
  * @param runStages - the signal path of the revision that run was started on.
- * @param procedure - where the loop's newest guided procedure stands.
+ * @param procedures - where the loop's guided procedures stand, the newest of each.
  * @param input - how the newest verification of its discrete input came out.
  * @param adjustedAt - when a procedure wrote into the device last
  */
@@ -99,7 +133,7 @@ export function summarise(
   doc: LoopDocument,
   run: Run | null,
   runStages: readonly Stage[],
-  procedure: ProcedureStands | null = null,
+  procedures: readonly ProcedureStands[] = [],
   input: { readonly passes: boolean; readonly on: string } | null = null,
   adjustedAt: string | null = null,
 ): LoopSummary {
@@ -111,11 +145,8 @@ export function summarise(
   // What came with a package is somebody's word: nobody here has proved it.
   const foreign = run !== null && isForeignAuthor(run.startedBy)
   const stale = run !== null && adjustedAt !== null && adjustedAt > lastRead(run)
-  const trim: PartState = procedure
-    ? trimState(procedure)
-    : run && run.adjustments.length > 0
-      ? 'good'
-      : 'notYet'
+  const trim: PartState =
+    procedures.length > 0 ? trimState(procedures) : run && run.adjustments.length > 0 ? 'good' : 'notYet'
   const verify: PartState = !judgement
     ? input === null
       ? 'notYet'
@@ -133,7 +164,7 @@ export function summarise(
       wire: wireState(doc.wiring, facts),
       setUp: setUpState(facts),
       scale: scaleState(doc, audit),
-      trim: trim === 'good' && (procedure ? procedure.foreign : foreign) ? 'look' : trim,
+      trim: trim === 'good' && procedures.length === 0 && foreign ? 'look' : trim,
       verify,
     },
     verdict: judgement?.class ?? null,

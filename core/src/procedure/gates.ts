@@ -130,6 +130,9 @@ function stillTyped(run: ProcedureRun, step: Step, { values, again, at }: Eviden
   const apart = typedApart_s(run)
   if (!again || before === undefined)
     return state('still', false, `waits for a first reading, noted ${apart} s before the one that counts`)
+  const last = run.done.at(-1)?.at
+  if (last !== undefined && again.at < last && last < at)
+    return state('still', false, 'waits for a first reading of this step: that one was noted before it')
   const since = (Date.parse(at) - Date.parse(again.at)) / 1000
   if (since < apart)
     return state('still', false, `waits for ${Math.ceil(apart - since)} s since the first reading`)

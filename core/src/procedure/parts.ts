@@ -245,6 +245,19 @@ export const decision = (title: string): Step => ({
   ],
 })
 
+/** Accept or report, where nothing is adjusted: the result follows the readings all the same. */
+export const acceptOrReport = (says: string, accept = 'Accept', report = 'Report'): Step => ({
+  id: 'decide',
+  judged: true,
+  kind: 'decide',
+  title: 'Accept, or report',
+  says,
+  choices: [
+    { value: 'accept', title: accept },
+    { value: 'report', title: report },
+  ],
+})
+
 /** Puts the input of a trim on before it is written: as-found may have ended anywhere else. */
 export const applyFor = (c: ProcedureContext, id: string, value: number): Step => ({
   id: `${id}-apply`,

@@ -168,8 +168,12 @@ export interface Advice {
   readonly choice: 'adjust' | 'leave' | 'accept' | 'report'
   readonly says: readonly string[]
 }
+/** What a procedure judges: what one of them found stands until another of the same finds otherwise. */
+export type Judges = 'sensor' | 'output' | 'trips' | 'health' | 'stored' | 'stem'
+
 export interface Procedure {
   readonly id: string
+  readonly judges: Judges
   readonly title: string
   readonly purpose: string
   readonly minutes: number

@@ -22,9 +22,9 @@ import { newestOfInput } from '../record/newest-input.ts'
 import {
   adjustedAtOf,
   adjustedRunsOf,
-  newestProcedure,
   newestVerification,
   pastErrorsOf,
+  proceduresOf,
 } from '../record/runs.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
 
@@ -99,13 +99,12 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const document = await documentOf(tx, loopId, row.revision)
   const drift = loopDrift(await pastErrorsOf(tx, loopId), document.interval_months)
   const run = await newestVerification(tx, loopId)
-  const procedure = await newestProcedure(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
   const { lastCalibrated, ...summary } = summarise(
     document,
     run,
     runStages,
-    procedure,
+    await proceduresOf(tx, loopId),
     document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
     adjustedAtOf(await adjustedRunsOf(tx, loopId)),
   )

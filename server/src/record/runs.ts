@@ -5,14 +5,14 @@ import type { Run } from '@calm/core/record/run'
 import type { ProcedureStands } from '@calm/core/loop/summary'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { wrote } from '@calm/core/procedure/outcome'
-import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
+import { and, asc, desc, eq, isNotNull, sql, type SQLWrapper } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { notFound } from '../http/problems.ts'
 import { authorsOf, takenOf } from './authors.ts'
 import { eventsOfRun } from './events.ts'
 import { foldEvents, fromKept, type AnyRun } from './fold.ts'
-import { runs } from './schema.ts'
+import { loops, runs } from './schema.ts'
 
 type Row = typeof runs.$inferSelect
 
@@ -31,30 +31,66 @@ export async function runOfRow(
   return fromKept(row.folded) ?? foldEvents(await eventsOfRun(db, row.id), await takenOf(db, row.loopId))
 }
 
-async function newest(db: Executor, loopId: string, kind: AnyRun['kind']): Promise<AnyRun | null> {
+async function newestRow(db: Executor, loopId: string, kind: AnyRun['kind']): Promise<Row | null> {
   const [row] = await db
     .select()
     .from(runs)
     .where(and(eq(runs.loopId, loopId), eq(runs.kind, kind)))
     .orderBy(desc(runs.startedAt))
     .limit(1)
-  return row ? runOfRow(db, row) : null
+  return row ?? null
 }
 
 /** The newest verification of a loop; null when there is none. */
 export async function newestVerification(db: Executor, loopId: string): Promise<Run | null> {
-  const any = await newest(db, loopId, 'verification')
+  const row = await newestRow(db, loopId, 'verification')
+  const any = row && (await runOfRow(db, row))
   return any?.kind === 'verification' ? any.run : null
 }
 
 export const procedureStands = (any: AnyRun | null): ProcedureStands | null =>
   any?.kind === 'procedure'
     ? {
+        procedure: any.run.started.procedure,
+        startedAt: any.run.startedAt,
         state: any.run.state,
         result: outcomeOf(any.run)?.result ?? null,
         foreign: isForeignAuthor(any.run.startedBy),
       }
     : null
+
+/** A procedure as its row tells it; whether it is foreign, its events tell alone. */
+export interface ProcedureRow {
+  readonly id: string
+  readonly procedure: string
+  readonly startedAt: string
+  readonly state: ProcedureStands['state']
+  readonly result: ProcedureStands['result']
+}
+/** The newest run of every procedure that was done on a loop, as a subquery. */
+export const newestProcedures = (loopId: SQLWrapper) =>
+  sql<
+    ProcedureRow[]
+  >`(select coalesce(json_agg(json_build_object('id', p.id, 'procedure', p.procedure, 'startedAt', p.started_at, 'state', p.state, 'result', p.verdict)), '[]') from (select distinct on (r.procedure) r.* from runs r where r.loop_id = ${loopId} and r.kind = 'procedure' and not (r.state = 'aborted' and r.verdict = 'notDone') order by r.procedure, r.started_at desc) p)`
+
+/** How the loop's procedures stand: by their rows, and by those that change just now. */
+export function standOf(
+  rows: readonly ProcedureRow[],
+  folded: ReadonlyMap<string, AnyRun | null>,
+): ProcedureStands[] {
+  const now = [...folded.values()].flatMap((any) => procedureStands(any) ?? [])
+  const before = rows
+    .filter((r) => !folded.has(r.id))
+    .map(({ procedure, state, result, startedAt }) => ({
+      procedure,
+      state,
+      result,
+      startedAt: isoInstant(new Date(startedAt)),
+      foreign: false,
+    }))
+  return [...now, ...before]
+}
+
 /** A run that adjusted the loop's device, and when it wrote last. */
 export interface AdjustedRun {
   readonly id: string
@@ -84,9 +120,16 @@ export function adjustedAtOf(
   return [...before, ...now].sort().at(-1) ?? null
 }
 
-/** Where the newest procedure of a loop stands; null when there is none. */
-export const newestProcedure = async (db: Executor, loopId: string): Promise<ProcedureStands | null> =>
-  procedureStands(await newest(db, loopId, 'procedure'))
+/** How the procedures of a loop stand: the newest of all folded, the others by their rows. */
+export async function proceduresOf(db: Executor, loopId: string): Promise<ProcedureStands[]> {
+  const [row] = await db
+    .select({ rows: newestProcedures(loops.id) })
+    .from(loops)
+    .where(eq(loops.id, loopId))
+  const newest = await newestRow(db, loopId, 'procedure')
+  const folded = new Map(newest ? [[newest.id, await runOfRow(db, newest)] as const] : [])
+  return standOf(row?.rows ?? [], folded)
+}
 
 /** Errors of a loop's closed verifications, oldest first. */
 export async function pastErrorsOf(db: Executor, loopId: string): Promise<PastErrors[]> {

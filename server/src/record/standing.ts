@@ -5,7 +5,7 @@ import { alias } from 'drizzle-orm/pg-core'
 import type { Executor } from '../db/connection.ts'
 import { notFound } from '../http/problems.ts'
 import type { AnyRun } from './fold.ts'
-import { runOfRow, type AdjustedRun } from './runs.ts'
+import { newestProcedures, runOfRow, type AdjustedRun, type ProcedureRow } from './runs.ts'
 import { events, loopRevisions, loops, runs } from './schema.ts'
 
 /** An event that is stored already, as far as telling a repeated send needs it. */
@@ -28,6 +28,8 @@ export interface Standing {
   readonly runs: ReadonlyMap<string, StandingRun>
   readonly newest: Readonly<Record<AnyRun['kind'], string | null>>
   readonly stored: readonly StoredAlready[]
+  /** The newest run of each procedure. */
+  readonly procedures: readonly ProcedureRow[]
   /** Procedures that adjusted the device, and when. */
   readonly adjusted: readonly AdjustedRun[]
 }
@@ -64,6 +66,7 @@ export async function standingOf(
       adjusted: sql<
         AdjustedRun[]
       >`(select coalesce(json_agg(json_build_object('id', r.id, 'at', r.adjusted_at)), '[]') from runs r where r.loop_id = ${loops.id} and r.adjusted_at is not null)`,
+      procedures: newestProcedures(loops.id),
       run: runs,
       began: began.document,
     })
@@ -98,5 +101,6 @@ export async function standingOf(
     newest: { verification: first.verification, procedure: first.procedure },
     stored: first.stored,
     adjusted: first.adjusted,
+    procedures: first.procedures,
   }
 }

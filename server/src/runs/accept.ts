@@ -14,7 +14,7 @@ import { documentOf } from '../record/documents.ts'
 import { newestOfInput } from '../record/newest-input.ts'
 import { applyEvent, type AnyRun } from '../record/fold.ts'
 import { columnsOf } from '../record/project.ts'
-import { adjustedAtOf, pastErrorsOf, procedureStands } from '../record/runs.ts'
+import { adjustedAtOf, pastErrorsOf, standOf } from '../record/runs.ts'
 import { loops, runs } from '../record/schema.ts'
 import { standingOf, type Standing } from '../record/standing.ts'
 import type { DeviceLink } from '../devices/link.ts'
@@ -147,13 +147,16 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
   const run = verification?.any.kind === 'verification' ? verification.any.run : null
   const pathOf = async (id: string, any: AnyRun) =>
     standing.runs.get(id)?.path ?? (await documentOf(tx, loopId, any.run.started.revision)).path
-  const procedure = procedureStands(newestOf(s, standing, 'procedure')?.any ?? null)
+  // Of the newest and of those that change just now everything is known; of the others their rows.
+  const newest = newestOf(s, standing, 'procedure')
+  const known = new Map(folded)
+  if (newest) known.set(newest.id, newest.any)
   const { document } = standing
   const { lastCalibrated, ...summary } = summarise(
     document,
     run,
     verification ? await pathOf(verification.id, verification.any) : [],
-    procedure,
+    standOf(standing.procedures, known),
     document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
     adjustedAtOf(standing.adjusted, folded),
   )

@@ -139,6 +139,7 @@ const readAndImprove = (c: ProcedureContext, path: 1 | 2, next: string): Step[] 
 
 export const CLAMP_ON_START_UP: Procedure = {
   id: 'clamp-on-start-up',
+  judges: 'sensor',
   title: 'Clamp-on start-up',
   purpose:
     'From mounted sensors to a flow one can believe: signal, speed of sound, transit time, second path, zero, and a flow that is known.',

@@ -121,6 +121,7 @@ const steps = (c: ProcedureContext): Step[] => [
 
 export const MEMORY_LOST: Procedure = {
   id: 'memory-lost',
+  judges: 'sensor',
   title: 'Memory lost: keyed in again from the plate',
   purpose:
     'The sensor’s memory is gone. Bore, factor and frequency are keyed in from its plate and read back digit by digit, then all that is lost with them; then a zero, and a comparison.',

@@ -52,6 +52,7 @@ function judgeGuidedWave(run: ProcedureRun): Outcome {
 
 export const GUIDED_WAVE_SET_UP: Procedure = {
   id: 'guided-wave-set-up',
+  judges: 'sensor',
   title: 'Guided wave, quick set-up',
   purpose: 'Probe, range and echoes of a guided wave level in one go, checked against the tape.',
   minutes: 30,

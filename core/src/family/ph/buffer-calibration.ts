@@ -112,6 +112,7 @@ const rinsed = (n: number): Step => ({
 
 export const PH_BUFFERS: Procedure = {
   id: 'ph-buffers',
+  judges: 'sensor',
   title: 'pH in one to five buffers',
   purpose:
     'Offset from one buffer, slope from two that bracket the process, the line checked by more; each is recognised by its voltage. Written into the sensor, read back, and checked in a buffer.',

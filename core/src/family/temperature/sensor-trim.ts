@@ -136,6 +136,7 @@ function needsSource(c: ProcedureContext): Need[] {
 
 export const TEMPERATURE_TRIM: Procedure = {
   id: 'temperature-trim',
+  judges: 'sensor',
   title: 'Sensor trim with a decade or a source',
   purpose:
     'The transmitter reads another temperature than its sensor stands for. A resistance or a voltage from the table is put at its terminals; the element itself stays out of it.',

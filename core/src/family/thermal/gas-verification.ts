@@ -1,6 +1,6 @@
 import { sayNumber } from '../../quantity/round.ts'
 import { convert, printedUnit } from '../../quantity/units.ts'
-import { callAndBypass, checkAndCall } from '../../procedure/parts.ts'
+import { acceptOrReport, callAndBypass, checkAndCall } from '../../procedure/parts.ts'
 import type { Outcome } from '../../procedure/outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../../procedure/run.ts'
 import {
@@ -200,6 +200,7 @@ const preset = (c: ProcedureContext, name: string, usual?: number) => {
 
 export const GAS_VERIFICATION: Procedure = {
   id: 'gas-verification',
+  judges: 'sensor',
   title: 'Verification in place with nitrogen',
   purpose:
     'Nitrogen through a sonic nozzle at the pressures of its certificate: the flow follows from pressure and temperature, and the meter is compared with it and with what it read when it was certified.',
@@ -262,17 +263,11 @@ export const GAS_VERIFICATION: Procedure = {
         ],
       },
       ...pressures.map((p, i) => gasPoint(c, i, p, pressures.length)),
-      {
-        id: 'decide',
-        judged: true,
-        kind: 'decide',
-        title: 'Accept, or report',
-        says: 'Meter against nozzle, and against its own certificate.',
-        choices: [
-          { value: 'accept', title: 'Accept: it measures as before' },
-          { value: 'report', title: 'Report: clean it, or send it in' },
-        ],
-      },
+      acceptOrReport(
+        'Meter against nozzle, and against its own certificate.',
+        'Accept: it measures as before',
+        'Report: clean it, or send it in',
+      ),
       {
         id: 'removed',
         kind: 'valve',

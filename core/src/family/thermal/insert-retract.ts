@@ -87,6 +87,7 @@ function judgeInserted(run: ProcedureRun): Outcome {
 
 export const INSERT: Procedure = {
   id: 'probe-insert',
+  judges: 'stem',
   title: 'Insert the probe',
   purpose:
     'Through the valve into the pipe under pressure: restraint, packing, leak test, mark, arrow, lock.',
@@ -168,6 +169,7 @@ function judgeRetracted(run: ProcedureRun): Outcome {
 
 export const RETRACT: Procedure = {
   id: 'probe-retract',
+  judges: 'stem',
   title: 'Retract the probe',
   purpose:
     'Out of the pressurised pipe: restraint first, out to the “clear” mark, only then the valve, vent, prove zero.',

@@ -4,6 +4,7 @@ import { ELECTRIC } from './common.ts'
 
 export const CONFIGURATION: Procedure = {
   id: 'configuration',
+  judges: 'stored',
   title: 'Store the configuration',
   purpose: 'Read all, compare with the record, write what differs, store, read back.',
   minutes: 15,

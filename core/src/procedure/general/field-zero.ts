@@ -48,6 +48,7 @@ const zeroReading = (c: ProcedureContext, phase: 'asFound' | 'asLeft'): Step => 
 /** Ten steps at the device in the field; the span is not looked at, and the result says so. */
 export const FIELD_ZERO: Procedure = {
   id: 'field-zero',
+  judges: 'sensor',
   title: 'Field zero',
   purpose:
     'Zero only, at the device, in at most ten steps. It says nothing of the span: afterwards it stands as adjusted, not verified.',

@@ -87,6 +87,7 @@ export const flowZeroSteps = (c: ProcedureContext): Step[] => [
 
 export const FLOW_ZERO: Procedure = {
   id: 'flow-zero',
+  judges: 'sensor',
   title: 'Flow zero',
   purpose:
     'Zero only with the flow stopped, the pipe full and the reading steady, and only if the residual is larger than its noise.',

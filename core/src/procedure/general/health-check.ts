@@ -1,5 +1,5 @@
 import { wrote, type Outcome } from '../outcome.ts'
-import { callAndBypass, checkAndCall } from '../parts.ts'
+import { acceptOrReport, callAndBypass, checkAndCall } from '../parts.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { DeviceCommand } from '../../device/command.ts'
 import type { Advice, Procedure, ProcedureContext, Step, StepAnswer } from '../step.ts'
@@ -61,6 +61,7 @@ const atRest = (c: ProcedureContext): Step[] =>
 
 export const HEALTH_CHECK: Procedure = {
   id: 'health-check',
+  judges: 'health',
   title: 'Health check of the device',
   purpose:
     'The device looks at itself with its input at rest. The first check is the reference; later ones tell what has changed since.',
@@ -105,17 +106,7 @@ export const HEALTH_CHECK: Procedure = {
         { name: 'alerts', label: 'Alerts that stand', unit: null, readsFrom: 'alerts' },
       ],
     },
-    {
-      id: 'decide',
-      judged: true,
-      kind: 'decide',
-      title: 'Accept, or report',
-      says: 'A change that grows each time means something, even inside its limits.',
-      choices: [
-        { value: 'accept', title: 'Accept' },
-        { value: 'report', title: 'Report' },
-      ],
-    },
+    acceptOrReport('A change that grows each time means something, even inside its limits.'),
     {
       id: 'outputsBack',
       kind: 'confirm',

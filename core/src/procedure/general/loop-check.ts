@@ -37,6 +37,7 @@ function judgeLoop(run: ProcedureRun): Outcome {
 
 export const LOOP_CHECK: Procedure = {
   id: 'loop-check',
+  judges: 'output',
   title: 'Loop check by held current',
   purpose:
     'Five currents through the wires to the controller: wiring, shunt, card and scaling, without touching the process.',

@@ -58,6 +58,7 @@ const trimAt = (id: string, mA: 4 | 20): Step[] => [
 
 export const OUTPUT_TRIM: Procedure = {
   id: 'output-trim',
+  judges: 'output',
   title: 'Output trim at 4 and 20 mA',
   purpose:
     'The current does not follow the device’s own reading. Nothing of the process is opened: the output holds 4 mA, then 20, and a meter in the loop tells what really flows.',

@@ -83,6 +83,7 @@ const followed = (c: ProcedureContext): Step[] =>
 
 export const RE_RANGE: Procedure = {
   id: 're-range',
+  judges: 'output',
   title: 'Re-range by numbers',
   purpose:
     'The device has another range than the documents. No input is needed; every receiver has to follow.',

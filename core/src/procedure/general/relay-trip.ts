@@ -5,7 +5,7 @@ import { printedUnit } from '../../quantity/units.ts'
 import { seriesOf, valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step, StepField } from '../step.ts'
 import { judgePoints } from '../../verify/input-verdict.ts'
-import { callAndBypass, checkAndCall } from '../parts.ts'
+import { acceptOrReport, callAndBypass, checkAndCall } from '../parts.ts'
 import type { Outcome } from '../outcome.ts'
 
 /** How often each point is gone through. */
@@ -148,6 +148,7 @@ function stepsOfPlan(plan: RelayPlan, i: number, c: ProcedureContext): Step[] {
 
 export const RELAY_TRIP: Procedure = {
   id: 'relay-trip',
+  judges: 'trips',
   title: 'Relay trip test',
   purpose:
     'Every relay of the loop’s plan goes through both its points, three times, with what it acts on bypassed; then without a signal.',
@@ -189,17 +190,11 @@ export const RELAY_TRIP: Procedure = {
               { name: 'reset', label: 'Resets at', unit: c.range.unit },
             ],
           }))),
-      {
-        id: 'decide',
-        judged: true,
-        kind: 'decide',
-        title: 'Accept, or report',
-        says: 'Points with the delay taken out, and what a lost signal does.',
-        choices: [
-          { value: 'accept', title: 'Accept' },
-          { value: 'report', title: 'Report: set it again, then repeat the test' },
-        ],
-      },
+      acceptOrReport(
+        'Points with the delay taken out, and what a lost signal does.',
+        'Accept',
+        'Report: set it again, then repeat the test',
+      ),
       ...checkAndCall(c),
     ]
   },

@@ -53,6 +53,7 @@ export const zeroWrite = (c: ProcedureContext): Step =>
 
 export const ZERO_TRIM: Procedure = {
   id: 'zero-trim',
+  judges: 'sensor',
   title: 'Zero trim',
   purpose:
     'The reading is off by the same amount everywhere. With no input applied it is told that this is zero; read over the whole range before and after.',
@@ -100,6 +101,7 @@ const lowerAndUpper = (c: ProcedureContext): Step[] =>
 
 export const SENSOR_TRIM: Procedure = {
   id: 'sensor-trim',
+  judges: 'sensor',
   title: 'Lower and upper sensor trim',
   purpose:
     'Zero and span are off. A known input is applied at the lower point, then at the upper one; never the other way.',

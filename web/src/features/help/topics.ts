@@ -95,20 +95,28 @@ export const TOPICS: readonly Topic[] = [
     steps: [
       'Choose what is to be done, and the instruments in your hand.',
       'Tell the operators, go to manual, read as found before anything moves.',
-      'Apply, wait until it is still, act, read as left.',
+      'Apply, wait until every gate of the step holds, act, read as left. Typed readings are typed twice.',
       'Back in service. “Stop here and make it safe” leads back from anywhere.',
     ],
     judges: [
       {
-        what: 'Whether a reading is still',
-        restsOn: 'the last readings against the damping and the tolerance',
+        what: 'Whether a step may be done',
+        restsOn:
+          'its gates: input, standing still for its damping, no limit, quiet process, authority. Against one it goes on with a reason only',
+      },
+      {
+        what: 'What it came to',
+        restsOn: 'readings after the last write and the loop’s limits, never the last step',
       },
       {
         what: 'Whether an adjustment is worth it',
         restsOn: 'the as-found readings; a range is never moved to hide a zero',
       },
     ],
-    not: ['The device beside the steps is a stand-in and says so. Readings of a real one are typed.'],
+    not: [
+      'A stand-in stands beside the steps on loops of the demo plant alone, and says so. Readings of a real one are typed.',
+      'A field zero says nothing of the span: verify it.',
+    ],
   },
   {
     id: 'verify',

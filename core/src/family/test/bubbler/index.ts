@@ -20,6 +20,7 @@ const GROUPS = [
 const CAUTIONS = ['Gas in a closed room: wear an oxygen meter.']
 const PURGE: Procedure = {
   id: 'bubbler-purge',
+  judges: 'sensor',
   title: 'Purge the tube',
   purpose: 'A clogged tube reads high.',
   minutes: 5,
