@@ -31,14 +31,19 @@ export default defineConfig({
           // Few files for a first page: each is a journey to the server. What a page needs together comes together.
           groups: [
             {
+              name: 'steps',
+              priority: 50,
+              test: /core\/src\/(procedure\/(?!calculations)|family\/(procedures|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
+            },
+            {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|procedure\/(general|parts|order|run|outcome|step)|device\/|loop\/(facts|what-it-is|set-up|sheet-units)|numeric\/(fit|crossings)|statistics\/(student|budget))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|device\/|loop\/(facts|what-it-is|set-up|sheet-units)|numeric\/(fit|crossings)|statistics\/(student|budget))/,
             },
             {
               name: 'work',
               priority: 30,
-              test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|procedure\/(events|way-back|engine|say-step|catalogue|closing|made-for|gates|seen|advice)|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/(generator|monte-carlo))/,
+              test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/(generator|monte-carlo))/,
             },
             { name: 'parts', priority: 15, test: /core\/src\/(part|circuit)\/(?!calculations)/ },
             { name: 'checks', priority: 40, test: /node_modules\/zod\// },

@@ -42,7 +42,7 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
   // The one place where values by name become the family's own type.
   const entries = (typed: Typed) => valuesOf(settings, typed) as EntriesOf<G>
   const on = <R>(f: ((s: EntriesOf<G>) => R) | undefined) => f && ((typed: Typed) => f(entries(typed)))
-  const { id, title, groups, procedures, references, needs, needsRoot, start } = d
+  const { id, title, groups, references, needs, needsRoot, start } = d
   const optional = {
     ranges: on(d.ranges),
     vessel: on(d.vessel),
@@ -74,7 +74,6 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
     title,
     groups,
     settings,
-    procedures,
     references,
     needs,
     usualWords: d.usualWords,

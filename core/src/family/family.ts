@@ -4,7 +4,7 @@ import type { Finding } from '../finding.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import type { FluidState } from '../media/fluid.ts'
 import type { Wiring } from '../part/wiring.ts'
-import type { AppliedBy, Procedure, ProcedureContext } from '../procedure/step.ts'
+import type { AppliedBy, ProcedureContext } from '../procedure/step.ts'
 import type { Setting, Typed, ValuesOf } from '../quantity/setting.ts'
 import type { RootTaker } from '../signal/root.ts'
 import type { Range } from '../signal/stage.ts'
@@ -170,7 +170,6 @@ interface Shared {
   readonly title: string
   /** A differential pressure that stands for a flow: exactly one square root belongs on the path. */
   readonly needsRoot?: boolean
-  readonly procedures: readonly Procedure[]
   readonly references: readonly Reference[]
   /** What has to be there before the work begins. */
   readonly needs: { readonly kit: readonly string[]; readonly cautions: readonly string[] }

@@ -1,6 +1,3 @@
-import { OTHER_DEVICE } from '../device/other.ts'
-import { GENERAL, TRIMS } from '../procedure/general/index.ts'
-import { SENSOR_TRIM, ZERO_TRIM } from '../procedure/general/trims.ts'
 import { clampOn } from './clamp-on/index.ts'
 import { coriolis } from './coriolis/index.ts'
 import type { Family } from './family.ts'
@@ -26,14 +23,6 @@ export const FAMILIES: readonly Family[] = [
   ph,
   discrete,
 ]
-
-/** What can be done at a loop of which nobody has said what it is: a range and a current, and nothing more. */
-export const UNKNOWN_FAMILY: Pick<Family, 'title' | 'procedures' | 'references' | 'device'> = {
-  title: 'Not told yet',
-  procedures: [ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  references: [],
-  device: OTHER_DEVICE,
-}
 
 const byId = new Map(FAMILIES.map((f) => [f.id, f]))
 export const familyOf = (id: string | null): Family | null => (id === null ? null : (byId.get(id) ?? null))

@@ -16,11 +16,16 @@ import { transmitter } from '../transmitter/transmitter.ts'
 import { suggestParts } from '../wire/suggest.ts'
 import { defaultPath } from '../loop/default-path.ts'
 
-// The two lines: the made-up family in the list of families, its calculations in theirs.
+// The three lines: the made-up family in the list of families, its calculations and its procedures in theirs.
 vi.mock('./calculations.ts', async (original) => {
   const there = await original<typeof import('./calculations.ts')>()
   const { bubblerCalculations } = await import('./test/bubbler/calculations.ts')
   return { FAMILY_CALCULATIONS: [...there.FAMILY_CALCULATIONS, bubblerCalculations] }
+})
+vi.mock('./procedures.ts', async (original) => {
+  const there = await original<typeof import('./procedures.ts')>()
+  const { PURGE } = await import('./test/bubbler/index.ts')
+  return { ...there, allProcedures: () => [...there.allProcedures(), PURGE] }
 })
 vi.mock('./index.ts', async (original) => {
   const there = await original<typeof import('./index.ts')>()

@@ -3,7 +3,7 @@ import { adjustmentProblem, applyProcedureEvent, foldProcedure, type ProcedureHa
 import { readingsOf, type ProcedureRun } from './run.ts'
 import { carefulAnswer } from './careful-answer.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
-import { familyOf } from '../family/index.ts'
+import { proceduresOf } from '../family/procedures.ts'
 import { PROCEDURES } from './catalogue.ts'
 import { GATE_IDS } from './gates.ts'
 import { keepProcedure } from './kept.ts'
@@ -236,7 +236,7 @@ describe('nothing in the wrong order', () => {
     })
   })
   test('a loop is offered what makes sense for it', () => {
-    const of = (family: string) => familyOf(family)?.procedures.map((p) => p.id)
+    const of = (family: string) => proceduresOf(family).map((p) => p.id)
     expect(of('ph')).toContain('ph-buffers')
     expect(of('ph')).not.toContain('zero-trim')
     expect(of('clamp-on')).toEqual(expect.arrayContaining(['flow-zero', 'clamp-on-start-up']))

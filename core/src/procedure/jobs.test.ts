@@ -1,14 +1,17 @@
-import { describe, expect, test } from 'vitest'
-import { familyOf } from '../family/index.ts'
+import { describe, expect, test, vi } from 'vitest'
+import { proceduresOf } from '../family/procedures.ts'
 import { outcomeOf } from './closing.ts'
 import { foldProcedure } from './engine.ts'
 import { keepProcedure } from './kept.ts'
 import { beginJob, perform } from './test/technician.ts'
 import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
 
+// From radio call to radio call with every wait in it: longer than a usual test on a busy machine.
+vi.setConfig({ testTimeout: 60_000 })
+
 const names = Object.keys(LOOPS)
 const everyOne = names.flatMap((name) =>
-  (familyOf(loopOf(name).family)?.procedures ?? []).flatMap((p) => {
+  proceduresOf(loopOf(name).family).flatMap((p) => {
     const unfit = p.unfit?.(contextFor(name))
     return unfit ? [] : [true, false].map((linked): [string, string, boolean] => [name, p.id, linked])
   }),

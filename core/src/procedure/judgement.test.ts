@@ -1,4 +1,4 @@
-import { describe, expect, test } from 'vitest'
+import { describe, expect, test, vi } from 'vitest'
 import type { StandIn } from '../device/stand-in.ts'
 import { Generator } from '../statistics/generator.ts'
 import { readTransmitter, type TransmitterErrors } from '../transmitter/transmitter.ts'
@@ -8,6 +8,9 @@ import { RESULT_STATE, type Result } from './outcome.ts'
 import type { ProcedureRun } from './run.ts'
 import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
 import { contextFor, deviceFor } from './test/loops.ts'
+
+// A whole day of a device's time in each: on a busy machine that is longer than a usual test.
+vi.setConfig({ testTimeout: 60_000 })
 
 /** Worst of reading, current and both, over the range and both ways, % of span: what no technician is told. */
 function trueError_pct(d: StandIn, run: ProcedureRun): number {

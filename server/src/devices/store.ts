@@ -33,6 +33,8 @@ import { standIns } from './schema.ts'
 
 /** As long as the slowest window that a gate looks at. */
 const SAMPLES = 460
+/** A window that opens begins with the last half minute and gathers the rest itself. */
+const FIRST_S = 25
 /** With an answer comes what was just now; the rest is on screen. */
 const ANSWER_S = 10
 
@@ -216,7 +218,10 @@ function ofProcedures({ kind }: DeviceOrder['command']): string | null {
 
 /** The stand-ins in the database as links. */
 export const standInLink = (db: Database): DeviceLink => ({
-  look: async (loopId, now, since_s) => view(await held(db, loopId, now, false), since_s),
+  look: async (loopId, now, since_s) => {
+    const device = await held(db, loopId, now, false)
+    return view(device, since_s ?? device.t_s - FIRST_S)
+  },
   ask: (loopId, order, now) => commandDevice(db, loopId, order, now),
   lookIn: async (tx, loopId, now) => view(await held(tx, loopId, now, true)),
   async askIn(tx, loopId, order, now) {

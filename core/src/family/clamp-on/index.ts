@@ -1,6 +1,4 @@
 import { isRefused } from '../../refused.ts'
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { channelsOf, senderOf } from '../channel-plan.ts'
 import { defineFamily } from '../define.ts'
@@ -9,7 +7,6 @@ import { device } from './device.ts'
 import { GROUPS } from './settings.ts'
 import { fluidAt, siteOf, zeroLimits_m_s } from './site.ts'
 import { clampOnSensor } from './sensor-pair.ts'
-import { CLAMP_ON_START_UP } from './start-up.ts'
 import { told } from './told.ts'
 import { whatIf } from './what-if.ts'
 
@@ -44,7 +41,6 @@ export const clampOn = defineFamily({
   device,
   appliedBy: () => 'flow',
   told,
-  procedures: [CLAMP_ON_START_UP, FLOW_ZERO, ...TRIMS, ...GENERAL],
   // What the channels were planned to be is what stands on the Wire bench.
   parts: (s) => ({ sender: senderOf(channelsOf(s)), cores: 2, feed: 'mains', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],

@@ -1,10 +1,7 @@
-import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
-import { MEMORY_LOST } from './memory-procedure.ts'
 import { told } from './told.ts'
 import { GROUPS } from './settings.ts'
 
@@ -32,7 +29,6 @@ export const coriolis = defineFamily({
   device,
   appliedBy: () => 'flow',
   told,
-  procedures: [FLOW_ZERO, MEMORY_LOST, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

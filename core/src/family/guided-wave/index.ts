@@ -1,10 +1,7 @@
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM } from '../../procedure/general/trims.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute, probeOf, zeroDistance } from './compute.ts'
 import { device } from './device.ts'
-import { GUIDED_WAVE_SET_UP } from './quick-set-up.ts'
 import { GROUPS, type Entries } from './settings.ts'
 import { vesselOf } from '../vessel.ts'
 
@@ -45,7 +42,6 @@ export const guidedWave = defineFamily({
   damping_s: (s) => s.damping_s,
   device,
   appliedBy: () => 'level',
-  procedures: [GUIDED_WAVE_SET_UP, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

@@ -1,5 +1,3 @@
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM } from '../../procedure/general/trims.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute, echoOf } from './compute.ts'
@@ -54,7 +52,6 @@ export const levelFromAbove = defineFamily({
   damping_s: (s) => s.damping_s,
   device,
   appliedBy: () => 'level',
-  procedures: [SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

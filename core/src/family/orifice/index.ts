@@ -1,7 +1,4 @@
 import { firstIn } from '../../signal/range-in.ts'
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
-import { FIELD_ZERO } from '../../procedure/general/field-zero.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
@@ -41,7 +38,6 @@ export const orifice = defineFamily({
   whatIf,
   device,
   appliedBy: () => 'pressure',
-  procedures: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['portable meter', 'timed catch', 'tank draw-down'],
   needs: {

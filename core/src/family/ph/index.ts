@@ -1,7 +1,5 @@
-import { GENERAL } from '../../procedure/general/index.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
-import { PH_BUFFERS } from './buffer-calibration.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
 import { phSensorUse } from './sensor.ts'
@@ -28,7 +26,6 @@ export const ph = defineFamily({
   sensor: phSensorUse,
   device,
   appliedBy: () => 'buffers',
-  procedures: [PH_BUFFERS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter'],
   needs: {

@@ -1,6 +1,3 @@
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { SENSOR_TRIM, ZERO_TRIM } from '../../procedure/general/trims.ts'
-import { FIELD_ZERO } from '../../procedure/general/field-zero.ts'
 import { defineFamily } from '../define.ts'
 import { vesselOf } from '../vessel.ts'
 import { compute } from './compute.ts'
@@ -52,7 +49,6 @@ export const pressure = defineFamily({
   }),
   device,
   appliedBy: () => 'pressure',
-  procedures: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter', 'gauge glass'],
   needs: {

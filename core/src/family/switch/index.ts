@@ -1,6 +1,5 @@
 import { defineFamily } from '../define.ts'
 import { OTHER_DEVICE } from '../../device/other.ts'
-import { RELAY_TRIP } from '../../procedure/general/relay-trip.ts'
 import { compute } from './compute.ts'
 import { partsOf } from './parts.ts'
 import { GROUPS } from './settings.ts'
@@ -45,7 +44,6 @@ export const discrete = defineFamily({
   }),
   parts: partsOf,
   device: OTHER_DEVICE,
-  procedures: [RELAY_TRIP],
   references: [],
   needs: {
     kit: ['target of the right metal', 'feeler gauge', 'meter on volts DC'],

@@ -1,9 +1,7 @@
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
-import { TEMPERATURE_TRIM } from './sensor-trim.ts'
 import { GROUPS } from './settings.ts'
 import { THERMOCOUPLES } from './thermocouple.ts'
 
@@ -40,7 +38,6 @@ export const temperature = defineFamily({
   device,
   appliedBy: (s) => (s.sensor === 'pt100' || s.sensor === 'pt1000' ? 'resistance' : 'millivolts'),
   told: (s) => ({ sensor: s.sensor, r0_ohm: s.sensor === 'pt1000' ? 1000 : 100 }),
-  procedures: [TEMPERATURE_TRIM, ...TRIMS, ...GENERAL],
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['second meter'],
   needs: {

@@ -1,11 +1,7 @@
-import { GENERAL, TRIMS } from '../../procedure/general/index.ts'
-import { FLOW_ZERO } from '../../procedure/general/flow-zero.ts'
 import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
-import { GAS_VERIFICATION } from './gas-verification.ts'
-import { INSERT, RETRACT } from './insert-retract.ts'
 import { GROUPS } from './settings.ts'
 import { told } from './told.ts'
 import { thermalSensor } from './sensor-probe.ts'
@@ -35,7 +31,6 @@ export const thermal = defineFamily({
   device,
   appliedBy: () => 'flow',
   told,
-  procedures: [INSERT, RETRACT, GAS_VERIFICATION, FLOW_ZERO, ...TRIMS, ...GENERAL],
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },
     cores: 2,

@@ -3,7 +3,8 @@ import type { Chart } from '@calm/core/chart'
 import { sayStepDone } from '@calm/core/procedure/say-step'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { readingsOf } from '@calm/core/procedure/run'
-import { UNKNOWN_FAMILY, familyOf } from '@calm/core/family/index'
+import { familyOf } from '@calm/core/family/index'
+import { proceduresOf } from '@calm/core/family/procedures'
 import { roundText } from '@calm/core/quantity/round'
 import { STATION_IDS } from '@calm/core/signal/stage'
 import { stationDecimals } from '@calm/core/signal/station-decimals'
@@ -54,7 +55,7 @@ const notInServiceBy = ref('')
 const withoutInstrument = ref('')
 
 const family = computed(() => familyOf(loop.detail?.document.family ?? null))
-const list = computed(() => (context.value ? (family.value ?? UNKNOWN_FAMILY).procedures : []))
+const list = computed(() => (context.value ? proceduresOf(family.value?.id ?? null) : []))
 const selected = computed(() => list.value.find((x) => x.id === chosen.value) ?? null)
 const title = computed(() => procedureOf(p.run.value?.started.procedure ?? '')?.title ?? '')
 /** The readings are typed from the real device: the stand-in's would only confuse. */

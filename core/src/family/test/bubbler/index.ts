@@ -1,5 +1,4 @@
 import { OTHER_DEVICE } from '../../../device/other.ts'
-import { ZERO_TRIM } from '../../../procedure/general/trims.ts'
 import { callAndBypass, checkAndCall } from '../../../procedure/parts.ts'
 import type { Procedure } from '../../../procedure/step.ts'
 import { when } from '../../../quantity/condition.ts'
@@ -18,7 +17,7 @@ const GROUPS = [
 ] as const
 
 const CAUTIONS = ['Gas in a closed room: wear an oxygen meter.']
-const PURGE: Procedure = {
+export const PURGE: Procedure = {
   id: 'bubbler-purge',
   judges: 'sensor',
   title: 'Purge the tube',
@@ -64,7 +63,6 @@ export const bubbler = defineFamily({
       { name: 'back_kPa', title: 'Back pressure', value: at.fraction * s.depth_m * 9.8, unit: 'kPa' },
     ],
   },
-  procedures: [PURGE, ZERO_TRIM],
   parts: () => ({ sender: { kind: 'four-wire-passive' }, cores: 4, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass'],
   needs: { kit: ['spanner'], cautions: CAUTIONS },
