@@ -46,7 +46,7 @@ export default defineConfig({
               test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/(generator|monte-carlo))/,
             },
             { name: 'parts', priority: 15, test: /core\/src\/(part|circuit)\/(?!calculations)/ },
-            { name: 'checks', priority: 40, test: /node_modules\/zod\// },
+            { name: 'checks', priority: 40, test: /node_modules\/zod\/|core\/src\/plain-issues/ },
             {
               name: 'frame',
               priority: 20,
