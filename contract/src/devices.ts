@@ -11,6 +11,14 @@ const Adjustment = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('zeroTrim') }),
   z.strictObject({ kind: z.literal('lowerTrim'), applied: z.number() }),
   z.strictObject({ kind: z.literal('upperTrim'), applied: z.number() }),
+  z.strictObject({
+    kind: z.literal('points'),
+    points: z
+      .array(z.strictObject({ applied: z.number(), pv: z.number() }))
+      .min(1)
+      .max(10)
+      .readonly(),
+  }),
   z.strictObject({ kind: z.literal('range'), LRV: z.number(), URV: z.number() }),
   z.strictObject({ kind: z.literal('rangeLowByInput') }),
   z.strictObject({ kind: z.literal('rangeHighByInput') }),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { PART_KINDS } from '@calm/core/part/index'
 import { PROCEDURES } from '@calm/core/procedure/catalogue'
+import type { Procedure } from '@calm/core/procedure/step'
 import { computed } from 'vue'
 import { DOES_NOT, TOPICS } from './topics.ts'
 import { WORDS } from './words.ts'
@@ -28,6 +29,9 @@ const KEYS = [
   ['Enter', 'Verify: to the next reading'],
   ['l q i d', 'Loops, Quick sums, Instruments, Drift'],
 ] as const
+/** What is applied with depends on the loop; there it is told by name. */
+const atHand = ({ tools }: Procedure): string =>
+  typeof tools === 'function' ? 'what the loop’s input is applied with, told on the loop' : tools.join('; ')
 </script>
 
 <template>
@@ -83,7 +87,7 @@ const KEYS = [
           {{ p.title }} <span class="quiet small">about {{ p.minutes }} min</span>
         </h2>
         <p>{{ p.purpose }}</p>
-        <p class="quiet">At hand: {{ p.tools.join('; ') }}.</p>
+        <p class="quiet">At hand: {{ atHand(p) }}.</p>
       </section>
     </article>
     <article v-else-if="topic === 'parts'" class="stack">
