@@ -10,7 +10,7 @@ import { cell, expect } from './setup/technician.ts'
 
 // A server and a database of its own: this journey stops both.
 base('database stopped, server killed, session ended: the readings stay and are sent', async ({ page }) => {
-  base.setTimeout(120_000)
+  base.setTimeout(240_000)
   const folder = mkdtempSync(join(tmpdir(), 'calm-lose-'))
   chmodSync(folder, 0o755)
   const bin = ensurePostgres()
