@@ -57,6 +57,7 @@ export function contextOf(document: FactsOf & Pick<LoopDocument, 'tag'>): Proced
     limits: { low: limits.low, high: limits.high },
     kind: facts.pressureKind,
     tolerance_pct,
+    ...(allowed_pct > 0 ? {} : { toleranceAssumed: true as const }),
     tau_s: facts.damping_s,
     manifold: facts.manifold,
     ...(zero ? { zero } : {}),

@@ -19,6 +19,7 @@ export const Started = z.strictObject({
       limits: z.strictObject({ low: z.number(), high: z.number() }),
       kind: z.enum(['gauge', 'absolute', 'differential']),
       tolerance_pct: z.number().positive().max(50),
+      toleranceAssumed: z.literal(true).optional(),
       tau_s: z.number().min(0).max(3600),
       manifold: z.enum(['three-valve', 'five-valve']).nullable(),
       zero: z.strictObject({ least: z.number().min(0), most: z.number().positive().nullable() }).optional(),

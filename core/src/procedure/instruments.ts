@@ -25,7 +25,7 @@ function lacks(need: Need, { name, functions }: NamedInstrument): string | null 
   const allowed = differenceIn(need.allowed, need.unit, f.unit)
   if (low.kind !== 'value' || high.kind !== 'value' || allowed === null) return ''
   const U = 2 * Math.max(equipmentU(f, low.value), equipmentU(f, high.value))
-  if (U === 0) return null
+  if (!f.uncertainty || U === 0) return `${name} covers it, but its certificate states no uncertainty.`
   const ratio = allowed / U
   return ratio >= LEAST_RATIO
     ? null

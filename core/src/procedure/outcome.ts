@@ -58,6 +58,15 @@ export const overruledOf = (run: ProcedureRun) =>
 /** A result that is good, held back where one of its readings was taken against a gate. */
 export function heldBack(run: ProcedureRun, o: Outcome): Outcome {
   if (RESULT_STATE[o.result] !== 'good') return o
+  // A check against itself, or a mark against a stack, asks for no tolerance.
+  if (run.started.context.toleranceAssumed && ['adjusted', 'untouched'].includes(o.result))
+    return {
+      result: wrote(run) ? 'notVerified' : 'notJudged',
+      says: [
+        ...o.says,
+        'Nobody has told what this loop allows: what is usual was taken. Enter its tolerance.',
+      ],
+    }
   const phase = wrote(run) ? 'asLeft' : 'asFound'
   const against = overruledOf(run).filter(
     (x) => x.step.kind !== 'write' && (x.step.phase === phase || x.step.phase === undefined),

@@ -120,6 +120,8 @@ export interface ProcedureContext {
   readonly limits: { readonly low: number; readonly high: number }
   readonly kind: 'gauge' | 'absolute' | 'differential'
   readonly tolerance_pct: number
+  /** Nobody has told the tolerance: what is usual was taken, and nothing is called good by it. */
+  readonly toleranceAssumed?: true | undefined
   /** Time constant of the device, s. */
   readonly tau_s: number
   readonly manifold: ManifoldKind | null

@@ -63,6 +63,8 @@ export const FIELD_ZERO: Procedure = {
   advise: zeroAdvice,
   judge: judgeTrim,
   steps: (c) => [
+    // Without operators the cautions stand by themselves: gloves are not theirs.
+    ...(c.way === 'commissioning' || c.way === 'bench' ? callAndBypass(c, PRESSURE).slice(0, 1) : []),
     {
       id: 'begin',
       kind: 'confirm',

@@ -39,6 +39,8 @@ export function flowAdvice(run: ProcedureRun): Advice {
 
 /** Of a meter whose zero stability nobody told, a tenth of what the loop allows. */
 const USUAL_SHARE = 0.1
+/** More of what the loop allows no noise may excuse. */
+const NOISE_SHARE = 0.5
 
 /** The residual after the last write, against its noise and against what a zero of this meter is good for. */
 export function judgeFlowZero(run: ProcedureRun): Outcome {
@@ -50,7 +52,9 @@ export function judgeFlowZero(run: ProcedureRun): Outcome {
       ? { result: 'notVerified', says: ['Nobody has read the residual since the zero was set.'] }
       : { result: 'notDone', says: ['The residual was not read; the zero is as it was.'] }
   const say = (x: number, digits = 3) => `${sayNumber(x, digits)} ${printedUnit(range.unit)}`
-  const may = Math.max(Math.abs(noise), zero?.least ?? USUAL_SHARE * allowedOf(run.started.context))
+  const least = zero?.least ?? USUAL_SHARE * allowedOf(run.started.context)
+  // A noise as large as the tolerance hides a residual; it does not excuse one.
+  const may = Math.max(Math.min(Math.abs(noise), NOISE_SHARE * allowedOf(run.started.context)), least)
   const told = `Residual ${say(pv, 4)} with the flow stopped, noise ±${say(noise)}; a zero is good within ±${say(may)}.`
   return Math.abs(pv) <= may
     ? {
