@@ -126,8 +126,8 @@ describe('advice at the decision', () => {
 })
 
 describe('advice of procedures that are no trims', () => {
-  const advice = (procedure: string, answers: (s: Step) => Values) =>
-    adviceFor(upToDecision(procedure, answers))
+  const advice = (procedure: string, answers: (s: Step) => Values, more: Partial<ProcedureContext> = {}) =>
+    adviceFor(upToDecision(procedure, answers, more))
   test.each([
     [
       'sound: the zero is worth it',
@@ -148,13 +148,17 @@ describe('advice of procedures that are no trims', () => {
     expect(a?.says.join(' ')).toMatch(says)
   })
   const gas = (factor: number, after = 101.3) =>
-    advice('gas-verification', (s): Values => {
-      if (s.id === 'nozzle') return { throat_mm: 3.2, Cd: 0 }
-      if (s.id === 'limits') return { ofReading_pct: 1, ofFs_pct: 0.2, checkFs_kgh: 60 }
-      const p0 = Number(/: (\d+) kPa/.exec(s.title)?.[1] ?? 0)
-      const flow = nozzleFlow(3.2, p0, 22, after, null)
-      return { p0, t0_C: 22, after, pv: (flow?.massFlow_g_s ?? 0) * 3.6 * factor }
-    })
+    advice(
+      'gas-verification',
+      (s): Values => {
+        if (s.id === 'nozzle') return { throat_mm: 3.2, Cd: 0 }
+        if (s.id === 'limits') return { ofReading_pct: 1, ofFs_pct: 0.2, checkFs_kgh: 60 }
+        const p0 = Number(/: (\d+) kPa/.exec(s.title)?.[1] ?? 0)
+        const flow = nozzleFlow(3.2, p0, 22, after, null)
+        return { p0, t0_C: 22, after, pv: (flow?.massFlow_g_s ?? 0) * 3.6 * factor }
+      },
+      { told: { checkFs_kgh: 60 } },
+    )
   const KG: ProcedureContext['range'] = { low: 0, high: 60, unit: 'kg/h' }
   test('nitrogen: the meter agrees, reads 5 % low, or the nozzle was not sonic', () => {
     const range = { ...CONTEXT.range }

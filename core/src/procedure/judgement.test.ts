@@ -4,6 +4,8 @@ import { Generator } from '../statistics/generator.ts'
 import { readTransmitter, type TransmitterErrors } from '../transmitter/transmitter.ts'
 import { adviceFor } from './advice.ts'
 import { outcomeOf } from './closing.ts'
+import type { EquipmentFunction } from '../verify/equipment-spec.ts'
+import { missingInstruments } from './instruments.ts'
 import { RESULT_STATE, type Result } from './outcome.ts'
 import type { ProcedureRun } from './run.ts'
 import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
@@ -364,6 +366,48 @@ describe('the worst mistakes, each told', () => {
     expect(good.run.done.find((d) => d.step.id === 'restraint')?.step.says).toMatch(
       /254 N: a hand does not hold that/,
     )
+  })
+  test('good by a limit that was typed wider, or that nobody told, is not judged', () => {
+    const gas = beginJob('gas-verification', contextFor('thermal'), deviceFor('thermal', 5), {
+      withDevice: false,
+    })
+    perform(gas, {
+      knows: (_s, f, j) =>
+        f.name === 'ofReading_pct' ? 20 : f.name === 'pv' ? 1.06 * (j.device.standard ?? 0) : undefined,
+    })
+    expect(outcomeOf(gas.run)).toMatchObject({ result: 'notJudged' })
+    expect(outcomeOf(gas.run)?.says.at(-1)).toMatch(/wider limits than the set-up’s, 1 % of reading/)
+    const noisy = beginJob('flow-zero', contextFor('coriolis'), deviceFor('coriolis', 5), {
+      withDevice: false,
+    })
+    perform(noisy, { knows: (_s, f) => (f.name === 'noise' ? 4 : f.name === 'pv' ? 200 : undefined) })
+    expect(outcomeOf(noisy.run)?.result).not.toBe('untouched')
+    const untold = { ...contextFor('gauge'), toleranceAssumed: true as const }
+    const j = perform(beginJob('zero-trim', untold, deviceFor('gauge', 5, { z: 0.01 })))
+    expect(outcomeOf(j.run)).toMatchObject({ result: 'notVerified' })
+    expect(outcomeOf(j.run)?.says.join(' ')).toMatch(/Enter its tolerance/)
+  })
+  test('without operators the gloves and the permit are still told', () => {
+    const j = beginJob('field-zero', contextFor('differential'), deviceFor('differential', 5), {
+      way: 'commissioning',
+      notInServiceBy: 'Sandpiper',
+    })
+    expect(j.run.left[0]?.id).toBe('cautions')
+    expect(outcomeOf(perform(j).run)).not.toBeNull()
+  })
+  test('an instrument whose certificate states no uncertainty covers nothing', () => {
+    const needs = [{ what: 'a meter', low: 4, high: 20, unit: 'mA', allowed: 0.08 }]
+    const meter = (uncertainty: EquipmentFunction['uncertainty']) => [
+      {
+        name: 'Meter',
+        functions: [{ low: 0, high: 24, unit: 'mA', uncertainty, drift: null, resolution: 0 }],
+      },
+    ]
+    expect(missingInstruments(needs, meter(null))[0]).toMatch(/states no uncertainty/)
+    expect(missingInstruments(needs, meter({ pctReading: 0, pctRange: 0, absolute: 0.04 }))[0]).toMatch(
+      /only 2 times/,
+    )
+    expect(missingInstruments(needs, meter({ pctReading: 0, pctRange: 0, absolute: 0.002 }))).toEqual([])
   })
   test('left alone while it is out: out', () => {
     const j = job('gauge', 'zero-trim', { z: 0.02 })

@@ -139,6 +139,14 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
       c,
       `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
     )
+  const early = (await equipmentByIds(tx, body.payload.equipment)).find(
+    (e) => e.certifiedOn > at.slice(0, 10),
+  )
+  if (early)
+    throw cannot(
+      c,
+      `The certificate of ${early.name} begins on ${early.certifiedOn}. Choose another instrument.`,
+    )
 }
 
 /** Days on which a run was at work, by the field's clock and by the server's: neither alone can be set back. */

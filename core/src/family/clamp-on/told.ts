@@ -8,20 +8,31 @@ const SOUND_WITHIN_PCT = { water: 1, gas: 0.5, other: 2 } as const
 const LEAST_SIGNAL_PCT = { liquid: 60, gas: 50 } as const
 
 /** What the start-up is held against, from the set-up; nothing where it gives no beam. */
-export function told(s: Entries): Readonly<Record<string, number | string>> {
+export function told(
+  s: Entries,
+  isTyped: (name: keyof Entries) => boolean,
+): Readonly<Record<string, number | string>> {
   const site = siteOf(s)
   if (isRefused(site)) return {}
   const gas = isGas(s)
+  const pipe: readonly (keyof Entries)[] = {
+    table: ['nps', 'schedule'] as const,
+    od: ['od_mm', 'wall_mm'] as const,
+    tape: ['circumference_mm', 'wall_mm'] as const,
+  }[s.by]
+  // What a default made up is no expectation: then it is typed at the start-up.
+  const isFluid = (['fluid', 't_C'] as const).every(isTyped)
+  const isPipe = isFluid && [...pipe, 'material' as const, 'liner' as const].every(isTyped)
   return {
     medium: gas ? 'gas' : 'liquid',
     paths: s.paths,
-    soundSpeed_m_s: site.fluid.soundSpeed_m_s,
+    ...(isFluid ? { soundSpeed_m_s: site.fluid.soundSpeed_m_s } : {}),
     soundWithin_pct: gas
       ? SOUND_WITHIN_PCT.gas
       : s.fluid === 'water'
         ? SOUND_WITHIN_PCT.water
         : SOUND_WITHIN_PCT.other,
-    transit_us: site.beam.tFixed_us + site.beam.tFluid_us,
+    ...(isPipe ? { transit_us: site.beam.tFixed_us + site.beam.tFluid_us } : {}),
     leastSignal_pct: gas ? LEAST_SIGNAL_PCT.gas : LEAST_SIGNAL_PCT.liquid,
   }
 }

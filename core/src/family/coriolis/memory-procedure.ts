@@ -55,14 +55,26 @@ function judgeMemory(run: ProcedureRun): Outcome {
     return { result: 'notDone', says: ['What was keyed in was not read back: the meter does not measure.'] }
   const wrong = [...differs(run, 'plate', c), ...differs(run, 'readBack', c)]
   if (wrong.length > 0) return { result: 'out', says: wrong }
-  const read = 'Bore, factor and frequency read back as on the plate, digit by digit.'
+  const read = 'Bore, factor and frequency read back as they were keyed in, digit by digit.'
   const zero = judgeFlowZero(run)
   if (zero.result === 'out' || zero.result === 'notDone' || zero.result === 'notVerified')
     return { ...zero, says: [read, ...zero.says] }
   const flow = flowKnown(run)
   if (!flow)
     return { result: 'notVerified', says: [read, ...zero.says, 'The flow was not held against a known one.'] }
-  return { result: flow.good ? 'adjusted' : 'out', says: [read, ...zero.says, flow.says] }
+  if (!flow.good) return { result: 'out', says: [read, ...zero.says, flow.says] }
+  const untold = ['bore', 'flowFactor', 'driveFrequency'].filter((n) => !Number.isFinite(toldNumber(c, n)))
+  return untold.length > 0
+    ? {
+        result: 'notVerified',
+        says: [
+          read,
+          ...zero.says,
+          flow.says,
+          'The set-up does not hold the whole plate: what was keyed in was held against itself.',
+        ],
+      }
+    : { result: 'adjusted', says: [read, ...zero.says, flow.says] }
 }
 
 const LOST = [

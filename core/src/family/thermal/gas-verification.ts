@@ -135,6 +135,28 @@ function judgePoint(run: ProcedureRun, i: number, v: Values): Judged {
 }
 
 const pointId = (i: number) => `gas-${i + 1}`
+/** What is usual where nobody entered a limit; typical. */
+const USUAL = { ofReading_pct: 1, ofFs_pct: 0.2 } as const
+/** Limits typed at the check that are wider than the set-up's prove nothing; null where they are not. */
+function widerLimits(run: ProcedureRun): string | null {
+  const c = run.started.context
+  const typed = valuesOfStep(run, 'limits')
+  const known = (name: keyof typeof USUAL) => {
+    const value = toldNumber(c, name)
+    return Number.isFinite(value) ? value : USUAL[name]
+  }
+  const wider = (['ofReading_pct', 'ofFs_pct'] as const).filter(
+    (name) => (typed[name] ?? 0) > known(name) * (1 + 1e-9),
+  )
+  if (wider.length > 0)
+    return `It was judged by wider limits than the set-up’s, ${known('ofReading_pct')} % of reading and ${known('ofFs_pct')} % of full scale.`
+  const fs = toldNumber(c, 'checkFs_kgh')
+  if (!Number.isFinite(fs)) return 'The set-up does not tell the full scale of the check: enter it there.'
+  return (typed['checkFs_kgh'] ?? 0) > fs * (1 + 1e-9)
+    ? `It was judged by a full scale of ${sayNumber(typed['checkFs_kgh'] ?? 0)} kg/h; the set-up says ${sayNumber(fs)}.`
+    : null
+}
+
 /** Every pressure of the certificate has to be there, and each inside: one that is out is out. */
 function judgeGas(run: ProcedureRun): Outcome {
   const cert = certificateOf(run.started.context)
@@ -147,6 +169,8 @@ function judgeGas(run: ProcedureRun): Outcome {
   const has = (state: Judged['state']) => judged.some((j) => j.state === state)
   if (has('out')) return { result: 'out', says }
   if (has('unknown') || judged.length < cert.pressures.length) return { result: 'notJudged', says }
+  const wider = widerLimits(run)
+  if (wider !== null) return { result: 'notJudged', says: [...says, wider] }
   if (has('moved'))
     return {
       result: 'look',
@@ -251,9 +275,14 @@ export const GAS_VERIFICATION: Procedure = {
             name: 'ofReading_pct',
             label: 'Allowed, of reading',
             unit: '%',
-            ...preset(c, 'ofReading_pct', 1),
+            ...preset(c, 'ofReading_pct', USUAL.ofReading_pct),
           },
-          { name: 'ofFs_pct', label: 'Allowed, of full scale', unit: '%', ...preset(c, 'ofFs_pct', 0.2) },
+          {
+            name: 'ofFs_pct',
+            label: 'Allowed, of full scale',
+            unit: '%',
+            ...preset(c, 'ofFs_pct', USUAL.ofFs_pct),
+          },
           {
             name: 'checkFs_kgh',
             label: 'Full scale of the check',

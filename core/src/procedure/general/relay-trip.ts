@@ -7,6 +7,7 @@ import type { Advice, Procedure, ProcedureContext, Step, StepField } from '../st
 import { judgePoints } from '../../verify/input-verdict.ts'
 import { acceptOrReport, callAndBypass, checkAndCall } from '../parts.ts'
 import type { Outcome } from '../outcome.ts'
+import { allowedOf } from './common.ts'
 
 /** How often each point is gone through. */
 const TIMES = [1, 2, 3] as const
@@ -100,11 +101,23 @@ function judgeRelays(run: ProcedureRun): Outcome {
   if (!run.done.some((d) => d.step.id === 'decide'))
     return { result: 'notDone', says: ['The test was not done to its end.'] }
   const { choice, says } = relayAdvice(run)
-  return { result: choice === 'accept' ? 'untouched' : 'out', says }
+  if (choice !== 'accept') return { result: 'out', says }
+  const { allowed = NaN } = valuesOfStep(run, 'point')
+  const most = allowedOf(run.started.context)
+  const unit = printedUnit(run.started.context.range.unit)
+  return allowed <= most * (1 + 1e-9)
+    ? { result: 'untouched', says }
+    : {
+        result: 'notJudged',
+        says: [
+          ...says,
+          `It was allowed ±${sayNumber(allowed, 4)} ${unit}, more than the loop’s ±${sayNumber(most, 3)}: good by that is nobody’s limit.`,
+        ],
+      }
 }
 
 const ramp = (c: ProcedureContext): readonly StepField[] => [
-  { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
+  { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c) },
   { name: 'rate', label: 'Ramp a second', unit: c.range.unit },
   { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
 ]
@@ -172,7 +185,7 @@ export const RELAY_TRIP: Procedure = {
             ? ramp(c)
             : [
                 { name: 'setpoint', label: 'Setpoint', unit: c.range.unit },
-                { name: 'allowed', label: 'Allowed ±', unit: c.range.unit },
+                { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c) },
                 { name: 'rate', label: 'Ramp a second, negative when falling trips', unit: c.range.unit },
                 { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
               ],

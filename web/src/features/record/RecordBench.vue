@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { RunInfo } from '@calm/contract/events'
 import { RESULT_STATE, RESULT_WORDS, type Result } from '@calm/core/procedure/outcome'
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
@@ -102,6 +103,13 @@ async function print(): Promise<void> {
   await nextTick()
   window.print()
 }
+/** How a run is marked, once there is something to mark. */
+const markOf = ({ kind, verdict }: RunInfo) =>
+  verdict === null
+    ? []
+    : kind === 'procedure'
+      ? [{ state: RESULT_STATE[verdict as Result], word: RESULT_WORDS[verdict as Result] }]
+      : [{ state: VERDICT_STATE[verdict as VerdictClass], word: VERDICT_SHORT[verdict as VerdictClass] }]
 </script>
 
 <template>
@@ -189,32 +197,16 @@ async function print(): Promise<void> {
                   </li>
                 </ol>
               </details>
-              <div v-if="e.run?.kind === 'procedure'" class="row">
-                <StateMark
-                  v-if="e.run.verdict"
-                  :state="RESULT_STATE[e.run.verdict as Result]"
-                  :word="RESULT_WORDS[e.run.verdict as Result]"
-                />
+              <div v-if="e.run" class="row">
+                <StateMark v-for="m in markOf(e.run)" :key="m.word" :state="m.state" :word="m.word" />
                 <v-btn
                   variant="text"
                   :href="urlOf(runsAt.certificate, { run: e.run.id })"
                   :prepend-icon="mdiDownload"
-                  >Report as PDF</v-btn
-                >
-              </div>
-              <div v-if="e.run?.kind === 'verification'" class="row">
-                <StateMark
-                  v-if="e.run.verdict"
-                  :state="VERDICT_STATE[e.run.verdict as VerdictClass]"
-                  :word="VERDICT_SHORT[e.run.verdict as VerdictClass]"
-                />
-                <v-btn
-                  variant="text"
-                  :href="urlOf(runsAt.certificate, { run: e.run.id })"
-                  :prepend-icon="mdiDownload"
-                  >Certificate</v-btn
+                  >{{ e.run.kind === 'procedure' ? 'Report as PDF' : 'Certificate' }}</v-btn
                 >
                 <v-btn
+                  v-if="e.run.kind === 'verification'"
                   variant="text"
                   :href="urlOf(runsAt.readings, { run: e.run.id })"
                   :prepend-icon="mdiDownload"

@@ -299,6 +299,7 @@ defineExpose({ done, label, open, waiting, sent })
         :label="f.label"
         :unit="f.unit"
         :model-value="valueOf(f.name)"
+        :readonly="toldFor(f) !== null"
         @update:model-value="setValue(f.name, $event)"
       />
     </div>
