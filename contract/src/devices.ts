@@ -42,7 +42,11 @@ export const DeviceOrder = z.strictObject({
       over_s: z.number().min(1).max(3600).optional(),
     }),
     z.strictObject({ kind: z.literal('adjust'), adjustment: Adjustment }),
-    z.strictObject({ kind: z.literal('write'), settings: DeviceSettingsSchema }),
+    z.strictObject({ kind: z.literal('write'), settings: DeviceSettingsSchema.omit({ keyed: true }) }),
+    z.strictObject({
+      kind: z.literal('keyIn'),
+      lines: z.record(z.string().min(1).max(120), z.string().max(200)),
+    }),
     z.strictObject({ kind: z.literal('applySettings') }),
     z.strictObject({ kind: z.literal('store') }),
     z.strictObject({ kind: z.literal('markAsFound') }),
@@ -53,12 +57,23 @@ export const DeviceOrder = z.strictObject({
     z.strictObject({ kind: z.literal('speed'), factor: z.number().min(1).max(60) }),
     z.strictObject({ kind: z.literal('power'), on: z.boolean() }),
     z.strictObject({ kind: z.literal('readAll') }),
+    z.strictObject({ kind: z.literal('place'), off_mm: z.number().min(-1000).max(1000) }),
+    z.strictObject({ kind: z.literal('start') }),
+    z.strictObject({
+      kind: z.literal('history'),
+      every_s: z.number().positive().max(86_400),
+      hours: z.number().positive().max(10_000),
+    }),
+    z.strictObject({ kind: z.literal('resume') }),
+    z.strictObject({ kind: z.literal('resetTotal'), which: z.union([z.literal(1), z.literal(2)]) }),
+    z.strictObject({ kind: z.literal('source'), mA: z.number().min(0).max(24).nullable() }),
     z.strictObject({ kind: z.literal('replug'), port: text }),
     z.strictObject({ kind: z.literal('loopResistance'), ohm: z.number().min(0).max(5000) }),
   ]),
 })
 export type DeviceOrder = z.output<typeof DeviceOrder>
 
+const Change = z.object({ key: z.string(), from: z.string(), to: z.string() })
 const Reading = z.object({ t_s: z.number(), PV: z.number(), percent: z.number(), mA: z.number() })
 /** What a window sees of a device: never its hidden errors. */
 export const DeviceView = z.object({
@@ -78,7 +93,11 @@ export const DeviceView = z.object({
   settings: DeviceSettingsSchema.nullable(),
   /** What takes its time now, and the share of it that is done. */
   task: z
-    .object({ kind: z.enum(['readAll', 'healthCheck']), progress: z.number(), left_s: z.number() })
+    .object({
+      kind: z.enum(['readAll', 'healthCheck', 'history', 'start']),
+      progress: z.number(),
+      left_s: z.number(),
+    })
     .nullable(),
   family: z.string(),
   tool: z.string(),
@@ -100,7 +119,23 @@ export const DeviceView = z.object({
     }),
   ),
   checks: z.int(),
+  /** What it was told otherwise since its last check; null where it was never checked. */
+  changedSinceCheck: z.array(Change).nullable(),
   alerts: z.array(z.string()),
+  /** Its alarm list, newest last: when each came, and when it was gone. */
+  alarms: z.array(z.object({ says: z.string(), at_s: z.number(), gone_s: z.number().nullable() })),
+  /** Two totalizers; none where its reading is no rate. */
+  totals: z.array(z.object({ value: z.number(), unit: text })),
+  /** A sensor that is clamped on: where it stands, and whether the meter was started; null where nothing is. */
+  clamped: z
+    .object({ moves: z.string(), off_mm: z.number(), most_mm: z.number(), started: z.boolean() })
+    .nullable(),
+  /** Current that a calibrator gives in its place. */
+  sourced_mA: z.number().nullable(),
+  /** Readings fetched from its memory so far. */
+  download: z.object({ every_s: z.number(), rows: z.int(), got: z.int() }).nullable(),
+  /** Numbers in a row of its memory, for an estimate. */
+  remembers: z.int(),
   relays: z.array(z.object({ says: z.string(), energised: z.boolean() })),
   history: z.object({
     lowest: z.number(),
@@ -114,6 +149,30 @@ export const DeviceView = z.object({
 export type DeviceView = z.output<typeof DeviceView>
 export const DeviceAnswer = z.object({ ok: z.boolean(), says: z.string(), device: DeviceView })
 export type DeviceAnswer = z.output<typeof DeviceAnswer>
+
+/** The way from a port to the device, part by part; null where nothing was asked of one. */
+export const LinkTest = z.array(
+  z.object({ part: z.string(), answers: z.boolean().nullable(), says: z.string() }),
+)
+export type LinkTest = z.output<typeof LinkTest>
+/** Ports of the computer, and those that an adaptor is plugged into. */
+export const Ports = z.array(z.object({ name: z.string(), adaptor: z.boolean() }))
+export type Ports = z.output<typeof Ports>
+/** The settings sheet against what the device holds, line by line. */
+export const DeviceMemory = z.array(
+  z.object({
+    says: z.string(),
+    part: z.string(),
+    /** As the saved sheet says; null where nobody knows it. */
+    sheet: z.string().nullable(),
+    /** As the device holds it; null where it holds nothing. */
+    holds: z.string().nullable(),
+    same: z.boolean(),
+    /** Without it the device measures nothing. */
+    vital: z.boolean(),
+  }),
+)
+export type DeviceMemory = z.output<typeof DeviceMemory>
 
 export const DeviceBackup = ConfigurationSchema
 export type DeviceBackup = z.output<typeof DeviceBackup>
@@ -133,7 +192,6 @@ export const KeptConfiguration = z.object({
 })
 export type KeptConfiguration = z.output<typeof KeptConfiguration>
 
-const Change = z.object({ key: z.string(), from: z.string(), to: z.string() })
 /** What loading a configuration would overwrite; what characterizes a sensor is not another sensor's. */
 export const LoadDifferences = z.object({ changed: z.array(Change), otherSensor: z.boolean() })
 export type LoadDifferences = z.output<typeof LoadDifferences>

@@ -3,11 +3,14 @@ import {
   ConfigurationDifferences,
   DeviceAnswer,
   DeviceBackup,
+  DeviceMemory,
   DeviceOrder,
   DeviceView,
   KeepConfiguration,
   KeptConfiguration,
+  LinkTest,
   LoadDifferences,
+  Ports,
 } from '../devices.ts'
 import { devices } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
@@ -36,6 +39,43 @@ export const devicesApi = {
     params: ofLoop,
     query: z.object({ kind: z.enum(['backup', 'copy']).default('backup') }),
     answer: DeviceBackup,
+    problems: ['not-found', 'no-device'],
+  },
+  [devices.ports]: {
+    says: 'The ports of the computer, and where an adaptor is plugged in now',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: Ports,
+    problems: ['not-found', 'no-device'],
+  },
+  [devices.linkTest]: {
+    says: 'The way from a port to the device, part by part: which one does not answer',
+    allow: EVERYONE,
+    params: ofLoop,
+    query: z.object({ port: z.string().min(1).max(60) }),
+    answer: LinkTest,
+    problems: ['not-found', 'no-device'],
+  },
+  [devices.memory]: {
+    says: 'The saved settings sheet against what the device holds',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: DeviceMemory,
+    problems: ['not-found', 'no-device', 'conflict'],
+  },
+  [devices.history]: {
+    says: 'The readings that were fetched from the device’s memory so far, as CSV, marked as simulated',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: 'text/csv',
+    problems: ['not-found', 'no-device', 'conflict'],
+  },
+  [devices.service]: {
+    says: 'A service file of the device as CSV: its audit, or its alarm list',
+    allow: EVERYONE,
+    params: ofLoop,
+    query: z.object({ file: z.enum(['audit', 'alarms']) }),
+    answer: 'text/csv',
     problems: ['not-found', 'no-device'],
   },
   [devices.compare]: {

@@ -1,4 +1,5 @@
 import type { Range } from '../signal/stage.ts'
+import type { Keyed, LostMemory } from './keyed.ts'
 import type { Tool } from './tools/tool.ts'
 
 /** One thing a device says about itself besides its reading; healthy between `low` and `high`. */
@@ -9,6 +10,8 @@ export interface Signal {
   readonly unit: string
   /** A figure of the device’s own health: a check holds it against the first one. */
   readonly figure?: boolean
+  /** What it was told and holds, not what it measures: it has no past. */
+  readonly held?: boolean
   readonly low?: number
   readonly high?: number
 }
@@ -24,6 +27,22 @@ export interface Situation {
   readonly wear: number
   /** Scatter of the moment for a signal, a standard normal number; the same however often it is asked for. */
   readonly scatter: (name: string) => number
+  /** What the device holds, line by line, as it was keyed in. */
+  readonly keyed: Keyed
+  /** How far its sensor stands from the best place, mm; 0 where it has no place to be moved to. */
+  readonly offPlace_mm: number
+  /** It was started and has found its signal; always so where nothing has to be started. */
+  readonly started: boolean
+}
+
+/** A meter that searches its frequency and makes itself ready before it measures. */
+export interface StartUp {
+  readonly search_s: number
+  readonly ready_s: number
+  /** What is moved to make the signal better. */
+  readonly moves: string
+  /** As far as it can be moved, to either side, mm. */
+  readonly most_mm: number
 }
 
 /** How the stand-in of a family behaves, from what it was told; what every stand-in shares is not here. */
@@ -38,4 +57,9 @@ export interface DeviceBehaviour<S> {
   readonly noise: number
   readonly zeroShare: number
   readonly signals: (at: Situation, s: S) => readonly Signal[]
+  readonly startUp?: StartUp
+  /** What is gone where its memory is lost; null where it is not. */
+  readonly lost?: (s: S) => LostMemory | null
+  /** What it shows of a true 1, by what was keyed in against what belongs there. */
+  readonly gain?: (s: S, keyed: Keyed) => number
 }

@@ -1,9 +1,15 @@
 import type { DeviceCommand } from './command.ts'
+import { silentPart } from './link-parts.ts'
 import { REFUSALS, trimPlausible } from '../trim/plausible.ts'
+import { alarmsNow } from './alarms.ts'
+import { estimate, notRemembered, restTakes_s, rowsGot, RESOLUTIONS } from './log.ts'
+import { countedUnit, countedUp } from './totals.ts'
 import {
+  ALARM_mA,
   behaviourOf,
   inputAt,
   luck,
+  measures,
   rawAt,
   readStandIn,
   settled,
@@ -11,20 +17,31 @@ import {
   toolOfDevice,
   type DeviceSettings,
   type StandIn,
+  type Task,
 } from './stand-in.ts'
-import { adjust } from '../trim/adjust.ts'
+import { adjust, type Adjustment } from '../trim/adjust.ts'
 
 export type Answer =
   { readonly ok: true; readonly says: string } | { readonly ok: false; readonly says: string }
 
 export const PASSCODE = '2580'
-const LEAST_LINK_OHM = 230
 const LOCKOUT_S = 60
 const MOST_WRONG = 3
 const MOST_ADDRESS = 15
 const AUDIT_KEPT = 100
 const RECENT_KEPT = 40
-const ALARM_mA = { low: 3.6, high: 21.5 } as const
+const OUTAGES_KEPT = 40
+const MOST_SOURCED_mA = 24
+
+/** Adjustments that take what it measures for their measure. */
+const BY_INPUT: ReadonlySet<Adjustment['kind']> = new Set([
+  'zeroTrim',
+  'lowerTrim',
+  'upperTrim',
+  'points',
+  'rangeLowByInput',
+  'rangeHighByInput',
+])
 
 interface Done {
   readonly device: StandIn
@@ -41,12 +58,8 @@ const refuse = (d: StandIn, says: string, change: Partial<StandIn> = {}): Done =
 
 /** Why the link does not answer, or null. */
 export function linkProblem(d: StandIn, port: string): string | null {
-  if (!d.powered) return 'Nothing answers: the loop has no supply.'
-  if (d.loop_ohm < LEAST_LINK_OHM)
-    return `Nothing answers: the loop has ${d.loop_ohm.toFixed(0)} Ω and the link needs ${LEAST_LINK_OHM} Ω or more in it.`
-  if (port !== d.port)
-    return `Nothing answers on port ${port}: the modem was plugged elsewhere. Look for the port that is new.`
-  return null
+  const silent = silentPart(d, port)
+  return silent && `Nothing answers. ${silent.part}: ${silent.says}`
 }
 
 /**
@@ -57,7 +70,21 @@ export function command(before: StandIn, t_s: number, c: DeviceCommand, id: stri
   if (before.recent.includes(id)) return { device: before, answer: { ok: true, says: 'Done already.' } }
   const d = settled(before, t_s)
   const done = atBench(d, t_s, c) ?? overLink(d, t_s, c)
-  return { ...done, device: { ...done.device, recent: [...done.device.recent, id].slice(-RECENT_KEPT) } }
+  return { ...done, device: kept(d, done.device, t_s, id) }
+}
+/** What a reading follows from: a change of it begins a new piece of the count. */
+const READS = ['motion', 'transmitter', 'applied', 'powered', 'started'] as const
+/** What every command leaves besides what it does: the count up to now, the alarms, what was fetched before a break. */
+function kept(d: StandIn, after: StandIn, t_s: number, id: string): StandIn {
+  const counts = READS.some((part) => d[part] !== after[part])
+  const broken = d.task?.kind === 'history' && after.task?.kind !== 'history' && after.download
+  return {
+    ...after,
+    ...(counts ? { totals: countedUp(d, t_s) } : {}),
+    ...(broken ? { download: { ...broken, got: rowsGot(d, t_s) } } : {}),
+    alarms: alarmsNow(after, t_s),
+    recent: [...after.recent, id].slice(-RECENT_KEPT),
+  }
 }
 
 function apply(d: StandIn, t_s: number, value: number | null, over_s: number | null): Done {
@@ -102,11 +129,13 @@ function atBench(d: StandIn, t_s: number, c: DeviceCommand): Done | null {
       if (c.on)
         return say(d, t_s, 'Power on.', {
           powered: true,
+          outages: d.outages.map((o) => (o.to_s === null ? { ...o, to_s: t_s } : o)),
           history: { ...d.history, powerCycles: d.history.powerCycles + 1 },
         })
       // What was not stored is gone.
       return say(d, t_s, 'Power off.', {
         powered: false,
+        outages: [...d.outages, { from_s: t_s, to_s: null }].slice(-OUTAGES_KEPT),
         connected: false,
         unlocked: false,
         task: null,
@@ -117,13 +146,19 @@ function atBench(d: StandIn, t_s: number, c: DeviceCommand): Done | null {
     }
     case 'replug':
       return {
-        device: { ...d, port: c.port, connected: false },
+        device: { ...d, port: c.port, connected: false, unlocked: false, task: null },
         answer: { ok: true, says: `Plugged into ${c.port}.` },
       }
     case 'loopResistance':
       return { device: { ...d, loop_ohm: c.ohm }, answer: { ok: true, says: `${c.ohm} Ω in the loop.` } }
     case 'meter':
-      return { device: { ...d, meter: c.meter }, answer: { ok: true, says: 'The meter was changed.' } }
+      return d.sourced_mA !== null && c.meter !== 'calibrator'
+        ? refuse(d, 'The calibrator gives the current: put the transmitter back into the loop first.')
+        : { device: { ...d, meter: c.meter }, answer: { ok: true, says: 'The meter was changed.' } }
+    case 'source':
+      return source(d, t_s, c.mA)
+    case 'place':
+      return place(d, t_s, c.off_mm)
     case 'connect': {
       const problem = linkProblem(d, c.port)
       return problem ? refuse(d, problem) : say(d, t_s, 'Connected.', { connected: true })
@@ -133,6 +168,83 @@ function atBench(d: StandIn, t_s: number, c: DeviceCommand): Done | null {
     default:
       return null
   }
+}
+
+/** A calibrator in the transmitter’s place: it gives a current as well as it reads one. */
+function source(d: StandIn, t_s: number, mA: number | null): Done {
+  if (mA === null)
+    return d.sourced_mA === null
+      ? refuse(d, 'The transmitter is in the loop.')
+      : say(d, t_s, 'The transmitter is back in the loop.', { sourced_mA: null })
+  if (d.meter !== 'calibrator')
+    return refuse(d, 'A multimeter only reads. Take the loop calibrator to give a current.')
+  if (!(mA >= 0 && mA <= MOST_SOURCED_mA))
+    return refuse(d, `The calibrator gives 0 to ${MOST_SOURCED_mA} mA.`)
+  return say(d, t_s, `The calibrator gives ${mA} mA in the transmitter’s place.`, {
+    sourced_mA: mA,
+    connected: false,
+    unlocked: false,
+    task: null,
+  })
+}
+/** A clamped sensor moved by hand: what the device had found of its signal is gone. */
+function place(d: StandIn, t_s: number, off_mm: number): Done {
+  const { startUp } = behaviourOf(d)
+  if (!startUp) return refuse(d, 'It has no sensor that could be moved.')
+  return Math.abs(off_mm) > startUp.most_mm
+    ? refuse(d, `The rail ends ${startUp.most_mm} mm to either side.`)
+    : say(d, t_s, `${startUp.moves} stands ${off_mm} mm from where the sheet has it.`, {
+        place_mm: off_mm,
+        adjustedAt_s: t_s,
+      })
+}
+/** Searches its frequency and makes itself ready; until then it measures nothing. */
+function start(d: StandIn, t_s: number): Done {
+  const { startUp } = behaviourOf(d)
+  if (!startUp) return refuse(d, 'It needs no start: it measures as soon as it has supply.')
+  const takes_s = startUp.search_s + startUp.ready_s
+  return say(
+    d,
+    t_s,
+    `Searches its frequency, then makes itself ready: ${takes_s} s, no hand on the sensors.`,
+    {
+      started: false,
+      adjustedAt_s: t_s,
+      task: { kind: 'start', from_s: t_s, takes_s, output_mA: ALARM_mA[d.applied.alarm] },
+    },
+  )
+}
+const fetching = (t_s: number, takes_s: number): Task => ({
+  kind: 'history',
+  from_s: t_s,
+  takes_s,
+  output_mA: null,
+})
+/** What it remembers is fetched over the link: slowly, and from where it stopped. */
+function history(d: StandIn, t_s: number, every_s: number, hours: number): Done {
+  const says = notRemembered(every_s, hours)
+  if (says !== null) return refuse(d, says)
+  const { rows, takes_s } = estimate(every_s, hours, 1)
+  if (rows < 1) return refuse(d, `That is less than one reading; take ${RESOLUTIONS[0].every_s} s or longer.`)
+  return say(d, t_s, `Fetching ${rows} readings, about ${takes_s} s.`, {
+    download: { every_s, to_s: t_s, rows, got: 0 },
+    task: fetching(t_s, takes_s),
+  })
+}
+function resume(d: StandIn, t_s: number): Done {
+  if (!d.download || d.download.got >= d.download.rows)
+    return refuse(d, 'Nothing is left of a download to go on with.')
+  return say(d, t_s, `Going on behind reading ${d.download.got} of ${d.download.rows}.`, {
+    task: fetching(t_s, restTakes_s(d.download)),
+  })
+}
+function resetTotal(d: StandIn, t_s: number, which: 1 | 2): Done {
+  if (!countedUnit(d.unit)) return refuse(d, 'It counts nothing: its reading is no rate.')
+  const { counted } = countedUp(d, t_s)
+  const stood = counted[which - 1] ?? 0
+  return say(d, t_s, `Totalizer ${which} set to 0; it stood at ${stood.toPrecision(6)}.`, {
+    totals: { at_s: t_s, counted: which === 1 ? [0, counted[1]] : [counted[0], 0] },
+  })
 }
 
 function unlock(d: StandIn, t_s: number, passcode: string): Done {
@@ -164,8 +276,9 @@ function write(d: StandIn, t_s: number, settings: Partial<DeviceSettings>): Done
       `Address ${address} is taken by another device on this link. Free: ${free.slice(0, 6).join(', ')} …`,
     )
   }
+  const { keyed = {}, ...others } = settings
   return say(d, t_s, 'Written to the working copy; not applied yet.', {
-    working: { ...d.working, ...settings },
+    working: { ...d.working, ...others, keyed: { ...d.working.keyed, ...keyed } },
   })
 }
 
@@ -192,14 +305,27 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
               output_mA: null,
             },
           })
+    case 'history':
+    case 'resume':
+      if (busy) return refuse(d, 'It is busy; wait, or cancel that.')
+      return c.kind === 'resume' ? resume(d, t_s) : history(d, t_s, c.every_s, c.hours)
   }
   if (!d.unlocked) return refuse(d, 'The device is locked: unlock it with its passcode first.')
   if (busy?.kind === 'healthCheck') return refuse(d, 'It is running its self-check; wait, or cancel it.')
+  if (busy?.kind === 'start') return refuse(d, 'It searches its signal; wait, or cancel it.')
   switch (c.kind) {
     case 'lock':
       return say(d, t_s, 'Locked.', { unlocked: false })
     case 'write':
       return write(d, t_s, c.settings)
+    case 'keyIn': {
+      const keyed = { ...d.applied.keyed, ...c.lines }
+      return say(d, t_s, `Keyed in: ${Object.keys(c.lines).join(', ')}. Not stored yet.`, {
+        adjustedAt_s: t_s,
+        applied: { ...d.applied, keyed },
+        working: { ...d.working, keyed: { ...d.working.keyed, ...c.lines } },
+      })
+    }
     case 'applySettings':
       return say(d, t_s, 'Applied; not stored yet.', { applied: d.working })
     case 'store':
@@ -215,7 +341,13 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
         stored: { state: d.asFound, settings: d.applied },
       })
     }
+    case 'start':
+      return start(d, t_s)
+    case 'resetTotal':
+      return resetTotal(d, t_s, c.which)
     case 'healthCheck': {
+      if (!measures(d))
+        return refuse(d, 'It measures nothing now: there is nothing to check. Look at its alarms.')
       const takes_s = behaviourOf(d).healthCheck_s
       const output_mA = c.output === 'held' ? readStandIn(d, t_s).mA : ALARM_mA[d.applied.alarm]
       return say(d, t_s, `Checks itself for ${takes_s} s.`, {
@@ -223,6 +355,8 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       })
     }
     case 'adjust': {
+      if (BY_INPUT.has(c.adjustment.kind) && !measures(d))
+        return refuse(d, 'It measures nothing now: there is nothing to adjust. Look at its alarms.')
       const raw = rawAt(d, t_s)
       const verdict = trimPlausible(d.transmitter, c.adjustment, raw, {
         inManual: true,

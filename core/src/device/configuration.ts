@@ -11,14 +11,15 @@ export interface DeviceBackup {
 }
 /** What belongs to this device on this link and is not copied to others. */
 export function backup(d: StandIn, kind: DeviceBackup['kind']): DeviceBackup {
-  const { characterization, address, ...others } = d.applied
+  const { characterization, address, keyed, ...others } = d.applied
   const { LRV, URV, a, b, alpha, beta4 } = d.transmitter.state
-  if (kind === 'copy') return { kind, LRV, URV, settings: others }
+  const forOthers = Object.fromEntries(Object.entries(keyed).filter(([line]) => !d.own.includes(line)))
+  if (kind === 'copy') return { kind, LRV, URV, settings: { ...others, keyed: forOthers } }
   return {
     kind,
     LRV,
     URV,
-    settings: { ...others, address, characterization },
+    settings: { ...others, address, characterization, keyed },
     trims: { sensor: [a, b], output: [beta4, alpha] },
   }
 }
@@ -28,11 +29,11 @@ export interface ConfigurationChange {
   readonly from: unknown
   readonly to: unknown
 }
-const flat = (b: DeviceBackup): Readonly<Record<string, unknown>> => ({
-  LRV: b.LRV,
-  URV: b.URV,
-  ...b.settings,
-})
+/** Every setting by its name, the lines of the sheet among them. */
+function flat({ LRV, URV, settings }: DeviceBackup): Readonly<Record<string, unknown>> {
+  const { keyed, ...others } = settings
+  return { LRV, URV, ...others, ...keyed }
+}
 /** What is different in `wanted`; what it does not hold is not compared. */
 export function configurationChanges(now: DeviceBackup, wanted: DeviceBackup): ConfigurationChange[] {
   const [a, b] = [flat(now), flat(wanted)]

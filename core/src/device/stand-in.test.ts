@@ -2,10 +2,11 @@ import { describe, expect, test } from 'vitest'
 import { stabilityOf } from '../verify/stability.ts'
 import type { DeviceCommand } from './command.ts'
 import { command, PASSCODE } from './commands.ts'
+import { go, OPEN, refused } from './test/at-device.ts'
 import { backup, loadDifferences } from './configuration.ts'
 import { FAMILIES } from '../family/index.ts'
 import {
-  alertsAt,
+  alertsOf,
   isStored,
   readStandIn,
   relaysAt,
@@ -26,23 +27,6 @@ const make = (more: Partial<StandIn> = {}) =>
     transmitter({ LSL: -20, USL: 160, kind: 'differential' }, { z: 0.62, zo: 0.021 }, 0, 80),
     more,
   )
-let n = 0
-function go(d: StandIn, t: number, ...cs: DeviceCommand[]): StandIn {
-  return cs.reduce((x, c) => {
-    const { device, answer } = command(x, t, c, String(n++))
-    if (!answer.ok) throw new Error(answer.says)
-    return device
-  }, d)
-}
-const refused = (d: StandIn, t: number, c: DeviceCommand) => {
-  const { answer } = command(d, t, c, String(n++))
-  return answer.ok ? null : answer.says
-}
-const OPEN: DeviceCommand[] = [
-  { kind: 'connect', port: 'A' },
-  { kind: 'unlock', passcode: PASSCODE },
-]
-
 describe('a stand-in device', () => {
   test('the same moment reads the same, however often; another seed scatters otherwise', () => {
     const d = make()
@@ -74,8 +58,13 @@ describe('a stand-in device', () => {
   })
   const refusals: readonly [why: string, d: StandIn, c: DeviceCommand, says: RegExp][] = [
     ['no supply', make({ powered: false }), { kind: 'connect', port: 'A' }, /no supply/],
-    ['no resistor in the loop', make({ loop_ohm: 100 }), { kind: 'connect', port: 'A' }, /230 Ω or more/],
-    ['the port after replugging', make({ port: 'B' }), { kind: 'connect', port: 'A' }, /plugged elsewhere/],
+    ['no resistor in the loop', make({ loop_ohm: 100 }), { kind: 'connect', port: 'A' }, /below 230 Ω/],
+    [
+      'the port after replugging',
+      make({ port: 'B' }),
+      { kind: 'connect', port: 'A' },
+      /Nothing is plugged in here/,
+    ],
     ['no link', make(), { kind: 'store' }, /connect first/],
     ['locked', go(make(), 1, { kind: 'connect', port: 'A' }), { kind: 'store' }, /locked/],
     ['far too much pressure', make(), { kind: 'apply', value: 900 }, /damage/],
@@ -89,7 +78,7 @@ describe('a stand-in device', () => {
   })
   test('three wrong passcodes lock it for a minute', () => {
     let d = go(make(), 0, { kind: 'connect', port: 'A' })
-    for (let i = 0; i < 3; i++) d = command(d, i, { kind: 'unlock', passcode: '0000' }, String(n++)).device
+    for (let i = 0; i < 3; i++) d = command(d, i, { kind: 'unlock', passcode: '0000' }, `wrong ${i}`).device
     expect(refused(d, 5, { kind: 'unlock', passcode: PASSCODE })).toMatch(/Locked after 3/)
     expect(refused(d, 70, { kind: 'unlock', passcode: PASSCODE })).toBeNull()
   })
@@ -147,7 +136,7 @@ describe('families', () => {
     test('a sound one is quiet over the whole range and says the same of the same moment', () => {
       for (const value of [0, 5, 10]) {
         const d = device({ process: value, motion: { ...device().motion, from: value, to: value } })
-        expect(alertsAt(d, 50)).toEqual([])
+        expect(alertsOf(d, 50)).toEqual([])
         expect(signalsAt(d, 50)).toEqual(signalsAt(d, 50))
         expect(signalsAt(d, 50).every((s) => Number.isFinite(s.value))).toBe(true)
       }
@@ -180,7 +169,11 @@ describe('families', () => {
       unit: 'm',
       wear: 2,
     })
-    expect(alertsAt(worn, 5).join()).toMatch(/Echo is .* below 30/)
+    expect(
+      alertsOf(worn, 5)
+        .map((a) => a.says)
+        .join(),
+    ).toMatch(/Echo is .* below 30/)
   })
 })
 

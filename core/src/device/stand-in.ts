@@ -2,7 +2,11 @@ import { relayState, sayRelay, type RelayPlan } from '../signal/relay-plan.ts'
 import { Generator } from '../statistics/generator.ts'
 import { familyOf } from '../family/index.ts'
 import type { Typed } from '../quantity/setting.ts'
-import type { DeviceBehaviour, Signal } from './behaviour.ts'
+import type { Alarm } from './alarms.ts'
+import type { DeviceBehaviour, Signal, Situation } from './behaviour.ts'
+import { backup, type DeviceBackup } from './configuration.ts'
+import { missingLines, type Keyed } from './keyed.ts'
+import type { Download } from './log.ts'
 import { OTHER_DEVICE } from './other.ts'
 import { meterShows_mA, type MeterId } from './tools/meter.ts'
 import {
@@ -23,6 +27,8 @@ export interface DeviceSettings {
   readonly address: number
   /** Belongs to this sensor alone and is never copied to another. */
   readonly characterization: string
+  /** The settings sheet as it was keyed in, line by line. */
+  readonly keyed: Keyed
 }
 /** A contact of a trip controller, acting on the reading; where it really acts is off by its own. */
 export interface Relay {
@@ -33,10 +39,13 @@ export interface Relay {
 export interface HealthCheck {
   readonly at_s: number
   readonly signals: readonly Signal[]
+  /** What it was told when it was checked; not known of checks from before it was kept. */
+  readonly told?: DeviceBackup
 }
-/** Something that takes time: a full read, or a health check with the output held or at its alarm. */
+/** What takes its time: all read, itself checked, its memory of readings fetched, its signal searched and made ready. */
+export type TaskKind = 'readAll' | 'healthCheck' | 'history' | 'start'
 export interface Task {
-  readonly kind: 'readAll' | 'healthCheck'
+  readonly kind: TaskKind
   readonly from_s: number
   readonly takes_s: number
   readonly output_mA: number | null
@@ -58,6 +67,8 @@ export interface StandIn {
   readonly asFound: TransmitterState | null
   readonly applied: DeviceSettings
   readonly working: DeviceSettings
+  /** Lines of its sheet that belong to this sensor alone: constants of its plate. */
+  readonly own: readonly string[]
   /** The process, as long as no standard is applied. */
   readonly process: number
   /** Input of the moment: since when it moves to where, and from where. */
@@ -94,6 +105,17 @@ export interface StandIn {
   readonly lockedUntil_s: number
   readonly task: Task | null
   readonly checks: readonly HealthCheck[]
+  /** A clamped sensor: where it stands from where the sheet has it, mm; and whether the device was started since. */
+  readonly place_mm: number
+  readonly started: boolean
+  /** The current that a calibrator gives in the transmitter's place; null with the transmitter in the loop. */
+  readonly sourced_mA: number | null
+  /** What its two totalizers had counted, and when that was written down last. */
+  readonly totals: { readonly at_s: number; readonly counted: readonly [number, number] }
+  readonly alarms: readonly Alarm[]
+  /** When it had no supply: nothing is remembered of that time. */
+  readonly outages: readonly { readonly from_s: number; readonly to_s: number | null }[]
+  readonly download: Download | null
   /** Of the device's whole life. */
   readonly history: {
     readonly lowest: number
@@ -126,6 +148,7 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
     descriptor: '',
     address: 0,
     characterization: String(100_000 + (seed % 900_000)),
+    keyed: {},
   }
   return {
     seed,
@@ -138,6 +161,7 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
     asFound: null,
     applied: settings,
     working: settings,
+    own: [],
     process,
     motion: {
       at_s: -1e6,
@@ -163,6 +187,13 @@ export function standIn(seed: number, transmitter: Transmitter, more: Partial<St
     lockedUntil_s: -1,
     task: null,
     checks: [],
+    place_mm: 0,
+    started: true,
+    sourced_mA: null,
+    totals: { at_s: 0, counted: [0, 0] },
+    alarms: [],
+    outages: [],
+    download: null,
     history: { lowest: process, highest: process, powerCycles: 1, trims: 0 },
     audit: [],
     recent: [],
@@ -227,20 +258,42 @@ function scatterAt(d: StandIn, t_s: number, name: string): number {
 export const luck = (d: StandIn, name: string): number =>
   2 * new Generator((d.seed + numbered(name)) >>> 0).uniform() - 1
 
+export const ALARM_mA = { low: 3.6, high: 21.5 } as const
+/** Lines that a lost memory still lacks; without them it measures nothing. */
+export const missingOf = (d: StandIn): readonly string[] =>
+  missingLines(d.applied.keyed, behaviourOf(d).lost?.(d.told) ?? null)
+/** Whether it measures: it has what it needs to know, and found its signal. */
+export const measures = (d: StandIn): boolean => d.started && missingOf(d).length === 0
+
+/** What it shows of a raw reading, by its trims and by what was keyed in. */
+const shown = (d: StandIn, raw: number): number =>
+  pvOf(d.transmitter, raw) * (behaviourOf(d).gain?.(d.told, d.applied.keyed) ?? 1)
+
 /** What the device shows and sends at a time; a dead one sends nothing, a held one what it was told. */
 export function readStandIn(d: StandIn, t_s: number): DeviceReading {
   const t = d.transmitter
-  if (!d.powered) return { t_s, PV: 0, percent: 0, mA: 0 }
-  const PV = pvOf(t, rawAt(d, t_s) + d.noise * scatterAt(d, t_s, ''))
+  const meter = (mA: number) => meterShows_mA(d.meter, mA, luck(d, d.meter))
+  const sourced = d.sourced_mA === null ? null : meter(d.sourced_mA)
+  if (!d.powered) return { t_s, PV: 0, percent: 0, mA: sourced ?? 0 }
+  const able = measures(d)
+  const PV = able ? shown(d, rawAt(d, t_s) + d.noise * scatterAt(d, t_s, '')) : 0
   const held = taskAt(d, t_s)?.output_mA ?? null
-  const ideal = t.state.fixed_mA ?? held ?? idealCurrent_mA(t, PV)
+  const ideal = t.state.fixed_mA ?? held ?? (able ? idealCurrent_mA(t, PV) : ALARM_mA[d.applied.alarm])
   return {
     t_s,
     PV,
     percent: (100 * (PV - t.state.LRV)) / (t.state.URV - t.state.LRV),
-    mA: meterShows_mA(d.meter, trueCurrent_mA(t, ideal), luck(d, d.meter)),
+    mA: sourced ?? meter(trueCurrent_mA(t, ideal)),
   }
 }
+/** What it shows of an input that has stood for long, with the scatter of the moment. */
+export const shownOf = (d: StandIn, t_s: number, input: number): number =>
+  measures(d)
+    ? shown(d, rawReading(d.transmitter, input, 0, d.temperature_C) + d.noise * scatterAt(d, t_s, ''))
+    : 0
+/** What it shows at a time, without scatter. */
+export const shownAt = (d: StandIn, t_s: number): number =>
+  d.powered && measures(d) ? shown(d, rawAt(d, t_s)) : 0
 /** Readings four a second, oldest first, up to a time. */
 export const samplesOf = (d: StandIn, t_s: number, n: number): DeviceReading[] =>
   Array.from({ length: n }, (_, i) => readStandIn(d, t_s - (n - 1 - i) / 4))
@@ -255,17 +308,21 @@ export function standardShows(d: StandIn, t_s: number): number | null {
 /** The task that runs at a time, or null. */
 export const taskAt = (d: StandIn, t_s: number): Task | null =>
   d.task && t_s < d.task.from_s + d.task.takes_s ? d.task : null
-/** What the device says about itself besides its reading. */
-export function signalsAt(d: StandIn, t_s: number): readonly Signal[] {
+/** Where its sensor would hear best, from where the sheet has it; mm: no pair is quite as its rule says. */
+const bestPlace_mm = (d: StandIn): number => (behaviourOf(d).startUp ? 1.5 * luck(d, 'place') : 0)
+/** What the device says about itself besides its reading. @param input - true input, where it is not that of the moment */
+export function signalsAt(d: StandIn, t_s: number, input = inputAt(d, t_s)): readonly Signal[] {
   const { LRV: low, URV: high } = d.transmitter.state
-  const input = inputAt(d, t_s)
-  const situation = {
+  const situation: Situation = {
     input,
     fraction: (input - low) / (high - low),
     range: { low, high, unit: d.unit },
     temperature_C: d.temperature_C,
     wear: d.wear,
     scatter: (name: string) => scatterAt(d, t_s, name),
+    keyed: d.applied.keyed,
+    offPlace_mm: d.place_mm - bestPlace_mm(d),
+    started: d.started,
   }
   return behaviourOf(d).signals(situation, d.told)
 }
@@ -289,13 +346,22 @@ const keptChecks = (checks: readonly HealthCheck[]): readonly HealthCheck[] =>
 export function settled(d: StandIn, t_s: number): StandIn {
   if (!d.task || taskAt(d, t_s)) return d
   const end = d.task.from_s + d.task.takes_s
-  return {
-    ...d,
-    task: null,
-    checks:
-      d.task.kind === 'healthCheck'
-        ? keptChecks([...d.checks, { at_s: end, signals: averagedSignals(d, d.task.from_s, end) }])
-        : d.checks,
+  const idle = { ...d, task: null }
+  switch (d.task.kind) {
+    case 'healthCheck':
+      return {
+        ...idle,
+        checks: keptChecks([
+          ...d.checks,
+          { at_s: end, signals: averagedSignals(d, d.task.from_s, end), told: backup(d, 'backup') },
+        ]),
+      }
+    case 'history':
+      return { ...idle, download: d.download && { ...d.download, got: d.download.rows } }
+    case 'start':
+      return { ...idle, started: true }
+    case 'readAll':
+      return idle
   }
 }
 
@@ -308,19 +374,49 @@ export function relaysAt(d: StandIn, t_s: number): { says: string; energised: bo
   })
 }
 
-/** What is wrong with the device, in sentences. */
-export function alertsAt(d: StandIn, t_s: number): string[] {
+/** Something wrong with the device: by what, and in a sentence. */
+export interface Alert {
+  readonly code: string
+  readonly says: string
+}
+/** What is wrong with the device. */
+export function alertsOf(d: StandIn, t_s: number): readonly Alert[] {
   if (!d.powered) return []
   const { LSL, USL } = d.transmitter.make
   const input = inputAt(d, t_s)
+  const missing = missingOf(d)
+  const is = (code: string, says: string): Alert => ({ code, says })
   return [
-    ...(input < LSL || input > USL ? ['The input is outside what the sensor measures.'] : []),
-    ...(d.transmitter.state.fixed_mA === null ? [] : ['The output is held; it does not follow.']),
+    ...(missing.length > 0
+      ? [
+          is(
+            'MEMORY_LOST',
+            `Its memory is lost: it measures nothing until it is keyed in: ${missing.join(', ')}.`,
+          ),
+        ]
+      : []),
+    ...(d.started
+      ? []
+      : [is('NOT_STARTED', 'It was not started since its sensors were set: it measures nothing.')]),
+    ...(d.sourced_mA === null
+      ? []
+      : [
+          is(
+            'SOURCED',
+            `The calibrator gives ${d.sourced_mA} mA in its place; the transmitter is out of the loop.`,
+          ),
+        ]),
+    ...(input < LSL || input > USL
+      ? [is('INPUT_OUT', 'The input is outside what the sensor measures.')]
+      : []),
+    ...(d.transmitter.state.fixed_mA === null
+      ? []
+      : [is('OUTPUT_HELD', 'The output is held; it does not follow.')]),
     ...signalsAt(d, t_s).flatMap((s) =>
       s.low !== undefined && s.value < s.low
-        ? [`${s.title} is ${s.value.toPrecision(3)} ${s.unit}, below ${s.low.toPrecision(3)}.`]
+        ? [is(s.name, `${s.title} is ${s.value.toPrecision(3)} ${s.unit}, below ${s.low.toPrecision(3)}.`)]
         : s.high !== undefined && s.value > s.high
-          ? [`${s.title} is ${s.value.toPrecision(3)} ${s.unit}, above ${s.high.toPrecision(3)}.`]
+          ? [is(s.name, `${s.title} is ${s.value.toPrecision(3)} ${s.unit}, above ${s.high.toPrecision(3)}.`)]
           : [],
     ),
   ]

@@ -1,3 +1,5 @@
+import type { DeviceBehaviour } from '../device/behaviour.ts'
+import type { Keyed } from '../device/keyed.ts'
 import { asks } from '../quantity/condition.ts'
 import { valuesOf, type Setting, type Typed } from '../quantity/setting.ts'
 import type { EntriesOf, Family, FamilyDefinition, SensorUse, SettingGroup } from './family.ts'
@@ -30,6 +32,26 @@ function sensorOf<S>(use: SensorUse<S> | undefined, entries: (typed: Typed) => S
   )
 }
 
+/** How its stand-in behaves, from what was typed. */
+function deviceOf<S>(d: DeviceBehaviour<S>, entries: (typed: Typed) => S): DeviceBehaviour<Typed> {
+  const { lost, gain, ...same } = d
+  return {
+    ...same,
+    signals: (situation, typed) => d.signals(situation, entries(typed)),
+    ...(lost ? { lost: (typed: Typed) => lost(entries(typed)) } : {}),
+    ...(gain ? { gain: (typed: Typed, keyed: Keyed) => gain(entries(typed), keyed) } : {}),
+  }
+}
+/** Kept as long as what was typed is: a stand-in asks for the same entries at every moment that is looked at. */
+function remembered<S extends object>(make: (typed: Typed) => S): (typed: Typed) => S {
+  const made = new WeakMap<Typed, S>()
+  return (typed) => {
+    const known = made.get(typed) ?? make(typed)
+    made.set(typed, known)
+    return known
+  }
+}
+
 /**
  * A family of meters from its folder. Its own functions read typed entries; what comes out takes what was
  * typed and kept, and fills in the defaults.
@@ -40,7 +62,7 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
   const wrong = entryMistakes(settings)
   if (wrong.length > 0) throw new Error(`${d.id}: ${wrong.join('; ')}`)
   // The one place where values by name become the family's own type.
-  const entries = (typed: Typed) => valuesOf(settings, typed) as EntriesOf<G>
+  const entries = remembered((typed) => valuesOf(settings, typed) as EntriesOf<G>)
   const on = <R>(f: ((s: EntriesOf<G>) => R) | undefined) => f && ((typed: Typed) => f(entries(typed)))
   const { id, title, groups, references, needs, needsRoot, start } = d
   const optional = {
@@ -79,7 +101,7 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
     usualWords: d.usualWords,
     compute: (typed, at) => d.compute(entries(typed), at),
     parts: (typed) => d.parts(entries(typed)),
-    device: { ...d.device, signals: (situation, typed) => d.device.signals(situation, entries(typed)) },
+    device: deviceOf(d.device, entries),
     ...(Object.fromEntries(Object.entries(optional).filter(([, v]) => v !== undefined)) as Partial<
       typeof optional
     > as object),

@@ -71,7 +71,7 @@ export interface Step {
   /** Whose name stands for what is ticked: somebody besides the one who works. */
   readonly confirmedBy?: string
   /** What the device does by itself in the step. */
-  readonly task?: 'healthCheck'
+  readonly task?: 'healthCheck' | 'start'
   /** What must hold before the step is done; going on against it needs a reason and a name. */
   readonly gates?: readonly GateId[]
   /** Field whose readings have to stand still, where it is not the reading or the current. */

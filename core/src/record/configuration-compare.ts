@@ -1,4 +1,6 @@
 import type { DeviceBackup } from '../device/configuration.ts'
+import { keyedFrom } from '../device/keyed.ts'
+import { judgeSetUp } from '../loop/set-up-findings.ts'
 import { factsOf } from '../loop/facts.ts'
 import type { LoopDocument } from '../loop/document.ts'
 import { stageOf } from '../signal/stage.ts'
@@ -6,7 +8,7 @@ import { configurationDifference } from '../verify/reference-check.ts'
 
 /** A configuration by the names that tell what a setting touches. The address is the link's, not the measurement's. */
 function byTouch(b: DeviceBackup): Readonly<Record<string, unknown>> {
-  const { damping_s, alarm, descriptor, characterization } = b.settings
+  const { damping_s, alarm, descriptor, characterization, keyed } = b.settings
   return {
     lrv: b.LRV,
     urv: b.URV,
@@ -16,6 +18,8 @@ function byTouch(b: DeviceBackup): Readonly<Record<string, unknown>> {
     alarmDirection: alarm,
     descriptor,
     kFactor: characterization,
+    // A line of the sheet by its own name: what nobody sorted counts as touching the measurement.
+    ...keyed,
   }
 }
 /** Whether results under two configurations can be compared. */
@@ -26,12 +30,17 @@ export const comparable = (before: DeviceBackup, after: DeviceBackup) =>
 export function documentedConfiguration(document: LoopDocument): DeviceBackup | null {
   const transmitter = stageOf(document.path, 'transmitter')
   if (!transmitter) return null
-  const { damping_s, entries } = factsOf(document)
+  const facts = factsOf(document)
+  const { damping_s, entries } = facts
+  const keyed = keyedFrom(judgeSetUp(facts)?.sheet ?? [])
   return {
     kind: 'copy',
     LRV: transmitter.range.low,
     URV: transmitter.range.high,
     // A damping that nobody told is no document of it.
-    settings: entries['damping_s'] === 'typed' ? { damping_s } : {},
+    settings: {
+      ...(entries['damping_s'] === 'typed' ? { damping_s } : {}),
+      ...(Object.keys(keyed).length > 0 ? { keyed } : {}),
+    },
   }
 }

@@ -13,6 +13,7 @@ import { authorsOf } from '../record/authors.ts'
 import { eventsOfKind } from '../record/events.ts'
 import { events, runs } from '../record/schema.ts'
 import type { DeviceLink } from './link.ts'
+import { sayValue } from './say-value.ts'
 
 /** Reads the device's configuration and keeps it in the loop's record. */
 export async function keepConfiguration(
@@ -44,11 +45,8 @@ export async function keptConfigurations(db: Database, loopId: string): Promise<
   }))
 }
 
-/** A setting as it is printed: numbers and words as they are, nothing for what is not told. */
-const word = (x: unknown): string =>
-  x === undefined || x === null ? '' : typeof x === 'string' ? x : JSON.stringify(x)
 const inWords = (list: readonly { key: string; from: unknown; to: unknown }[]) =>
-  list.map((c) => ({ key: c.key, from: word(c.from), to: word(c.to) }))
+  list.map((c) => ({ key: c.key, from: sayValue(c.from), to: sayValue(c.to) }))
 
 /** When the newest signed verification of a loop was begun; null without one. */
 async function lastVerification(db: Database, loopId: string): Promise<string | null> {
@@ -94,8 +92,8 @@ export async function configurationDifferences(
             changed: told.changed.map((c) => ({
               key: c.key,
               class: c.class,
-              from: word(c.before),
-              to: word(c.after),
+              from: sayValue(c.before),
+              to: sayValue(c.after),
             })),
           }
         : null,

@@ -27,7 +27,7 @@ const look = async (loop: string) =>
 
 describe('a device on its link', () => {
   test('wrong port, wrong passcode three times, then locked for a while', async () => {
-    expect((await ask('PT-103', { kind: 'connect', port: 'C' })).says).toMatch(/port that is new/)
+    expect((await ask('PT-103', { kind: 'connect', port: 'C' })).says).toMatch(/look which port is new/)
     expect((await ask('PT-103', { kind: 'connect', port: 'A' })).ok).toBe(true)
     const tries = []
     for (const passcode of ['1', '2', '3', '2580'])

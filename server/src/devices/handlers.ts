@@ -2,21 +2,69 @@ import { loadDifferences } from '@calm/core/device/configuration'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { devices } from '@calm/contract/api/addresses'
+import type { Response } from 'express'
+import { isoInstant } from '../db/time.ts'
+import { conflict } from '../http/problems.ts'
+import { newestDocument } from '../record/documents.ts'
+import { csvOf } from '../reports/csv.ts'
+import { historyTable, memoryAgainstSheet, serviceTable } from './files.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
 import type { DeviceLink } from './link.ts'
 
+const sendCsv = (res: Response, name: string, table: unknown[][]) =>
+  res.attachment(name).type('text/csv; charset=utf-8').send(csvOf(table))
+const LONGEST_NOTE = 280
+/** The lines that were keyed in, as far as a note has room. */
+function sayKeyedIn(lines: Readonly<Record<string, string>>): string {
+  const all = `Keyed in: ${Object.entries(lines)
+    .map(([line, value]) => `${line} ${value}`)
+    .join('; ')}.`
+  return all.length <= LONGEST_NOTE ? all : `${all.slice(0, LONGEST_NOTE)} …`
+}
+
 export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink): Bound[] => [
   bind(devices.look, async ({ params, query }) =>
     link.look(await loopIdOf(db, params.loop), clock().getTime(), query.since),
   ),
-  bind(devices.ask, async ({ params, body }) => {
-    const { answer, device } = await link.ask(await loopIdOf(db, params.loop), body, clock().getTime())
+  bind(devices.ask, async ({ params, body, person }) => {
+    const loopId = await loopIdOf(db, params.loop)
+    const now = clock()
+    const { answer, device } = await link.ask(loopId, body, now.getTime())
+    // What is keyed in changes what it measures: the record has it under the name of who did it, however often it is sent.
+    if (answer.ok && body.command.kind === 'keyIn') {
+      const note = sayKeyedIn(body.command.lines)
+      const kept = { id: body.id, at: isoInstant(now), note }
+      await keepConfiguration(db, link, loopId, kept, person, now.getTime())
+    }
     return { ok: answer.ok, says: answer.says, device }
   }),
   bind(devices.backup, async ({ params, query }) => {
     return link.backup(await loopIdOf(db, params.loop), query.kind, clock().getTime())
+  }),
+  bind(devices.ports, async ({ params }) => link.ports(await loopIdOf(db, params.loop), clock().getTime())),
+  bind(devices.linkTest, async ({ params, query }) =>
+    link.linkTest(await loopIdOf(db, params.loop), query.port, clock().getTime()),
+  ),
+  bind(devices.memory, async ({ params }) => {
+    const loopId = await loopIdOf(db, params.loop)
+    const device = await link.configuration(loopId, clock().getTime())
+    if (!device) throw conflict('No link to the device: connect first, then read what it holds.')
+    return memoryAgainstSheet(await newestDocument(db, loopId), device)
+  }),
+  bind(devices.history, async ({ params, res }) => {
+    const loopId = await loopIdOf(db, params.loop)
+    const rows = await link.history(loopId, clock().getTime())
+    if (rows.length === 0) throw conflict('No readings were fetched from the device yet.')
+    const document = await newestDocument(db, loopId)
+    sendCsv(res, `${document.tag}-history-simulated.csv`, historyTable(rows, document))
+  }),
+  bind(devices.service, async ({ params, query, res }) => {
+    const loopId = await loopIdOf(db, params.loop)
+    const files = await link.service(loopId, clock().getTime())
+    const { tag } = await newestDocument(db, loopId)
+    sendCsv(res, `${tag}-${query.file}-simulated.csv`, serviceTable(files, query.file))
   }),
   bind(devices.compare, async ({ params, body }) => {
     const now = await link.backup(await loopIdOf(db, params.loop), 'backup', clock().getTime())

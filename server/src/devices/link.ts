@@ -1,8 +1,15 @@
 import type { Answer } from '@calm/core/device/commands'
 import type { DeviceBackup } from '@calm/core/device/configuration'
 import type { DeviceCommand } from '@calm/core/device/command'
-import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { DeviceOrder, DeviceView, LinkTest, Ports } from '@calm/contract/devices'
+import type { Signal } from '@calm/core/device/behaviour'
 import type { Executor } from '../db/connection.ts'
+
+/** What a device keeps of what was done to it, and of what was wrong; times by its own clock. */
+export interface ServiceFiles {
+  readonly audit: readonly { readonly at: string; readonly says: string }[]
+  readonly alarms: readonly { readonly at: string; readonly gone: string | null; readonly says: string }[]
+}
 
 /**
  * A link to the device of a loop. The stand-in is its first implementation; a modem or a gateway is another one
@@ -26,6 +33,15 @@ export interface DeviceLink {
     order: { readonly id: string; readonly command: DeviceCommand },
     now: number,
   ) => Promise<{ readonly answer: Answer }>
+  /** Where an adaptor is plugged in, and the way from a port to the device part by part. */
+  readonly ports: (loopId: string, now: number) => Promise<Ports>
+  readonly linkTest: (loopId: string, port: string, now: number) => Promise<LinkTest>
+  /** Readings that came from its memory, by its own clock. */
+  readonly history: (
+    loopId: string,
+    now: number,
+  ) => Promise<readonly { readonly at: string; readonly PV: number; readonly signals: readonly Signal[] }[]>
+  readonly service: (loopId: string, now: number) => Promise<ServiceFiles>
   /** Everything it was told; null where it does not answer. */
   readonly configuration: (loopId: string, now: number) => Promise<DeviceBackup | null>
   /** The same whether or not it is linked: for files that are made at the device itself. */

@@ -1,9 +1,13 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import type { DeviceCommand } from '@calm/core/device/command'
 import { command, type Answer } from '@calm/core/device/commands'
-import { backup } from '@calm/core/device/configuration'
+import { backup, configurationChanges } from '@calm/core/device/configuration'
+import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
+import { linkParts, PORTS } from '@calm/core/device/link-parts'
+import { logRows, rowsGot } from '@calm/core/device/log'
+import { totalsAt } from '@calm/core/device/totals'
 import {
-  alertsAt,
+  alertsOf,
   behaviourOf,
   isStored,
   movedAt_s,
@@ -15,20 +19,25 @@ import {
   standIn,
   taskAt,
   toolOfDevice,
+  type DeviceSettings,
   type StandIn,
 } from '@calm/core/device/stand-in'
 import { METERS } from '@calm/core/device/tools/meter'
 import { transmitter } from '@calm/core/transmitter/transmitter'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { factsOf } from '@calm/core/loop/facts'
 import { contextOf } from '@calm/core/loop/procedure-context'
+import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { stageOf } from '@calm/core/signal/stage'
 import { Generator } from '@calm/core/statistics/generator'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { newestDocument } from '../record/documents.ts'
 import { loops } from '../record/schema.ts'
 import type { DeviceLink } from './link.ts'
+import { sayValue } from './say-value.ts'
 import { standIns } from './schema.ts'
 
 /** As long as the slowest window that a gate looks at. */
@@ -54,7 +63,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
   const { low, high, unit } = stage.range
   const span = Math.abs(high - low)
   const behaviour = behaviourOf(document)
-  return standIn(
+  const device = standIn(
     seed,
     transmitter(
       {
@@ -81,6 +90,21 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
       relays: document.trips.map((plan) => ({ plan, off: 0.002 * span * (g.uniform() - 0.5) })),
     },
   )
+  // It was set up by the sheet of its loop; what its memory has lost is not in it.
+  const facts = factsOf(document)
+  const sheet = judgeSetUp(facts)?.sheet ?? []
+  const settings: DeviceSettings = {
+    ...device.applied,
+    ...(facts.entries['damping_s'] === 'typed' ? { damping_s: facts.damping_s } : {}),
+    keyed: afterLoss(keyedFrom(sheet), behaviour.lost?.(device.told) ?? null),
+  }
+  return {
+    ...device,
+    applied: settings,
+    working: settings,
+    stored: { ...device.stored, settings },
+    own: sheet.filter((l) => l.exact).map((l) => l.says),
+  }
 }
 
 interface Held {
@@ -111,6 +135,34 @@ async function held(tx: Executor, loopId: string, now: number, lock: boolean): P
     .values({ loopId, state: device, since: new Date(now) })
     .onConflictDoNothing()
   return held(tx, loopId, now, lock)
+}
+
+const ALARMS_SHOWN = 20
+const sayTrim = (x: readonly number[] | undefined) => (x ?? []).map((n) => n.toPrecision(6)).join(' and ')
+/** What it was told otherwise since its last check; null where that is not known. */
+function changedSinceCheck(d: StandIn): DeviceView['changedSinceCheck'] {
+  const then = d.checks.at(-1)?.told
+  if (!then) return null
+  const now = backup(d, 'backup')
+  const trims = (['sensor', 'output'] as const).map((which) => ({
+    key: `${which}Trim`,
+    from: sayTrim(then.trims?.[which]),
+    to: sayTrim(now.trims?.[which]),
+  }))
+  return [
+    ...configurationChanges(then, now).map(({ key, from, to }) => ({
+      key,
+      from: sayValue(from),
+      to: sayValue(to),
+    })),
+    ...trims.filter((t) => t.from !== t.to),
+  ]
+}
+function clampedOf(d: StandIn): DeviceView['clamped'] {
+  const { startUp } = behaviourOf(d)
+  return startUp
+    ? { moves: startUp.moves, off_mm: d.place_mm, most_mm: startUp.most_mm, started: d.started }
+    : null
 }
 
 /** @param since_s - samples after this device time are enough: what is on screen already need not come again */
@@ -156,7 +208,18 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
         })
       : [],
     checks: device.checks.length,
-    alerts: seen ? alertsAt(device, t_s) : [],
+    changedSinceCheck: changedSinceCheck(device),
+    alerts: seen ? alertsOf(device, t_s).map((a) => a.says) : [],
+    alarms: device.alarms.slice(-ALARMS_SHOWN).map(({ says, at_s, gone_s }) => ({ says, at_s, gone_s })),
+    totals: [...totalsAt(device, t_s)],
+    clamped: clampedOf(device),
+    sourced_mA: device.sourced_mA,
+    download: device.download && {
+      every_s: device.download.every_s,
+      rows: device.download.rows,
+      got: rowsGot(device, t_s),
+    },
+    remembers: 1 + signalsAt(device, t_s).filter((s) => !s.held).length,
     relays: relaysAt(device, t_s),
     history: { ...device.history },
     samples: samplesOf(device, t_s, Math.max(0, Math.min(SAMPLES, Math.floor((t_s - since_s) * 4)))),
@@ -231,6 +294,31 @@ export const standInLink = (db: Database): DeviceLink => ({
   async configuration(loopId, now) {
     const { device } = await held(db, loopId, now, false)
     return device.connected && device.powered ? backup(device, 'backup') : null
+  },
+  async ports(loopId, now) {
+    const { device } = await held(db, loopId, now, false)
+    return PORTS.map((name) => ({ name, adaptor: name === device.port }))
+  },
+  async linkTest(loopId, port, now) {
+    return [...linkParts((await held(db, loopId, now, false)).device, port)]
+  },
+  async history(loopId, now) {
+    const { device, t_s } = await held(db, loopId, now, false)
+    const at = settled(device, t_s)
+    const clock = (then_s: number) => isoInstant(new Date(now - (t_s - then_s) * 1000))
+    return logRows(at, t_s).map(({ t_s: then_s, PV, signals }) => ({ at: clock(then_s), PV, signals }))
+  },
+  async service(loopId, now) {
+    const { device, t_s } = await held(db, loopId, now, false)
+    const clock = (then_s: number) => isoInstant(new Date(now - (t_s - then_s) * 1000))
+    return {
+      audit: device.audit.map((a) => ({ at: clock(a.at_s), says: a.says })),
+      alarms: device.alarms.map((a) => ({
+        at: clock(a.at_s),
+        gone: a.gone_s === null ? null : clock(a.gone_s),
+        says: a.says,
+      })),
+    }
   },
   backup: async (loopId, kind, now) => backup((await held(db, loopId, now, false)).device, kind),
 })

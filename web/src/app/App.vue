@@ -27,14 +27,14 @@ import { THEME_NAMES, type ThemeName } from './tokens.ts'
 
 const search = () => import('./SearchDialog.vue')
 const SearchDialog = defineAsyncComponent(search)
-/** The search is there before anybody presses its key; after the page itself. */
-const AHEAD_MS = 4000
-setTimeout(() => void search().catch(noteIfStale), AHEAD_MS)
 
 const session = useSession()
 const outbox = useOutbox()
 const route = useRoute()
 const router = useRouter()
+/** The search is there before anybody presses its key; counted from when the page itself stands, however slow the line. */
+const AHEAD_MS = 4000
+void router.isReady().then(() => setTimeout(() => void search().catch(noteIfStale), AHEAD_MS))
 const theme = useTheme()
 const searching = ref(false)
 const keys = ref(false)

@@ -6,9 +6,16 @@ import { pathFromMean } from './profile.ts'
 import type { Entries } from './settings.ts'
 import { isGas, siteOf } from './site.ts'
 
+const sites = new WeakMap<Entries, ReturnType<typeof siteOf>>()
+/** The site of these entries, worked out once however often the stand-in is looked at. */
+function siteKept(s: Entries): ReturnType<typeof siteOf> {
+  const site = sites.get(s) ?? siteOf(s)
+  sites.set(s, site)
+  return site
+}
 /** What a healthy meter at this place shows of itself; null where the entries give no beam. */
 function expected(s: Entries, fraction: number) {
-  const site = siteOf(s)
+  const site = siteKept(s)
   if (isRefused(site)) return null
   const { beam, fluid } = site
   const nu = fluid.viscosity_Pa_s / fluid.density_kg_m3
@@ -21,6 +28,10 @@ function expected(s: Entries, fraction: number) {
   }
 }
 
+/** A sensor that stands so far from its best place hears a third of it, mm. */
+const WIDTH_mm = 6
+const heard = (off_mm: number) => Math.exp(-((off_mm / WIDTH_mm) ** 2))
+
 /** Transit time through the wall, liquid or gas: sound speed, transit time and difference as the set-up has them. */
 export const device: DeviceBehaviour<Entries> = {
   title: 'Clamp-on flow meter',
@@ -30,13 +41,21 @@ export const device: DeviceBehaviour<Entries> = {
   damping_s: 3,
   noise: 6e-4,
   zeroShare: 0.003,
+  startUp: { search_s: 40, ready_s: 30, moves: 'The downstream sensor', most_mm: 20 },
   signals: (at, s) => {
+    // Before it is ready it has no signal, and tells nothing of one.
+    if (!at.started) return []
     const e = expected(s, at.fraction)
     const signal = {
       name: 'signal_pct',
       figure: true,
       title: 'Signal',
-      value: e ? Math.max(0, (isGas(s) ? 68 : 84) - 35 * at.wear + at.scatter('signal_pct')) : 0,
+      value: e
+        ? Math.max(
+            0,
+            ((isGas(s) ? 68 : 84) - 35 * at.wear) * heard(at.offPlace_mm) + at.scatter('signal_pct'),
+          )
+        : 0,
       unit: '%',
       low: 40,
     }

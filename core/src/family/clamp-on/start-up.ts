@@ -190,7 +190,15 @@ export const CLAMP_ON_START_UP: Procedure = {
       kind: 'confirm',
       title: 'Started: it searches its frequency and makes itself ready',
       says: 'Two minutes, no hand on the sensors.',
-      hold: ['It says that it is ready.'],
+      hold: ['No hand is on the sensors.'],
+      command: { kind: 'start' },
+    },
+    {
+      id: 'ready',
+      kind: 'wait',
+      task: 'start',
+      title: 'It searches its frequency, then makes itself ready',
+      says: 'What it shows before it is ready is no reading.',
     },
     ...readAndImprove(c, 1, 'paths'),
     {

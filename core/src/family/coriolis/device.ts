@@ -1,6 +1,8 @@
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
 import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
-import { constantsOf } from './characterization.ts'
+import { keyedNumber } from '../../device/keyed.ts'
+import { constantsOf, nameOf } from './characterization.ts'
+import { memoryLines, plateLines } from './memory-lost.ts'
 import type { Entries } from './settings.ts'
 
 /** Periods of a tube in air and in water, where nobody entered a characterization; µs and g/cm³. */
@@ -23,6 +25,17 @@ export const device: DeviceBehaviour<Entries> = {
   damping_s: 1,
   noise: 1e-4,
   zeroShare: 0.002,
+  lost: (s) => {
+    if (!s.memoryLost) return null
+    const lines = memoryLines(s, constantsOf(s).constants).map((l) => l.says)
+    return { lines, vital: Object.values(plateLines(s)) }
+  },
+  // Flow is its time difference times the factor that was keyed in: a decimal less is another meter.
+  gain: (s, keyed) => {
+    const { flowFactor } = constantsOf(s).constants
+    const has = keyedNumber(keyed, nameOf(s, 'flowFactor'))
+    return flowFactor && flowFactor.value !== 0 && Number.isFinite(has) ? has / flowFactor.value : 1
+  },
   signals: (at, s) => {
     const { constants } = constantsOf(s)
     const told = (role: keyof typeof USUAL) => constants[role]?.value ?? USUAL[role]
@@ -32,7 +45,12 @@ export const device: DeviceBehaviour<Entries> = {
     const square = told('lightPeriod') ** 2 + share * (told('heavyPeriod') ** 2 - told('lightPeriod') ** 2)
     const period = Math.sqrt(Math.max(0, square))
     const lag = (at.fraction * s.flow_kgh) / 3.6 / told('flowFactor') + s.zero_us
+    const plate = Object.entries(plateLines(s)).flatMap(([name, line]) => {
+      const value = keyedNumber(at.keyed, line)
+      return Number.isFinite(value) ? [{ name, title: line, value, unit: '', held: true }] : []
+    })
     return [
+      ...plate,
       { name: 'period_us', title: 'Tube period', value: period + 0.02 * at.scatter('period_us'), unit: 'us' },
       {
         name: 'lag_us',

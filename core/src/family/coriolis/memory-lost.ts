@@ -69,6 +69,15 @@ export function memoryFindings(s: Entries, constants: Constants): Finding[] {
   ]
 }
 
+const BORE_LINE = 'Tube bore'
+/** Lines of the plate without which the meter does not measure. */
+export const plateLines = (s: Entries) =>
+  ({
+    bore: BORE_LINE,
+    flowFactor: nameOf(s, 'flowFactor'),
+    driveFrequency: nameOf(s, 'driveFrequency'),
+  }) as const
+
 /** What is keyed in again when the memory is lost, in the order in which a device asks for it. */
 export function memoryLines(s: Entries, constants: Constants): SheetLine[] {
   const constant = (role: Role): SheetLine => ({
@@ -84,7 +93,7 @@ export function memoryLines(s: Entries, constants: Constants): SheetLine[] {
   return [
     ...part('From the plate', [
       {
-        says: 'Tube bore',
+        says: BORE_LINE,
         value: sayBore(s.bore_mm, s.boreUnit),
         trap: `in the unit the device asks for: the same bore is ${units.join(', ')}`,
       },

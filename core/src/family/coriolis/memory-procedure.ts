@@ -31,6 +31,7 @@ const plate = (c: ProcedureContext, which: 'keyed' | 'read'): StepField[] =>
       name,
       label,
       unit: null,
+      ...(which === 'read' ? { readsFrom: { signal: name } } : {}),
       wanted: (run) => {
         const value = which === 'read' ? (valuesOfStep(run, 'plate')[name] ?? documented) : documented
         return Number.isFinite(value) ? { value, within: 1e-9 * Math.abs(value) } : null
@@ -77,6 +78,7 @@ function judgeMemory(run: ProcedureRun): Outcome {
     : { result: 'adjusted', says: [read, ...zero.says, flow.says] }
 }
 
+const PLATE = ['bore', 'flowFactor', 'driveFrequency'] as const
 const LOST = [
   ['Flow direction', 'a reversed meter reads nothing'],
   ['Spans and units of mass flow, volume flow, density and temperature', 'units first'],
@@ -102,12 +104,20 @@ const steps = (c: ProcedureContext): Step[] => [
     title: 'From the plate, keyed into the device',
     says: `The bore in the unit the device asks for${told(c, 'boreSays') ? `: ${told(c, 'boreSays')}` : ''}. Factor and frequency with every decimal. ${told(c, 'access') ? `Access code ${told(c, 'access')}.` : 'It asks for its access code.'}`,
     fields: plate(c, 'keyed'),
+    command: ({ values }) => ({
+      kind: 'keyIn',
+      lines: Object.fromEntries(
+        PLATE.flatMap((name) =>
+          values[name] === undefined ? [] : [[told(c, `${name}Line`) || name, String(values[name])]],
+        ),
+      ),
+    }),
   },
   {
     id: 'readBack',
     kind: 'read',
     title: 'Read back from the device, digit by digit',
-    says: 'Type what its display shows, not what was meant.',
+    says: 'What its display shows, not what was meant.',
     gates: ['digits'],
     fields: plate(c, 'read'),
   },
@@ -122,6 +132,7 @@ const steps = (c: ProcedureContext): Step[] => [
     id: 'stored',
     kind: 'confirm',
     work: 'adjust',
+    command: { kind: 'store' },
     title: 'Store it, power off and on',
     says: 'What comes back after the supply is what it has.',
     hold: ['After the power cycle it shows the same.'],

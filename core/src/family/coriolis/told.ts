@@ -1,7 +1,7 @@
 import { keysOf } from '../../quantity/setting.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { constantsOf } from './characterization.ts'
-import { boreIn } from './memory-lost.ts'
+import { boreIn, plateLines } from './memory-lost.ts'
 import { BORE_UNITS, type Entries } from './settings.ts'
 
 /** The plate for a device that has lost its memory; only what somebody typed is on a plate. */
@@ -14,6 +14,7 @@ export function told(
   const say = (u: Entries['boreUnit']) => `${sayNumber(boreIn(s.bore_mm, u), 6)} ${BORE_UNITS[u]}`
   return {
     boreUnit: BORE_UNITS[s.boreUnit],
+    ...Object.fromEntries(Object.entries(plateLines(s)).map(([name, line]) => [`${name}Line`, line])),
     ...(isTyped('bore_mm')
       ? {
           bore: Number(boreIn(s.bore_mm, s.boreUnit).toPrecision(10)),

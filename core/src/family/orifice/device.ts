@@ -1,10 +1,9 @@
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
-import { device as pressureDevice, pressureSignals } from '../pressure/device.ts'
+import { PRESSURE_CELL } from '../pressure/device.ts'
 import type { Entries } from './settings.ts'
 
 /** What measures the differential is a pressure transmitter. */
 export const device: DeviceBehaviour<Entries> = {
-  ...pressureDevice,
+  ...PRESSURE_CELL,
   title: 'Differential pressure transmitter',
-  signals: pressureSignals,
 }

@@ -3,7 +3,7 @@ import { HAND_PUMP } from '../../device/tools/hand-pump.ts'
 import type { Entries } from './settings.ts'
 
 /** What every pressure cell says of itself. */
-export const pressureSignals = (at: Situation): readonly Signal[] => [
+const pressureSignals = (at: Situation): readonly Signal[] => [
   {
     name: 'module_C',
     title: 'Module temperature',
@@ -22,8 +22,8 @@ export const pressureSignals = (at: Situation): readonly Signal[] => [
   },
 ]
 
-/** Gauge, absolute and differential pressure; also what measures flow or level by it. */
-export const device: DeviceBehaviour<Entries> = {
+/** The cell alone, whatever is measured with it. */
+export const PRESSURE_CELL = {
   title: 'Pressure transmitter',
   tool: HAND_PUMP,
   fullRead_s: 120,
@@ -32,4 +32,6 @@ export const device: DeviceBehaviour<Entries> = {
   noise: 5e-5,
   zeroShare: 0.01,
   signals: pressureSignals,
-}
+} satisfies DeviceBehaviour<unknown>
+/** Gauge, absolute and differential pressure; also what measures flow or level by it. */
+export const device: DeviceBehaviour<Entries> = PRESSURE_CELL

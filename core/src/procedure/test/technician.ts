@@ -2,7 +2,7 @@ import type { DeviceCommand } from '../../device/command.ts'
 import { healthChange_pct } from '../../device/health.ts'
 import { command } from '../../device/commands.ts'
 import {
-  alertsAt,
+  alertsOf,
   inputAt,
   movedAt_s,
   readStandIn,
@@ -86,7 +86,7 @@ function shown(job: Job, from: FieldSource, seen: Seen): number | undefined {
     case 'standard':
       return seen.standard ?? undefined
     case 'alerts':
-      return alertsAt(d, job.t_s).length
+      return alertsOf(d, job.t_s).length
     case 'checksBefore':
       return d.checks.length - 1
     case 'change': {

@@ -10,6 +10,10 @@ export const DeviceSettingsSchema = z.strictObject({
   descriptor: text.optional(),
   address: z.int().min(0).max(63).optional(),
   characterization: text.optional(),
+  keyed: z
+    .record(z.string().min(1).max(120), z.string().max(200))
+    .optional()
+    .describe('the settings sheet as it was keyed in, line by line'),
 })
 
 /** A configuration as it is saved to a file and kept in a record. */

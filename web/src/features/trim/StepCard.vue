@@ -288,7 +288,7 @@ defineExpose({ done, label, open, waiting, sent })
     <p v-if="withDevice && step.task" role="status">
       <StateMark
         :state="device?.task ? 'look' : 'good'"
-        :word="device?.task ? `${device.task.left_s} s to go` : 'the check is done'"
+        :word="device?.task ? `${device.task.left_s} s to go` : 'it is done'"
       />
     </p>
     <v-btn v-if="before" :disabled="busy" @click="ask(before.command)">{{ before.says }}</v-btn>

@@ -21,6 +21,8 @@ const DEVICE: Partial<DeviceView> = {
   ],
   history: { lowest: -0.2, highest: 81, powerCycles: 3, trims: 2 },
   meter: 'Loop calibrator',
+  changedSinceCheck: null,
+  sourced_mA: null,
   speed: 1,
 }
 function health(more: Partial<DeviceView> = {}) {
@@ -56,6 +58,22 @@ describe('what a device says of itself', () => {
     expect(text).toMatch(/Drive gain.*4\.2 %.*4\.1.*not yet.*1 to 60/)
     expect(text).toContain('off at 76: energised')
     expect(text).toContain('-0.2 to 81 bar g')
+  })
+  test('what was changed since the last check is said by its name, or that nothing was', () => {
+    expect(health().wrapper.text()).not.toContain('since the last check')
+    expect(health({ changedSinceCheck: [] }).wrapper.text()).toContain('Nothing was changed')
+    const changed = [{ key: 'damping_s', from: '1', to: '5' }]
+    expect(health({ changedSinceCheck: changed }).wrapper.text()).toMatch(/Damping, s 1 → 5/)
+  })
+  test('a calibrator gives a current in its place, and the transmitter comes back', async () => {
+    const { orders, field, press } = health()
+    expect(press('Transmitter back into the loop')).toBeUndefined()
+    await field('Calibrator gives')?.setValue('12')
+    await press('Give the current')
+    expect(orders).toEqual([{ kind: 'source', mA: 12 }])
+    const given = health({ sourced_mA: 12 })
+    await given.press('Transmitter back into the loop')
+    expect(given.orders).toEqual([{ kind: 'source', mA: null }])
   })
   test('without a link there is nothing to see', () => {
     expect(health({ signals: [] }).wrapper.text()).toContain('Connect to see')

@@ -4,11 +4,16 @@ import type { Chart } from '@calm/core/chart'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Range } from '@calm/core/signal/stage'
-import { computed, ref } from 'vue'
-import ChartView from '../../ui/ChartView.vue'
-import StateMark from '../../ui/StateMark.vue'
-import ConfigurationPanel from './ConfigurationPanel.vue'
-import DeviceHealth from './DeviceHealth.vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import ChartView from '../../../ui/ChartView.vue'
+import StateMark from '../../../ui/StateMark.vue'
+
+const LinkPanel = defineAsyncComponent(() => import('./LinkPanel.vue'))
+const ClampedPanel = defineAsyncComponent(() => import('./ClampedPanel.vue'))
+const HoldsPanel = defineAsyncComponent(() => import('./HoldsPanel.vue'))
+const DeviceFiles = defineAsyncComponent(() => import('./DeviceFiles.vue'))
+const DeviceHealth = defineAsyncComponent(() => import('./DeviceHealth.vue'))
+const ConfigurationPanel = defineAsyncComponent(() => import('./ConfigurationPanel.vue'))
 
 /** The device on its link: what it reads now, and what can be asked of it. */
 const { loopId, tag, device, range, mayWrite, busy, answer, trouble, ask } = defineProps<{
@@ -25,8 +30,17 @@ const { loopId, tag, device, range, mayWrite, busy, answer, trouble, ask } = def
 }>()
 /** The plot goes back so far, s. */
 const SHOWN_S = 120
-const PORTS = ['A', 'B', 'C']
-const port = ref('A')
+const TASKS = {
+  readAll: 'Reading all',
+  healthCheck: 'Checks itself',
+  history: 'Fetching readings',
+  start: 'Searches its signal and makes itself ready',
+} as const
+/** Parts that were unfolded: each is fetched when somebody opens it. */
+const opened = ref<Record<string, boolean>>({})
+const unfold = (part: string, event: Event) => {
+  if ((event.target as HTMLDetailsElement).open) opened.value[part] = true
+}
 const passcode = ref('')
 const u = computed(() => printedUnit(range.unit))
 /** As many decimals as a ten-thousandth of the span needs: fewer hide the drift, more are only noise. */
@@ -74,6 +88,11 @@ async function unlock(): Promise<void> {
         "
       />
       <StateMark v-if="device?.fixed_mA != null" state="look" :word="`holds ${device.fixed_mA} mA`" />
+      <StateMark
+        v-if="device && device.sourced_mA !== null"
+        state="look"
+        :word="`calibrator gives ${device.sourced_mA} mA`"
+      />
       <StateMark v-if="device && !device.stored" state="look" word="not stored" />
     </div>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
@@ -97,21 +116,15 @@ async function unlock(): Promise<void> {
       <v-progress-linear
         :model-value="100 * device.task.progress"
         height="8"
-        :aria-label="device.task.kind === 'readAll' ? 'Reading all' : 'Checks itself'"
+        :aria-label="TASKS[device.task.kind]"
       />
       <div class="row">
-        <span
-          >{{ device.task.kind === 'readAll' ? 'Reading all' : 'Checks itself' }}: {{ device.task.left_s }} s
-          to go</span
-        >
+        <span>{{ TASKS[device.task.kind] }}: {{ device.task.left_s }} s to go</span>
         <v-btn variant="text" :disabled="busy" @click="ask({ kind: 'cancel' })">Cancel</v-btn>
       </div>
     </div>
     <template v-if="mayWrite && device">
-      <div v-if="!device.connected" class="row">
-        <v-select v-model="port" :items="PORTS" label="Port" class="narrow" />
-        <v-btn :disabled="busy" @click="ask({ kind: 'connect', port })">Connect</v-btn>
-      </div>
+      <LinkPanel v-if="!device.connected" :loop-id="loopId" :busy="busy" :ask="ask" />
       <div v-else-if="!device.unlocked" class="row">
         <v-text-field
           v-model="passcode"
@@ -125,13 +138,54 @@ async function unlock(): Promise<void> {
         />
         <v-btn :disabled="busy || passcode === ''" @click="unlock">Unlock</v-btn>
       </div>
-      <DeviceHealth :device="device" :unit="u" :busy="busy" :ask="ask" />
-      <ConfigurationPanel :loop-id="loopId" :tag="tag" :device="device" :busy="busy" :ask="ask" />
+      <details v-if="device.clamped" @toggle="unfold('clamped', $event)">
+        <summary>Clamped sensors and start</summary>
+        <ClampedPanel
+          v-if="opened['clamped']"
+          :device="device"
+          :clamped="device.clamped"
+          :busy="busy"
+          :ask="ask"
+        />
+      </details>
+      <details @toggle="unfold('holds', $event)">
+        <summary>What it holds, against the sheet</summary>
+        <HoldsPanel v-if="opened['holds']" :loop-id="loopId" :device="device" :busy="busy" :ask="ask" />
+      </details>
+      <details @toggle="unfold('health', $event)">
+        <summary>Health, relays and what is applied by hand</summary>
+        <DeviceHealth v-if="opened['health']" :device="device" :unit="u" :busy="busy" :ask="ask" />
+      </details>
+      <details @toggle="unfold('files', $event)">
+        <summary>Totals, readings from its memory, service files</summary>
+        <DeviceFiles
+          v-if="opened['files']"
+          :loop-id="loopId"
+          :tag="tag"
+          :device="device"
+          :busy="busy"
+          :ask="ask"
+        />
+      </details>
+      <details @toggle="unfold('configuration', $event)">
+        <summary>Configuration and link</summary>
+        <ConfigurationPanel
+          v-if="opened['configuration']"
+          :loop-id="loopId"
+          :tag="tag"
+          :device="device"
+          :busy="busy"
+          :ask="ask"
+        />
+      </details>
     </template>
   </section>
 </template>
 
 <style scoped>
+details > :not(summary) {
+  padding: 8px 0;
+}
 .simulated,
 .simulated-word {
   color: var(--simulated);

@@ -1,0 +1,31 @@
+import type { SheetLine } from '../family/family.ts'
+
+/**
+ * What a device holds line by line, by the name of the line on its settings sheet. Text, as it was keyed in: `31.840`
+ * is not `31.84`, and `196 in` is not `4978 mm`.
+ */
+export type Keyed = Readonly<Record<string, string>>
+
+/** Lines that a lost memory has taken along, and those among them without which it does not measure at all. */
+export interface LostMemory {
+  readonly lines: readonly string[]
+  readonly vital: readonly string[]
+}
+
+/** What is written on a sheet where nobody knows: nothing that could be keyed in. */
+const UNKNOWN = /^(not entered|not known|nothing)$/i
+/** The lines of a sheet as they are keyed in. */
+export const keyedFrom = (sheet: readonly SheetLine[]): Keyed =>
+  Object.fromEntries(sheet.filter((l) => !UNKNOWN.test(l.value.trim())).map((l) => [l.says, l.value]))
+
+/** What is left of what was keyed in once the memory is lost. */
+export const afterLoss = (keyed: Keyed, lost: LostMemory | null): Keyed =>
+  lost === null ? keyed : Object.fromEntries(Object.entries(keyed).filter(([k]) => !lost.lines.includes(k)))
+
+/** Lines that are missing before it can measure. */
+export const missingLines = (keyed: Keyed, lost: LostMemory | null): readonly string[] =>
+  (lost?.vital ?? []).filter((line) => (keyed[line] ?? '').trim() === '')
+
+/** The number at the beginning of a line, `NaN` without one. */
+export const keyedNumber = (keyed: Keyed, line: string): number =>
+  Number.parseFloat((keyed[line] ?? '').replace(',', '.'))
