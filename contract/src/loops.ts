@@ -17,6 +17,8 @@ export const LoopSummarySchema = z.object({
   verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
   /** The device was adjusted after that verification. */
   olderThanTrim: z.literal(true).optional(),
+  /** Why it is due at once, whatever its interval says, and since which day. */
+  dueNow: z.object({ on: z.string(), why: z.string() }).nullable(),
   line: z
     .array(z.object({ station: z.enum(STAGE_ORDER as [StageKind, ...StageKind[]]), error_pct: z.number() }))
     .readonly(),

@@ -1,5 +1,3 @@
-import type { SheetLine } from '../family/family.ts'
-
 /**
  * What a device holds line by line, by the name of the line on its settings sheet. Text, as it was keyed in: `31.840`
  * is not `31.84`, and `196 in` is not `4978 mm`.
@@ -12,11 +10,19 @@ export interface LostMemory {
   readonly vital: readonly string[]
 }
 
+/** A line of a sheet as far as it can be keyed in; `act`: done with the device, not kept in it. */
+interface Keyable {
+  readonly says: string
+  readonly value: string
+  readonly act?: true
+}
 /** What is written on a sheet where nobody knows: nothing that could be keyed in. */
 const UNKNOWN = /^(not entered|not known|nothing)$/i
 /** The lines of a sheet as they are keyed in. */
-export const keyedFrom = (sheet: readonly SheetLine[]): Keyed =>
-  Object.fromEntries(sheet.filter((l) => !UNKNOWN.test(l.value.trim())).map((l) => [l.says, l.value]))
+export const keyedFrom = (sheet: readonly Keyable[]): Keyed =>
+  Object.fromEntries(
+    sheet.filter((l) => !l.act && !UNKNOWN.test(l.value.trim())).map((l) => [l.says, l.value]),
+  )
 
 /** What is left of what was keyed in once the memory is lost. */
 export const afterLoss = (keyed: Keyed, lost: LostMemory | null): Keyed =>

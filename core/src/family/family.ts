@@ -29,6 +29,8 @@ export interface SheetLine {
   readonly trap?: string
   /** A constant of a plate: digit by digit, no decimal less. */
   readonly exact?: boolean
+  /** Done or needed with the device, not kept in it: nothing that could be read back. */
+  readonly act?: true
 }
 
 /** What follows from a set-up: numbers, judgements, the sheet and a picture; or why there is nothing. */

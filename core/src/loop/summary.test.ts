@@ -151,6 +151,39 @@ describe('the parts of a loop at a glance', () => {
     expect(summarise(loop(), null, [], procedures).parts.trim).toBe(shows),
   )
   test('trim: no procedure yet', () => expect(summarise(loop(), null, []).parts.trim).toBe('notYet'))
+  test.each<[string, ProcedureStands[], string | null]>([
+    ['nothing done', [], null],
+    ['adjusted and proved', [stands('sensor-trim', 'adjusted', 'done', 1)], null],
+    ['adjusted, not verified', [stands('field-zero', 'notVerified', 'done', 2)], 'adjusted, not verified'],
+    ['out', [stands('zero-trim', 'out', 'done', 3)], 'out of its limits'],
+    [
+      'out, and put right later by a trim that was proved',
+      [stands('zero-trim', 'out', 'done', 1), stands('sensor-trim', 'adjusted', 'done', 2)],
+      null,
+    ],
+    [
+      'out at the sensor, whatever a wire came to later',
+      [stands('zero-trim', 'out', 'done', 1), stands('loop-check', 'untouched', 'done', 2)],
+      'out of its limits',
+    ],
+  ])('due now, by its procedures: %s', (_why, procedures, due) => {
+    expect(summarise(loop(), null, [], procedures).dueNow?.why ?? null).toBe(due)
+  })
+  test('due now, by a failed verification; a good one that was closed later takes a procedure’s away', () => {
+    const failed = run(...all('asFound', 5), close('asFound'), untouched)
+    expect(summarise(loop(), failed, path()).dueNow).toEqual({
+      on: failed?.startedAt.slice(0, 10),
+      why: 'out of tolerance',
+    })
+    const good = run(...all('asFound', 0.1), close('asFound'), untouched)
+    const before = {
+      ...stands('field-zero', 'notVerified', 'done', 1),
+      startedAt: '2020-01-01T00:00:00.000Z',
+    }
+    const after = { ...before, startedAt: '2099-01-01T00:00:00.000Z' }
+    expect(summarise(loop(), good, path(), [before]).dueNow).toBeNull()
+    expect(summarise(loop(), good, path(), [after]).dueNow).toMatchObject({ on: '2099-01-01' })
+  })
   test('a verification from before the device was adjusted says so, and is not good by that', () => {
     const r = run(...all('asFound', 0.1), close('asFound'), untouched)
     const at = (adjustedAt: string) => summarise(loop(), r, path(), [], null, adjustedAt)

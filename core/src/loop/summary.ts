@@ -1,7 +1,7 @@
 import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import { procedureOf } from '../procedure/catalogue.ts'
-import { RESULT_STATE, type Result } from '../procedure/outcome.ts'
+import { RESULT_STATE, RESULT_WORDS, type Result } from '../procedure/outcome.ts'
 import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
 import { judgeRun, lastPhase } from '../record/judge-run.ts'
@@ -30,6 +30,12 @@ export interface LoopSummary {
   readonly line: readonly LineStep[]
   /** Day of the last closed verification, else what the plant's list told. */
   readonly lastCalibrated: string | null
+  /** Why it is due at once, whatever its interval says, and since which day; null where the interval stands. */
+  readonly dueNow: DueNow | null
+}
+export interface DueNow {
+  readonly on: string
+  readonly why: string
 }
 
 const SEVERITY_STATE: Readonly<Record<Severity, PartState>> = {
@@ -58,22 +64,25 @@ const STANDS_ON: ReadonlySet<Result | null> = new Set<Result | null>([
   'look',
   'notVerified',
 ])
-/**
- * The newest procedure says how it stands; what others judged, of another part of the loop, stands on until that part
- * is judged anew.
- */
-function trimState(procedures: readonly ProcedureStands[]): PartState {
+/** The newest procedure of each part of the loop that it judges, newest first. */
+function standing(procedures: readonly ProcedureStands[]): readonly ProcedureStands[] {
   const newest = [...procedures].sort((a, b) => b.startedAt.localeCompare(a.startedAt))
   // Stopped before anything was read, it judged nothing.
   const judged = newest.filter((p) => p.result !== 'notDone')
   const seen = new Set<string>()
-  const standing = (judged.length > 0 ? judged : newest).filter((p) => {
+  return (judged.length > 0 ? judged : newest).filter((p) => {
     const judges = procedureOf(p.procedure)?.judges ?? p.procedure
     if (seen.has(judges)) return false
     seen.add(judges)
     return true
   })
-  const [first, ...others] = standing
+}
+/**
+ * The newest procedure says how it stands; what others judged, of another part of the loop, stands on until that part
+ * is judged anew.
+ */
+function trimState(procedures: readonly ProcedureStands[]): PartState {
+  const [first, ...others] = standing(procedures)
   if (!first) return 'notYet'
   const states = [stateOf(first), ...others.filter((p) => STANDS_ON.has(p.result)).map(stateOf)]
   return states.includes('stop')
@@ -88,6 +97,25 @@ const lastRead = (run: Run): string =>
   [run.startedAt, ...run.adjustments.map((a) => a.at), ...run.signatures.slice(0, 1).map((s) => s.at)]
     .sort()
     .at(-1) ?? run.startedAt
+
+/** What a procedure may leave behind that cannot wait for the interval. */
+const CANNOT_WAIT: ReadonlySet<Result | null> = new Set<Result | null>(['out', 'refused', 'notVerified'])
+/**
+ * What was found out of tolerance, or adjusted and not verified, is due now. A verification that was closed after that
+ * and came out in tolerance takes it away.
+ * @param verified - the closed verification: when it was read last, on which day, and whether it failed
+ */
+function dueNow(
+  procedures: readonly ProcedureStands[],
+  verified: { readonly readAt: string; readonly on: string; readonly failed: boolean } | null,
+): DueNow | null {
+  const since = verified && !verified.failed ? verified.readAt : ''
+  const left = standing(procedures)
+    .filter((p) => CANNOT_WAIT.has(p.result) && p.startedAt > since)
+    .map((p) => ({ on: p.startedAt.slice(0, 10), why: p.result ? RESULT_WORDS[p.result] : '' }))
+  const failed = verified?.failed ? [{ on: verified.on, why: 'out of tolerance' }] : []
+  return [...failed, ...left].sort((a, b) => a.on.localeCompare(b.on))[0] ?? null
+}
 
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   if (doc.path.length === 0) return 'notYet'
@@ -170,6 +198,10 @@ export function summarise(
     verdict: judgement?.class ?? null,
     ...(stale ? { olderThanTrim: true as const } : {}),
     line: lineSteps(judgement, audit),
+    dueNow: dueNow(
+      procedures,
+      run && !open ? { readAt: lastRead(run), on: run.startedAt.slice(0, 10), failed } : null,
+    ),
     lastCalibrated: run && !open ? run.startedAt.slice(0, 10) : (input?.on ?? doc.lastCalibrated),
   }
 }

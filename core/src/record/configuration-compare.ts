@@ -1,6 +1,4 @@
 import type { DeviceBackup } from '../device/configuration.ts'
-import { keyedFrom } from '../device/keyed.ts'
-import { judgeSetUp } from '../loop/set-up-findings.ts'
 import { factsOf } from '../loop/facts.ts'
 import type { LoopDocument } from '../loop/document.ts'
 import { stageOf } from '../signal/stage.ts'
@@ -30,17 +28,12 @@ export const comparable = (before: DeviceBackup, after: DeviceBackup) =>
 export function documentedConfiguration(document: LoopDocument): DeviceBackup | null {
   const transmitter = stageOf(document.path, 'transmitter')
   if (!transmitter) return null
-  const facts = factsOf(document)
-  const { damping_s, entries } = facts
-  const keyed = keyedFrom(judgeSetUp(facts)?.sheet ?? [])
+  const { damping_s, entries } = factsOf(document)
   return {
     kind: 'copy',
     LRV: transmitter.range.low,
     URV: transmitter.range.high,
     // A damping that nobody told is no document of it.
-    settings: {
-      ...(entries['damping_s'] === 'typed' ? { damping_s } : {}),
-      ...(Object.keys(keyed).length > 0 ? { keyed } : {}),
-    },
+    settings: entries['damping_s'] === 'typed' ? { damping_s } : {},
   }
 }

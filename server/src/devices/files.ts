@@ -38,7 +38,9 @@ export const serviceTable = (files: ServiceFiles, which: 'audit' | 'alarms'): un
 /** The saved sheet against what a device holds, line by line; what the sheet does not have comes last. */
 export function memoryAgainstSheet(document: LoopDocument, device: DeviceBackup): DeviceMemory {
   const keyed = device.settings.keyed ?? {}
-  const sheet = judgeSetUp(factsOf(document))?.sheet ?? []
+  const facts = factsOf(document)
+  // Defaults that nobody has begun with are no sheet of this loop.
+  const sheet = (facts.setUpBegun ? (judgeSetUp(facts)?.sheet ?? []) : []).filter((l) => !l.act)
   const vital = missingLines({}, behaviourOf(document).lost?.(document.setUp?.values ?? {}) ?? null)
   const own = new Set(sheet.map((l) => l.says))
   return [

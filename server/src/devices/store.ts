@@ -92,7 +92,7 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
   )
   // It was set up by the sheet of its loop; what its memory has lost is not in it.
   const facts = factsOf(document)
-  const sheet = judgeSetUp(facts)?.sheet ?? []
+  const sheet = facts.setUpBegun ? (judgeSetUp(facts)?.sheet ?? []) : []
   const settings: DeviceSettings = {
     ...device.applied,
     ...(facts.entries['damping_s'] === 'typed' ? { damping_s: facts.damping_s } : {}),

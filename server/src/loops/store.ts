@@ -8,6 +8,7 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { loopDrift } from '@calm/core/record/loop-drift'
 import { summarise } from '@calm/core/loop/summary'
+import { shownColumns } from '../record/shown-columns.ts'
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -100,15 +101,20 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const drift = loopDrift(await pastErrorsOf(tx, loopId), document.interval_months)
   const run = await newestVerification(tx, loopId)
   const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
-  const { lastCalibrated, ...summary } = summarise(
-    document,
-    run,
-    runStages,
-    await proceduresOf(tx, loopId),
-    document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
-    adjustedAtOf(await adjustedRunsOf(tx, loopId)),
+  const shown = shownColumns(
+    summarise(
+      document,
+      run,
+      runStages,
+      await proceduresOf(tx, loopId),
+      document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
+      adjustedAtOf(await adjustedRunsOf(tx, loopId)),
+    ),
   )
-  await tx.update(loops).set({ summary, lastCalibrated, drift }).where(eq(loops.id, loopId))
+  await tx
+    .update(loops)
+    .set({ ...shown, drift })
+    .where(eq(loops.id, loopId))
 }
 
 const columnsOf = (document: LoopDocument) => ({
@@ -164,10 +170,8 @@ export async function createLoop(
     throw conflict(`A loop with this identifier is here already: ${here.tag}.`)
   }
   await tagIsFree(tx, document.tag, id)
-  const { lastCalibrated, ...summary } = summarise(document, null, [])
-  await tx
-    .insert(loops)
-    .values({ id, ...columnsOf(document), revision: 1, summary, lastCalibrated, lastHash: CHAIN_START })
+  const shown = shownColumns(summarise(document, null, []))
+  await tx.insert(loops).values({ id, ...columnsOf(document), revision: 1, ...shown, lastHash: CHAIN_START })
   await storeRevision(tx, id, 1, document, person, reason, at)
   await tellWindows(tx, { loopId: id, tag: document.tag, what: 'list' })
 }

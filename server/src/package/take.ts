@@ -5,6 +5,7 @@ import { canonicalJson } from '@calm/core/record/canonical-json'
 import { LoopDocument } from '@calm/core/loop/document'
 import { packageTaken } from '@calm/core/record/kinds/package-taken'
 import { summarise } from '@calm/core/loop/summary'
+import { shownColumns } from '../record/shown-columns.ts'
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { addEquipment, equipmentByIds, particulars } from '../equipment/store.ts'
@@ -102,7 +103,6 @@ export async function takePackage(
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
     await refuseTaken(tx, contents)
     await addInstruments(tx, contents.equipment)
-    const { lastCalibrated, ...summary } = summarise(d, null, [])
     const payload = {
       events: head.seq,
       head: head.hash,
@@ -118,8 +118,7 @@ export async function takePackage(
       type: d.type,
       intervalMonths: d.interval_months,
       revision: newest.number,
-      summary,
-      lastCalibrated,
+      ...shownColumns(summarise(d, null, [])),
       lastSeq: head.seq,
       lastHash: head.hash,
       taken: takenIn([...chain, { type: packageTaken.type, by: person.id, payload }]),

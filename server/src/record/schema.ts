@@ -40,8 +40,10 @@ export const loops = pgTable(
     drift: jsonb().$type<LoopDrift>(),
     lastCalibrated: date({ mode: 'string' }),
     intervalMonths: integer(),
+    /** The day since which it cannot wait for its interval; as the summary says why. */
+    dueNow: date({ mode: 'string' }),
     due: date({ mode: 'string' }).generatedAlwaysAs(
-      sql`(last_calibrated + make_interval(months => interval_months))::date`,
+      sql`least(due_now, (last_calibrated + make_interval(months => interval_months))::date)`,
     ),
     /** Position and hash of the newest event: the next one ties on to it. */
     lastSeq: integer().notNull().default(0),

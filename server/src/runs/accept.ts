@@ -3,6 +3,7 @@ import type { Person } from '@calm/contract/people'
 import { loopDrift } from '@calm/core/record/loop-drift'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { summarise } from '@calm/core/loop/summary'
+import { shownColumns } from '../record/shown-columns.ts'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -152,7 +153,7 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
   const known = new Map(folded)
   if (newest) known.set(newest.id, newest.any)
   const { document } = standing
-  const { lastCalibrated, ...summary } = summarise(
+  const summary = summarise(
     document,
     run,
     verification ? await pathOf(verification.id, verification.any) : [],
@@ -187,7 +188,7 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
   await tx
     .with(told)
     .update(loops)
-    .set({ lastSeq: head.seq, lastHash: head.hash, summary, lastCalibrated, ...drift })
+    .set({ lastSeq: head.seq, lastHash: head.hash, ...shownColumns(summary), ...drift })
     .where(eq(loops.id, loopId))
     .returning({ told: telling({ loopId, tag: s.tag, what: s.begun ? 'run' : 'events' }) })
 }

@@ -38,7 +38,9 @@ describe('a verification over HTTP', () => {
     expect(loop.summary).toMatchObject({ verdict: 'FAIL', parts: { verify: 'stop' } })
     expect(loop.summary.line[0]).toMatchObject({ station: 'sensor' })
     expect(loop.lastCalibrated).toBe('2026-11-23')
-    expect(loop.due).toBe('2027-05-23')
+    // What failed cannot wait for its interval.
+    expect(loop.due).toBe('2026-11-23')
+    expect(loop.summary.dueNow).toEqual({ on: '2026-11-23', why: 'out of tolerance' })
     const pdf = await wren.get(`/api/runs/${run}/certificate.pdf`).buffer().expect(200)
     expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
     const csv = await wren.get(`/api/runs/${run}/readings.csv`).expect(200)

@@ -63,10 +63,14 @@ function wholly(event: FocusEvent): void {
     event.target.scrollIntoView({ block: 'nearest', inline: 'nearest' })
 }
 const due = computed(() => {
+  const now = detail.value?.summary.dueNow
+  if (now) return { says: `due now: ${now.why} on ${sayDay(now.on)}`, overdue: true }
   const d = detail.value?.due
   if (!d) return null
   const days = daysUntil(d, new Date())
-  return days < 0 ? `${-days} ${days === -1 ? 'day' : 'days'} overdue` : `due ${sayDay(d)}`
+  return days < 0
+    ? { says: `${-days} ${days === -1 ? 'day' : 'days'} overdue`, overdue: true }
+    : { says: `due ${sayDay(d)}`, overdue: false }
 })
 </script>
 
@@ -91,7 +95,7 @@ const due = computed(() => {
         :word="sayVerdict(detail.summary, detail.summary.verdict)"
       />
       <StateMark v-else state="notYet" word="not verified" />
-      <span v-if="due" class="due" :class="{ overdue: due.includes('overdue') }">{{ due }}</span>
+      <span v-if="due" class="due" :class="{ overdue: due.overdue }">{{ due.says }}</span>
     </header>
     <div class="benches no-print" @focusin="wholly">
       <nav aria-label="Benches">

@@ -18,6 +18,7 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   summary: {
     parts: { wire: 'notYet', setUp: 'notYet', scale: 'good', trim: 'notYet', verify: 'notYet' },
     verdict: null,
+    dueNow: null,
     line: [],
   },
   lastCalibrated: null,

@@ -116,6 +116,7 @@ export function clampOnSheet(s: Entries, site: Site): SheetLine[] {
     ...part('Last', [
       {
         says: 'Save the site in the device',
+        act: true,
         value: s.site.trim() === '' ? 'under its name' : s.site.trim().slice(0, s.siteMost).trimEnd(),
         trap: 'saved only on the screen, it is gone at the next power cycle',
       },

@@ -99,7 +99,11 @@ export function memoryLines(s: Entries, constants: Constants): SheetLine[] {
       },
       constant('flowFactor'),
       constant('driveFrequency'),
-      { says: 'Access code', value: s.access.trim() === '' ? 'not entered' : s.access.trim() },
+      {
+        says: 'Access code',
+        value: s.access.trim() === '' ? 'not entered' : s.access.trim(),
+        act: true,
+      },
     ]),
     ...part('Lost with it', [
       {

@@ -47,9 +47,10 @@ export function coriolisSheet(s: Entries, constants: Readonly<Partial<Record<Rol
     ...part('Last', [
       {
         says: 'Zero',
+        act: true,
         value: s.memoryLost ? 'full, shut and still; then a comparison' : 'only if it is worth it',
       },
-      { says: 'Configuration', value: 'saved whole, as the backup of this meter' },
+      { says: 'Configuration', value: 'saved whole, as the backup of this meter', act: true },
     ]),
   ]
   return lines.filter((l, i) => lines.findIndex((other) => other.says === l.says) === i)

@@ -250,9 +250,15 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
         part: 'Current output',
         trap: 'not less than the upper dead zone',
       },
-      { says: 'False-echo map, stored of its own', value: 'with the tank as empty as can be', part: 'Last' },
+      {
+        says: 'False-echo map, stored of its own',
+        value: 'with the tank as empty as can be',
+        part: 'Last',
+        act: true,
+      },
       {
         says: 'Store: yes',
+        act: true,
         value: 'power off and on, then read both points back',
         part: 'Last',
         trap: 'leaving the menu without it loses everything',

@@ -272,6 +272,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       },
       {
         says: 'Echo map, made with the tank as empty as can be, stored of its own',
+        act: true,
         value: s.principle,
         part: 'Last',
       },

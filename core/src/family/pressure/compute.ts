@@ -183,6 +183,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
       { says: 'On a fault', value: s.failTo, part: 'Reading' },
       {
         says: 'Zero trim',
+        act: true,
         value: 'after mounting, at zero input, the controller in manual',
         part: 'Last',
         trap: 'never at line pressure with one side vented',

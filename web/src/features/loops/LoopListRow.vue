@@ -36,8 +36,15 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
       :word="sayVerdict(loop.summary, loop.summary.verdict)"
     />
     <StateMark v-else class="small verdict-mark" state="notYet" word="not verified" />
-    <span class="c-due small" :class="{ overdue: overdue > 0 }">
+    <span
+      class="c-due small"
+      :class="{ overdue: overdue > 0 || loop.summary.dueNow !== null }"
+      :title="
+        loop.summary.dueNow ? `${loop.summary.dueNow.why} on ${sayDay(loop.summary.dueNow.on)}` : undefined
+      "
+    >
       <template v-if="loop.due === null">no date</template>
+      <template v-else-if="loop.summary.dueNow">due now</template>
       <template v-else-if="overdue > 0">{{ overdue }} days overdue</template>
       <template v-else>{{ sayDay(loop.due) }}</template>
     </span>

@@ -64,7 +64,7 @@ const ready = computed(() => differing.value.filter((l) => wanted(l) !== null))
           :state="differing.some((l) => l.vital) ? 'stop' : differing.length > 0 ? 'look' : 'good'"
           :word="
             differing.length === 0
-              ? "every line is as the sheet says"
+              ? 'every line is as the sheet says'
               : `${differing.length} of ${lines.length} lines are not as the sheet says`
           "
         />
