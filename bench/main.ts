@@ -10,6 +10,7 @@ import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { backupFigures } from './backup.ts'
 import { healthFigures } from './health.ts'
+import { judgementFigures } from './judgement.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { monteCarloFigures } from './monte-carlo.ts'
 import { recordFigures } from './record.ts'
@@ -21,7 +22,7 @@ import { startFigures } from './start.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'calm-bench-'))
 chmodSync(folder, 0o755)
-print([...coreFigures(), ...circuitFigures(), ...monteCarloFigures()])
+print([...coreFigures(), ...circuitFigures(), ...monteCarloFigures(), ...judgementFigures()])
 const cluster = await startCluster(ensurePostgres(), folder)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })

@@ -4,7 +4,7 @@ import { refused } from '../../refused.ts'
 import { Chain, StationIdSchema } from '../../signal/chain.ts'
 import { explain, toldShapes, type Explanation } from './explain.ts'
 import { fractionAt, LINKS, segmentOf, spanAt } from './links.ts'
-import { locate, type SegmentResult } from './locate.ts'
+import { locate, pointOf, type SegmentResult } from './locate.ts'
 import { nextMeasurement } from './next-measurement.ts'
 import { causesOf, shapeName } from './told.ts'
 
@@ -30,7 +30,8 @@ function told(e: Explanation, links: SegmentResult['links']): z.input<typeof Ans
   return {
     state: e.state,
     answer: e.answer,
-    shape: e.state === 'NONE' ? 'NONE' : (e.ranked[0]?.shape ?? null),
+    // What nobody knows has no name.
+    shape: e.state === 'NONE' ? 'NONE' : e.answer === 'unknown' ? null : (e.ranked[0]?.shape ?? null),
     ranked: e.ranked
       .filter((r) => listed.has(r.shape) || r.P > 1e-6)
       .map((r) => ({
@@ -78,14 +79,9 @@ export const diagnosisCalculations = [
           chain,
           segment,
           points: points.map((p) => {
-            const phi = fractionAt(chain, from, p.in)
-            return {
-              F: segment.law(phi),
-              r: fractionAt(chain, to, p.out),
-              s: Math.hypot(ub, (segment.law(phi + ua) - segment.law(phi - ua)) / 2),
-              dir: p.dir,
-              cens: to === 'CNT' ? (p.out >= chain.nmax ? 1 : p.out <= chain.nmin ? -1 : 0) : 0,
-            }
+            const [phi, r] = [fractionAt(chain, from, p.in), fractionAt(chain, to, p.out)]
+            // Nobody told how the tolerance is shared: all of it counts behind the bend.
+            return pointOf(segment, { phi, r, ua, ub, dir: p.dir }, { T: T / 100, Tin: 0 })
           }),
         },
         T / 100,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { Chain } from '../../signal/chain.ts'
-import { explain, type Explanation } from './explain.ts'
+import { explain, toldShapes, type Explanation } from './explain.ts'
 import { segmentOf, type Link } from './links.ts'
 import { locate } from './locate.ts'
 import { nextMeasurement } from './next-measurement.ts'
@@ -32,7 +32,6 @@ function endToEnd(
     r: (y - chain.lo) / (chain.hi - chain.lo),
     s: u / (chain.hi - chain.lo),
     dir: 1,
-    cens: 0,
   }))
   return explain({ chain, segment, points }, T_pct / 100)
 }
@@ -67,8 +66,9 @@ describe('naming the mistake from readings', () => {
     )
     expect(e.answer).toBe('likely')
     for (const [shape, p] of [
-      ['GAIN', 0.5624],
-      ['BOW', 0.3003],
+      // A second load beside the shunt is a cause of its own since: it takes a ten-thousandth of them.
+      ['GAIN', 0.5623],
+      ['BOW', 0.3002],
       ['RANGE_HI', 0.0665],
       ['OFFSET_GAIN', 0.0395],
       ['CLAMP_HI', 0.0291],
@@ -80,8 +80,8 @@ describe('naming the mistake from readings', () => {
       [0.25, 0.0842],
       [0.5, 0.0006],
       [0.6, 0.0949],
-      [0.75, 0.2001],
-      [1, 0.2008],
+      [0.75, 0.2],
+      [1, 0.2007],
     ] as const)
       expect(S(u), String(u)).toBeCloseTo(s, 4)
     expect(e.lookNext[0]?.u).toBe(1)
@@ -117,7 +117,8 @@ describe('naming the mistake from readings', () => {
       0.5,
     )
     expect(e.ranked[0]?.shape).toBe('SQRT_EXTRA')
-    expect(P(e, 'SQRT_EXTRA')).toBeCloseTo(0.99998, 5)
+    // Two readings also fit a zero shift of 21 % before the root: the rest.
+    expect(P(e, 'SQRT_EXTRA')).toBeCloseTo(0.9989, 4)
   })
   test('a healthy loop is not ranked, one pair is not enough', () => {
     expect(
@@ -157,7 +158,10 @@ describe('naming the mistake from readings', () => {
       0.03,
       0.5,
     )
-    expect(nonsense.ranked[0]?.shape).toBe('UNKNOWN')
+    // It has no name: what no known mistake makes leads to the next reading.
+    expect(nonsense.answer).toBe('unknown')
+    expect(toldShapes(nonsense)).toEqual([])
+    expect(P(nonsense, 'UNKNOWN')).toBeGreaterThan(0.9)
     for (const r of nonsense.ranked) expect(Number.isFinite(r.P)).toBe(true)
   })
 })
@@ -193,12 +197,12 @@ describe('signatures', () => {
   )
   test('OFFSET_IN c = .01: a zero shift before the root', () => {
     const list = componentsOf('OFFSET_IN', context(FT203))
-    expect(list).toHaveLength(800)
-    const near = list.reduce((b, c) => {
-      const off = (x: typeof c) => Math.abs(100 * x.mean(0, 0) - 10)
-      return off(c) < off(b) ? c : b
-    })
-    const values = F.map((x, i) => 100 * near.mean(x, i))
+    const shift = (c: (typeof list)[number]) => c.mean(0, 0) ** 2
+    const near = list.reduce((b, c) => (Math.abs(shift(c) - 0.01) < Math.abs(shift(b) - 0.01) ? c : b))
+    // Between two of the shifts that are looked at it is a line.
+    const values = F.map(
+      (x, i) => 100 * (near.mean(x, i) + (near.columns[0]?.(x, i) ?? 0) * (0.01 - shift(near))),
+    )
     ;[10, 26.926, 50.99, 75.664, 100.499].forEach((v, i) =>
       expect(Math.abs((values[i] ?? 0) - v)).toBeLessThan(0.1),
     )

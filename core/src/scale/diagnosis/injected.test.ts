@@ -76,7 +76,6 @@ function diagnose(name: string, m: Injected, g: Generator, levels: readonly numb
       r: fractionAt(documented, 'EU', noisy),
       s: NOISE,
       dir: 1 as const,
-      cens: 0 as const,
     }
   })
   const e = explain({ chain: documented, segment, points }, 0.005)

@@ -54,6 +54,15 @@ export function bendOf(chain: Chain): Bend | null {
   }
 }
 
+/** What a fault in some links of a segment acts on: the fraction that is there, before the limits behind it. */
+export interface Zone {
+  readonly links: readonly Link[]
+  /** Fraction downstream without the limits that lie at or behind these links, and what stands before the bend. */
+  readonly free: (phi: number) => { readonly F: number; readonly x: number }
+  /** Limits that lie at or behind these links, as fractions downstream: what comes out is held to them. */
+  readonly low: number
+  readonly high: number
+}
 /** A stretch of the chain between two observed stations. */
 export interface Segment {
   readonly from: StationId
@@ -63,6 +72,19 @@ export interface Segment {
   readonly bend: Bend | null
   /** Expected fraction downstream of a fraction upstream. */
   readonly law: (phi: number) => number
+  /** Places for a fault, by the limits that lie behind them. */
+  readonly zones: readonly Zone[]
+}
+
+/** Which limits lie behind a link: those of output and card, of the card alone, or none. */
+const ZONE_OF: Readonly<Record<Link, 0 | 1 | 2>> = {
+  'IN>PV': 0,
+  'PV>PCT': 0,
+  'PCT>MA': 0,
+  'MA>V': 1,
+  'V>CNT': 1,
+  'CNT>EU': 2,
+  'EU>DSP': 2,
 }
 
 export function segmentOf(chain: Chain, from: StationId, to: StationId): Segment | null {
@@ -71,28 +93,43 @@ export function segmentOf(chain: Chain, from: StationId, to: StationId): Segment
   const whole = bendOf(chain)
   const bend = whole && links.includes(whole.link) ? whole : null
   const turns = chain.reverse === true && links.includes('PV>PCT')
-  const limited = links.includes('PCT>MA')
-  const [low, high] = [fractionOf(chain.satLo), fractionOf(chain.satHi)]
   const cutoff = bend?.kind === 'sqrt' ? (chain.cutoff ?? 0) : 0
-  return {
-    from,
-    to,
-    links,
-    bend,
-    law: (phi) => {
-      let q = phi
-      const apply = () => {
-        if (!bend) return
-        q = bend.G(q)
-        if (q < cutoff) q = 0
-      }
-      if (bend?.link === 'PV>PCT') apply()
-      if (turns) q = 1 - q
-      if (limited) q = Math.min(high, Math.max(low, q))
-      if (bend?.link === 'CNT>EU') apply()
-      return q
-    },
+  const code = (n: number) => (n - chain.n4) / (chain.n20 - chain.n4)
+  const limits = (
+    [
+      ['PCT>MA', fractionOf(chain.satLo), fractionOf(chain.satHi)],
+      ['V>CNT', code(chain.nmin), code(chain.nmax)],
+    ] as const
+  ).filter(([link]) => links.includes(link))
+  /** All of it, with the limits before a zone alone. */
+  const run = (phi: number, before: number) => {
+    let q = phi
+    let x = phi
+    const apply = () => {
+      x = q
+      if (!bend) return
+      q = bend.G(q)
+      if (q < cutoff) q = 0
+    }
+    if (bend?.link === 'PV>PCT') apply()
+    if (turns) q = 1 - q
+    for (const [link, low, high] of limits) if (ZONE_OF[link] < before) q = Math.min(high, Math.max(low, q))
+    if (bend?.link === 'CNT>EU') apply()
+    return { F: q, x: bend ? x : q }
   }
+  const after = (q: number) => (bend?.link === 'CNT>EU' ? bend.G(q) : q)
+  const zones = ([0, 1, 2] as const)
+    .map((zone): Zone => {
+      const behind = limits.filter(([link]) => ZONE_OF[link] >= zone)
+      return {
+        links: links.filter((link) => ZONE_OF[link] === zone),
+        free: (phi) => run(phi, zone),
+        low: after(Math.max(-Infinity, ...behind.map(([, low]) => low))),
+        high: after(Math.min(Infinity, ...behind.map(([, , high]) => high))),
+      }
+    })
+    .filter((zone) => zone.links.length > 0)
+  return { from, to, links, bend, law: (phi) => run(phi, 3).F, zones }
 }
 
 /** A station's value as a fraction of its documented range. */

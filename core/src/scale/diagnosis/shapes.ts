@@ -70,7 +70,8 @@ export const WEIGHTS: Readonly<Record<SimpleShape, number>> = {
   REVERSED: 0.03,
   SIGN_FLIP: 0.01,
   ATM_OFFSET: 0.02,
-  ZERO_OMITTED: 0.01,
+  // A receiver left at 0 to 100 is met more often than a lower value that nobody added.
+  ZERO_OMITTED: 0.005,
   TABLE_MISSING: 0.03,
   STUCK: 0.05,
   CLAMP_HI: 0.03,
@@ -110,13 +111,15 @@ const BEFORE: Partial<Readonly<Record<SimpleShape, SimpleShape | null>>> = {
   SCALE: null,
 }
 
-/** Simple shapes that a segment can show. */
-export function eligibleShapes(segment: Segment): SimpleShape[] {
-  const found = new Set<SimpleShape>(['NONE', 'UNKNOWN'])
+/** Simple shapes that a fault in some links of a segment can show. @param links - all of the segment where none are named */
+export function eligibleShapes(segment: Segment, links: readonly Link[] = segment.links): SimpleShape[] {
+  const found = new Set<SimpleShape>()
   const { bend } = segment
-  for (const link of segment.links) {
+  for (const link of links) {
     const isBefore = bend !== null && LINK_ORDER.indexOf(link) < LINK_ORDER.indexOf(bend.link)
     const ownLink = bend !== null && bend.link === 'CNT>EU' && link === 'CNT>EU'
+    // Ends exchanged where the bend is made turn what goes into it.
+    if (bend?.link === 'PV>PCT' && link === 'PV>PCT') found.add('REVERSED_IN')
     for (const shape of ELIGIBLE[link]) {
       const turned = BEFORE[shape]
       if (isBefore && turned !== undefined) {
@@ -155,6 +158,8 @@ export interface Component {
   readonly mean: (F: number, i: number) => number
   readonly columns: readonly ((F: number, i: number) => number)[]
   readonly variances: readonly number[]
+  /** The law of what stands before the bend, where the shape acts there: the mean is what the bend makes of it. */
+  readonly inner?: (x: number) => number
   /** Points whose slope is 0: stuck, clamped or cut off. */
   readonly flat?: (i: number) => boolean
   /** Ends of the unclamped and the clamped points, for the plausibility of a clamp. */
@@ -165,15 +170,60 @@ export interface Component {
 }
 
 export interface Point {
+  /** Expected fraction downstream, with every limit on the way. */
   readonly F: number
   readonly r: number
   readonly s: number
   readonly dir: 1 | -1
-  /** Code at its upper (1) or lower (-1) end. */
-  readonly cens: 0 | 1 | -1
+  /** What stands before the bend; F where there is none. */
+  readonly x?: number
+  /** What is allowed here, a fraction; the segment’s everywhere where it is not said. */
+  readonly T?: number
+  /** F and x by zone of the segment, without the limits behind it. */
+  readonly free?: readonly { readonly F: number; readonly x: number }[]
 }
 
 const RESISTORS = [100, 120, 124, 125, 220, 240, 249, 250, 270, 300, 499, 500]
+/** What the shunt is in the loop, as a share of what is documented, and how far around that. */
+interface Load {
+  readonly k: number
+  readonly sd: number
+  readonly weight: number
+}
+const LISTED = 0.3
+const PARALLEL = 0.3
+/** A value that is only a little off, and one that nobody lists. */
+const NEAR_SHUNT = [
+  { sd: 0.02, weight: 0.3 },
+  { sd: 0.1, weight: 0.1 },
+] as const
+/** Other resistors that are about, and second loads beside it: from a fifth of it to a hundred times, evenly by their logarithm. */
+function otherLoads(shunt: number): readonly Load[] {
+  const listed = RESISTORS.filter((R) => R !== shunt)
+  const [from, to, n] = [Math.log(0.2), Math.log(100), 30]
+  const step = (to - from) / (n - 1)
+  return [
+    ...listed.map((R) => ({ k: R / shunt, sd: 0, weight: LISTED / listed.length })),
+    ...Array.from({ length: n }, (_, i) => {
+      const beside = Math.exp(from + step * i)
+      const k = beside / (1 + beside)
+      return { k, sd: (k / (1 + beside)) * step * BETWEEN, weight: PARALLEL / n }
+    }),
+  ]
+}
+/** Points of a grid are joined by what lies between them. */
+const BETWEEN = 0.6
+/** A normal number cut into pieces, where its law is no line. */
+function nearLoads(): readonly Load[] {
+  const [reach, n] = [4, 17]
+  return NEAR_SHUNT.flatMap(({ sd, weight }) =>
+    Array.from({ length: n }, (_, i) => {
+      const step = (2 * reach * sd) / (n - 1)
+      const k = 1 - reach * sd + i * step
+      return { k, sd: step * BETWEEN, weight: weight * density(k, 1, sd) * step }
+    }),
+  )
+}
 const FULL_SCALES = [4095, 10_000, 16_383, 20_000, 27_648, 30_000, 32_767, 65_535]
 const DEFAULTS: readonly (readonly [number, number])[] = [
   [0, 100],
@@ -206,6 +256,24 @@ function line(
     ...(report ? { report } : {}),
   }
 }
+/** A law of what stands before the bend; with `varies`, how it changes with a number that is known only to `sd`. */
+function within(
+  bend: NonNullable<Segment['bend']>,
+  inner: (x: number, by: number) => number,
+  weight = 1,
+  report?: (by: number) => Reported[],
+  sd = 0,
+): Component {
+  const out = (F: number, by: number) => bend.G(inner(bend.inverse(F), by))
+  return {
+    weight,
+    mean: (F) => out(F, 0),
+    inner: (x) => inner(x, 0),
+    columns: sd > 0 ? [(F) => (out(F, sd) - out(F, -sd)) / (2 * sd)] : [],
+    variances: sd > 0 ? [sd * sd] : [],
+    ...(report ? { report: ([by = 0]) => report(by) } : {}),
+  }
+}
 const fixed = (mean: (F: number) => number, weight = 1, report?: Component['report']): Component => ({
   weight,
   mean,
@@ -223,6 +291,8 @@ export interface ShapeContext {
   readonly chain: Chain
   readonly segment: Segment
   readonly points: readonly Point[]
+  /** Tolerance of what lies before the bend, a fraction of what goes into it; 0 without a bend. */
+  readonly Tin?: number
 }
 
 const atTransmitter = (segment: Segment) => segment.to !== 'EU' && segment.to !== 'DSP'
@@ -254,7 +324,6 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
   const { lo, hi, unit } = scaleAt(chain, segment.to)
   const sp = hi - lo
   const bend = segment.bend
-  const G = bend?.G ?? identity
   const inverse = bend?.inverse ?? identity
   const span = chain.urv - chain.lrv
   switch (shape) {
@@ -276,18 +345,13 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
         ]),
       ]
     case 'GAIN_LIVE': {
-      const others = RESISTORS.filter((R) => R !== chain.shunt)
-      return [
-        ...others.map((R) => {
-          const k = R / chain.shunt
-          return fixed(
-            (F) => k * F + (k - 1) / 4,
-            0.5 / others.length,
-            () => [{ label: 'ohm', value: R }],
-          )
-        }),
-        line([(F) => F + 0.25], [0.02], 0.5, ([t = 0]) => [{ label: 'ohm', value: chain.shunt * (1 + t) }]),
-      ]
+      const of = ({ k, sd, weight }: Load): Component => ({
+        ...line([(F) => F + 0.25], [sd], weight, ([t = 0]) => [
+          { label: 'ohm', value: chain.shunt * (k + t) },
+        ]),
+        mean: (F) => k * F + (k - 1) / 4,
+      })
+      return [...otherLoads(chain.shunt), ...NEAR_SHUNT.map((near) => ({ k: 1, ...near }))].map(of)
     }
     case 'RANGE_HI':
       return [line([identity], [0.7], 1, ([g = 0]) => [{ label: 'upperRange', value: upper(c, g) }])]
@@ -316,16 +380,22 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
           ),
         ),
       )
-    case 'SCALE':
+    case 'SCALE': {
+      // A factor that makes one value of all that was read is none: that stands still.
+      const all = points.map((p) => p.F)
+      const least = 4 * Math.max(...points.map((p) => p.s))
       return normalised(
-        scaleFactors(unit).map(({ k, k0 }) =>
-          fixed(
-            (F) => (k * (lo + sp * F) + k0 - lo) / sp,
-            1,
-            () => [{ label: 'factor', value: k }],
+        scaleFactors(unit)
+          .filter(({ k }) => k * (Math.max(...all) - Math.min(...all)) > least)
+          .map(({ k, k0 }) =>
+            fixed(
+              (F) => (k * (lo + sp * F) + k0 - lo) / sp,
+              1,
+              () => [{ label: 'factor', value: k }],
+            ),
           ),
-        ),
       )
+    }
     case 'LIVE0_TX':
       return [fixed((F) => 1.25 * F - 0.25)]
     case 'LIVE0_RX':
@@ -337,9 +407,8 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
       return normalised(
         FULL_SCALES.filter((m) => m !== chain.n20).map((m) => {
           const k = chain.n20 / m
-          return fixed(before ? (F) => G(inverse(F) * k) : (F) => F * k, 1, () => [
-            { label: 'fullScaleCode', value: m },
-          ])
+          const report = () => [{ label: 'fullScaleCode' as const, value: m }]
+          return before && bend ? within(bend, (x) => x * k, 1, report) : fixed((F) => F * k, 1, report)
         }),
       )
     }
@@ -349,42 +418,39 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
       return bend?.kind === 'sqrt' ? [fixed((F) => F * F)] : []
     case 'OFFSET_IN': {
       if (!bend) return []
-      const from = Math.log(1e-4)
-      const to = Math.log(0.2)
-      const list: Component[] = []
-      for (let i = 0; i < 400; i++) {
-        const size = Math.exp(from + ((to - from) * i) / 399)
-        for (const off of [size, -size])
-          list.push(
-            fixed(
-              (F) => G(inverse(F) + off),
-              Math.abs(off) * (0.5 * density(off, 0, 0.02) + 0.5 * density(off, 0, 0.1)),
-              () => [{ label: 'inputOffsetPctSpan', value: 100 * off }],
+      const [from, to, n] = [Math.log(1e-4), Math.log(0.2), 40]
+      const step = (to - from) / (n - 1)
+      return normalised(
+        Array.from({ length: n }, (_, i) => Math.exp(from + step * i)).flatMap((size) =>
+          [size, -size].map((off) =>
+            within(
+              bend,
+              (x, by) => x + off + by,
+              size * (0.5 * density(off, 0, 0.02) + 0.5 * density(off, 0, 0.1)),
+              (by) => [{ label: 'inputOffsetPctSpan', value: 100 * (off + by) }],
+              size * step * BETWEEN,
             ),
-          )
-      }
-      return normalised(list)
+          ),
+        ),
+      )
     }
     case 'REVERSED_IN':
-      return bend ? [fixed((F) => G(1 - inverse(F)))] : []
+      return bend ? [within(bend, (x) => 1 - x)] : []
     case 'LIVE0_TX_IN':
-      return bend ? [fixed((F) => G(1.25 * inverse(F) - 0.25))] : []
+      return bend ? [within(bend, (x) => 1.25 * x - 0.25)] : []
     case 'LIVE0_RX_IN':
-      return bend ? [fixed((F) => G(0.2 + 0.8 * inverse(F)))] : []
+      return bend ? [within(bend, (x) => 0.2 + 0.8 * x)] : []
     case 'GAIN_LIVE_IN': {
       if (!bend) return []
-      const law = (k: number) => (F: number) => G(k * inverse(F) + (k - 1) / 4)
-      const ohm = (k: number) => () => [{ label: 'ohm' as const, value: chain.shunt * k }]
-      const others = RESISTORS.filter((R) => R !== chain.shunt)
-      const near: Component[] = []
-      for (let i = 0; i <= 240; i++) {
-        const k = 0.94 + i * 0.0005
-        near.push(fixed(law(k), density(k, 1, 0.02), ohm(k)))
-      }
-      return [
-        ...others.map((R) => fixed(law(R / chain.shunt), 0.5 / others.length, ohm(R / chain.shunt))),
-        ...normalised(near).map((x) => ({ ...x, weight: x.weight / 2 })),
-      ]
+      const of = ({ k, sd, weight }: Load) =>
+        within(
+          bend,
+          (x, by) => (k + by) * x + (k + by - 1) / 4,
+          weight,
+          (by) => [{ label: 'ohm', value: chain.shunt * (k + by) }],
+          sd,
+        )
+      return [...otherLoads(chain.shunt), ...nearLoads()].map(of)
     }
     case 'REVERSED':
       return [fixed((F) => 1 - F)]

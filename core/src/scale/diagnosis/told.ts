@@ -144,6 +144,8 @@ export const sayQuantities = (shape: RankedShape, unit: string): string =>
 
 /** The answer in a sentence: named, likely or undecided, with its rivals. */
 export function sayExplanation(e: Explanation, unit: string): string {
+  if (e.answer === 'unknown')
+    return 'Not one of the mistakes known here: no single one makes these readings. Read a station in between, or more levels.'
   const [first, ...rivals] = toldShapes(e)
   if (!first) return 'More points are needed to name a cause.'
   const quantity = sayQuantities(first, unit)

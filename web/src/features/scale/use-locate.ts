@@ -181,7 +181,7 @@ export function useLocate(
           : e.ranked.length > 0
             ? ` ${sayExplanation(e, unit)}`
             : ''
-    const look = e && e.answer !== 'named' ? e.lookNext[0] : undefined
+    const look = e && e.answer !== 'named' && e.answer !== 'unknown' ? e.lookNext[0] : undefined
     const further = look ? ` A reading at ${sayNumber(look.u * 100, 3)} % would tell most.` : ''
     const better =
       s.neededU_pct !== null
@@ -194,7 +194,7 @@ export function useLocate(
       state: s.state === 'WITHIN' ? 'good' : s.state === 'OUT' ? 'stop' : 'look',
       word: s.state === 'WITHIN' ? 'within' : s.state === 'OUT' ? 'out' : 'open',
       says: `${numbers}.${why}${further}${better}`,
-      causes: s.state !== 'WITHIN' && first ? causesOf(s.links, first.shape) : [],
+      causes: s.state !== 'WITHIN' && first && e?.answer !== 'unknown' ? causesOf(s.links, first.shape) : [],
     }
   }
   const rows = computed(() => located.value?.segments.map(rowOf) ?? [])

@@ -1,0 +1,62 @@
+import { locate, type Located } from '@calm/core/scale/diagnosis/locate'
+import { toldShapes } from '@calm/core/scale/diagnosis/explain'
+import { brokenJob, healthyJob, type Job } from '@calm/core/scale/diagnosis/test/plants'
+import { Generator } from '@calm/core/statistics/generator'
+import { percentile, type Figure } from './report.ts'
+
+const SEED = 20317
+const BROKEN = 1000
+const HEALTHY = 2000
+const ALLOWED_MS = 30
+
+const share = (title: string, part: number, of: number, wanted: number): Figure => ({
+  title: `${title} (seed ${SEED})`,
+  measured: `${part} of ${of}, ${((100 * part) / of).toFixed(1)} %`,
+  against: `${(100 * wanted).toFixed(1)} % wanted`,
+  ratio: part / of / wanted,
+  wanted: 'at least 1',
+})
+const suspect = (l: Located) => l.firstOut ?? l.segments.find((s) => s.state === 'INDETERMINATE') ?? null
+const isPlaced = (job: Job, l: Located): boolean =>
+  job.mistake !== null && (suspect(l)?.links ?? []).includes(job.mistake.link)
+function isNamed(job: Job, l: Located): boolean {
+  const e = suspect(l)?.explanation
+  const first = e && toldShapes(e)[0]
+  return isPlaced(job, l) && !!first && (job.mistake?.called ?? []).includes(first.shape)
+}
+
+/** Plants made apart from the rules that judge them: what is wrong is placed and named, and nothing is where nothing is. */
+export function judgementFigures(): Figure[] {
+  const g = new Generator(SEED)
+  const took: number[] = []
+  const broken = Array.from({ length: BROKEN }, () => {
+    const job = brokenJob(g)
+    const begun = performance.now()
+    const l = locate(job.task)
+    took.push(performance.now() - begun)
+    return { job, placed: isPlaced(job, l), named: isNamed(job, l) }
+  })
+  const atLimit = broken.filter((b) => b.job.atLimit)
+  const silent = Array.from({ length: HEALTHY }, () => locate(healthyJob(g).task)).filter(
+    (l) => l.firstOut === null && !l.addedUp,
+  ).length
+  const p95 = percentile(took, 95)
+  return [
+    share('single mistakes: the place', broken.filter((b) => b.placed).length, BROKEN, 1),
+    share('single mistakes: the name first', broken.filter((b) => b.named).length, BROKEN, 0.98),
+    share(
+      'of them with a reading at a limit: the name first',
+      atLimit.filter((b) => b.named).length,
+      atLimit.length,
+      0.98,
+    ),
+    share('healthy plants: silent', silent, HEALTHY, 1),
+    {
+      title: 'locating a mistake, p95',
+      measured: `${p95.toFixed(1)} ms`,
+      against: `${ALLOWED_MS} ms allowed`,
+      ratio: p95 / ALLOWED_MS,
+      wanted: 'at most 1',
+    },
+  ]
+}
