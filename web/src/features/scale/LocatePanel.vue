@@ -84,6 +84,7 @@ async function record(): Promise<void> {
         <thead>
           <tr>
             <th scope="col">measured</th>
+            <th scope="col">approached</th>
             <th v-for="s in l.stations.value" :key="s" scope="col">
               {{ l.name(s) }}<br /><span class="quiet mono">{{ heading(s) }}</span>
             </th>
@@ -92,6 +93,17 @@ async function record(): Promise<void> {
         <tbody>
           <tr v-for="(level, i) in l.levels.value" :key="i">
             <th scope="row">level {{ i + 1 }}</th>
+            <td>
+              <select
+                :value="level.dir"
+                :disabled="readonly"
+                :aria-label="`Level ${i + 1} was approached`"
+                @change="l.turn(i, Number(($event.target as HTMLSelectElement).value) === -1 ? -1 : 1)"
+              >
+                <option :value="1">rising</option>
+                <option :value="-1">falling</option>
+              </select>
+            </td>
             <td v-for="s in l.stations.value" :key="s">
               <input
                 class="mono"
@@ -108,6 +120,7 @@ async function record(): Promise<void> {
           </tr>
           <tr class="quiet">
             <th scope="row">known to ±</th>
+            <td />
             <td v-for="s in l.stations.value" :key="s">
               <input
                 class="mono"
@@ -204,6 +217,15 @@ input {
   background: var(--surface);
   color: var(--copper);
   text-align: right;
+}
+select {
+  height: var(--target);
+  padding: 0 8px;
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+  background: var(--surface);
+  color: var(--ink);
+  font: inherit;
 }
 input[aria-invalid='true'] {
   border: 2px solid var(--stop);

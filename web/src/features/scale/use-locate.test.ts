@@ -50,6 +50,24 @@ describe('readings along the line', () => {
       /^Read \w+.* next: in about \d+ minutes it settles \d+ % of what is still open/,
     )
   })
+  test('what was not read in between is one unresolved stretch; read, it is none', () => {
+    const whole = typed({ IN: '1', EU: '0.9' }, { IN: '5', EU: '4.9' })
+    expect(whole.rows.value[0]?.says).toMatch(/Nothing was read at .*, .*: the whole stretch is unresolved/)
+    const read = typed({ MA: '6,667', V: '1.650' }, { MA: '17.333', V: '4.290' })
+    expect(read.rows.value[0]?.says).not.toMatch(/unresolved/)
+  })
+  test('hysteresis is told by the direction of its levels, and by nothing else', () => {
+    const levels: Typed[] = [
+      { IN: '0', MA: '4' },
+      { IN: '3', MA: '11.6' },
+      { IN: '6', MA: '20' },
+      { IN: '3', MA: '12.4' },
+    ]
+    const l = typed(...levels)
+    expect(l.rows.value[0]?.says).not.toMatch(/rising than falling/)
+    l.turn(3, -1)
+    expect(l.rows.value[0]?.says).toMatch(/rising than falling/)
+  })
   test('a coarse meter leaves it open and says which uncertainty would decide', () => {
     const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })
     l.typedU.value = { MA: '0,05' }

@@ -188,12 +188,17 @@ export function useLocate(
         ? ` Undecided: an uncertainty below ±${sayNumber(s.neededU_pct, 2)} % would decide it.`
         : ''
     const first = e?.ranked[0]
+    const between = s.links.slice(0, -1).map((link) => name((link.split('>')[1] ?? '') as StationId))
+    const unread =
+      s.state === 'OUT' && between.length > 0
+        ? ` Nothing was read at ${between.join(', ')}: the whole stretch is unresolved.`
+        : ''
     return {
       key: `${s.from}>${s.to}`,
       title: `${name(s.from)} to ${name(s.to)}`,
       state: s.state === 'WITHIN' ? 'good' : s.state === 'OUT' ? 'stop' : 'look',
       word: s.state === 'WITHIN' ? 'within' : s.state === 'OUT' ? 'out' : 'open',
-      says: `${numbers}.${why}${further}${better}`,
+      says: `${numbers}.${why}${unread}${further}${better}`,
       causes: s.state !== 'WITHIN' && first && e?.answer !== 'unknown' ? causesOf(s.links, first.shape) : [],
     }
   }
@@ -230,6 +235,10 @@ export function useLocate(
   function type_(i: number, id: StationId, text: string): void {
     levels.value = levels.value.map((l, k) => (k === i ? { ...l, typed: { ...l.typed, [id]: text } } : l))
   }
+  /** Whether a level was approached rising or falling: hysteresis and a lag are told by nothing else. */
+  function turn(i: number, dir: 1 | -1): void {
+    levels.value = levels.value.map((l, k) => (k === i ? { ...l, dir } : l))
+  }
   return {
     chain,
     stations,
@@ -249,6 +258,7 @@ export function useLocate(
     next,
     steps,
     type: type_,
+    turn,
     addLevel: () => (levels.value = [...levels.value, { typed: {}, dir: 1 }]),
     clear: () =>
       (levels.value = [

@@ -58,12 +58,14 @@ const MARKS = { true: ['good', 'answers'], false: ['stop', 'silent'], null: ['no
       <v-btn variant="text" @click="look">Look again</v-btn>
     </div>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
-    <ol v-if="parts.some((p) => !p.answers)" class="parts" role="alert" aria-label="The way to the device">
-      <li v-for="p in parts" :key="p.part">
-        <StateMark :state="MARKS[`${p.answers}`][0]" :word="`${p.part}: ${MARKS[`${p.answers}`][1]}`" />
-        <span class="quiet">{{ p.says }}</span>
-      </li>
-    </ol>
+    <div v-if="parts.some((p) => !p.answers)" role="alert">
+      <ol class="parts" aria-label="The way to the device">
+        <li v-for="p in parts" :key="p.part">
+          <StateMark :state="MARKS[`${p.answers}`][0]" :word="`${p.part}: ${MARKS[`${p.answers}`][1]}`" />
+          <span class="quiet">{{ p.says }}</span>
+        </li>
+      </ol>
+    </div>
   </div>
 </template>
 
