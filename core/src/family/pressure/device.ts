@@ -34,4 +34,4 @@ export const PRESSURE_CELL = {
   signals: pressureSignals,
 } satisfies DeviceBehaviour<unknown>
 /** Gauge, absolute and differential pressure; also what measures flow or level by it. */
-export const device: DeviceBehaviour<Entries> = PRESSURE_CELL
+export const device: DeviceBehaviour<Entries> = { ...PRESSURE_CELL }

@@ -436,7 +436,7 @@ export function jobOf(g: Generator, mistakeOf: (p: Plant) => Mistake | null): Jo
       levels: noisy.map((v, i) => ({ values: only(v), dir: levels[i]?.dir ?? 1 })),
       u: Object.fromEntries(
         Object.entries(NOISE).map(([id, n]) => [id, n * Math.abs(size[id as StationId])]),
-      ) as LocateTask['u'],
+      ),
       tol: TOLERANCE,
     },
     mistake,
