@@ -108,7 +108,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...peopleHandlers(db),
     ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
-    ...deviceHandlers(db, clock, link),
+    ...deviceHandlers(db, pool, clock, link),
     ...driftHandlers(db),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),

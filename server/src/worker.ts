@@ -6,6 +6,7 @@ import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
+import { historyFile } from './devices/work.ts'
 import { makePackageWork, provePackageWork } from './package/work.ts'
 import { printCertificate, printPocketCard, printProcedure, printWiring } from './reports/work.ts'
 import type { Order, Work } from './work/work.ts'
@@ -26,6 +27,7 @@ const DOES = new Map([
   does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
   // What prints is large: a thread that only calculates never loads it.
   does(makePackageWork, async (parts, tell) => (await import('./package/pack.ts')).pack(parts, tell)),
+  does(historyFile, async (from) => (await import('./devices/files.ts')).historyCsv(from)),
   does(printProcedure, async (data) => (await import('./reports/procedure-report.ts')).procedurePdf(data)),
   does(printCertificate, async (data) => (await import('./reports/certificate.ts')).certificatePdf(data)),
   does(printWiring, async ({ wiring, head, paper }) =>

@@ -1,34 +1,39 @@
 import type { DeviceMemory } from '@calm/contract/devices'
 import { missingLines } from '@calm/core/device/keyed'
 import type { DeviceBackup } from '@calm/core/device/configuration'
-import { behaviourOf } from '@calm/core/device/stand-in'
+import { logRows } from '@calm/core/device/log'
+import { behaviourOf, settled } from '@calm/core/device/stand-in'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { factsOf } from '@calm/core/loop/facts'
 import { compareReadBack } from '@calm/core/loop/read-back'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { printedUnit } from '@calm/core/quantity/units'
 import { stageOf } from '@calm/core/signal/stage'
-import type { DeviceLink, ServiceFiles } from './link.ts'
+import { isoInstant } from '../db/time.ts'
+import { csvOf } from '../reports/csv.ts'
+import type { ServiceFiles } from './link.ts'
+import type { Remembered } from './work.ts'
 
 /** Every row says so: a file is read far from the screen that showed it. */
 const MARK = 'simulated'
 
-type History = Awaited<ReturnType<DeviceLink['history']>>
-/** Readings from a device's memory as a table, units in the headings. */
-export function historyTable(rows: History, document: LoopDocument): unknown[][] {
+/** Readings that came from a device’s memory, units in the headings; null where none were fetched. */
+export function historyCsv({ device, t_s, now, document }: Remembered): string | null {
+  const rows = logRows(settled(device, t_s), t_s)
+  if (rows.length === 0) return null
   const unit = printedUnit(stageOf(document.path, 'transmitter')?.range.unit ?? '%')
-  const titles = rows
-    .at(-1)
-    ?.signals.map((s) => `${s.title}${s.unit === '' ? '' : ` [${printedUnit(s.unit)}]`}`)
-  return [
-    ['time', `${document.tag} [${unit}]`, ...(titles ?? []), 'source'],
+  const titles = (rows[0]?.signals ?? []).map(
+    (s) => `${s.title}${s.unit === '' ? '' : ` [${printedUnit(s.unit)}]`}`,
+  )
+  return csvOf([
+    ['time', `${document.tag} [${unit}]`, ...titles, 'source'],
     ...rows.map((r) => [
-      r.at,
+      isoInstant(new Date(now - (t_s - r.t_s) * 1000)),
       Number(r.PV.toPrecision(7)),
       ...r.signals.map((s) => Number(s.value.toPrecision(6))),
       MARK,
     ]),
-  ]
+  ])
 }
 export const serviceTable = (files: ServiceFiles, which: 'audit' | 'alarms'): unknown[][] =>
   which === 'audit'

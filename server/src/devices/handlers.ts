@@ -7,14 +7,15 @@ import { isoInstant } from '../db/time.ts'
 import { conflict } from '../http/problems.ts'
 import { newestDocument } from '../record/documents.ts'
 import { csvOf } from '../reports/csv.ts'
-import { historyTable, memoryAgainstSheet, serviceTable } from './files.ts'
+import { memoryAgainstSheet, serviceTable } from './files.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
+import type { Pool } from '../work/pool.ts'
 import type { DeviceLink } from './link.ts'
 
-const sendCsv = (res: Response, name: string, table: unknown[][]) =>
-  res.attachment(name).type('text/csv; charset=utf-8').send(csvOf(table))
+const sendCsv = (res: Response, name: string, text: string) =>
+  res.attachment(name).type('text/csv; charset=utf-8').send(text)
 const LONGEST_NOTE = 280
 /** The lines that were keyed in, as far as a note has room. */
 function sayKeyedIn(lines: Readonly<Record<string, string>>): string {
@@ -24,7 +25,7 @@ function sayKeyedIn(lines: Readonly<Record<string, string>>): string {
   return all.length <= LONGEST_NOTE ? all : `${all.slice(0, LONGEST_NOTE)} …`
 }
 
-export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink): Bound[] => [
+export const deviceHandlers = (db: Database, pool: Pool, clock: Clock, link: DeviceLink): Bound[] => [
   bind(devices.look, async ({ params, query }) =>
     link.look(await loopIdOf(db, params.loop), clock().getTime(), query.since),
   ),
@@ -53,18 +54,18 @@ export const deviceHandlers = (db: Database, clock: Clock, link: DeviceLink): Bo
     if (!device) throw conflict('No link to the device: connect first, then read what it holds.')
     return memoryAgainstSheet(await newestDocument(db, loopId), device)
   }),
-  bind(devices.history, async ({ params, res }) => {
+  bind(devices.history, async ({ params, res, gone }) => {
     const loopId = await loopIdOf(db, params.loop)
-    const rows = await link.history(loopId, clock().getTime())
-    if (rows.length === 0) throw conflict('No readings were fetched from the device yet.')
-    const document = await newestDocument(db, loopId)
-    sendCsv(res, `${document.tag}-history-simulated.csv`, historyTable(rows, document))
+    const text = await link.history(loopId, clock().getTime(), pool, gone)
+    if (text === null) throw conflict('No readings were fetched from the device yet.')
+    const { tag } = await newestDocument(db, loopId)
+    sendCsv(res, `${tag}-history-simulated.csv`, text)
   }),
   bind(devices.service, async ({ params, query, res }) => {
     const loopId = await loopIdOf(db, params.loop)
     const files = await link.service(loopId, clock().getTime())
     const { tag } = await newestDocument(db, loopId)
-    sendCsv(res, `${tag}-${query.file}-simulated.csv`, serviceTable(files, query.file))
+    sendCsv(res, `${tag}-${query.file}-simulated.csv`, csvOf(serviceTable(files, query.file)))
   }),
   bind(devices.compare, async ({ params, body }) => {
     const now = await link.backup(await loopIdOf(db, params.loop), 'backup', clock().getTime())

@@ -2,7 +2,7 @@ import type { Answer } from '@calm/core/device/commands'
 import type { DeviceBackup } from '@calm/core/device/configuration'
 import type { DeviceCommand } from '@calm/core/device/command'
 import type { DeviceOrder, DeviceView, LinkTest, Ports } from '@calm/contract/devices'
-import type { Signal } from '@calm/core/device/behaviour'
+import type { Pool } from '../work/pool.ts'
 import type { Executor } from '../db/connection.ts'
 
 /** What a device keeps of what was done to it, and of what was wrong; times by its own clock. */
@@ -36,11 +36,8 @@ export interface DeviceLink {
   /** Where an adaptor is plugged in, and the way from a port to the device part by part. */
   readonly ports: (loopId: string, now: number) => Promise<Ports>
   readonly linkTest: (loopId: string, port: string, now: number) => Promise<LinkTest>
-  /** Readings that came from its memory, by its own clock. */
-  readonly history: (
-    loopId: string,
-    now: number,
-  ) => Promise<readonly { readonly at: string; readonly PV: number; readonly signals: readonly Signal[] }[]>
+  /** Readings that came from its memory, by its own clock, as CSV; null where none were fetched. */
+  readonly history: (loopId: string, now: number, pool: Pool, gone: AbortSignal) => Promise<string | null>
   readonly service: (loopId: string, now: number) => Promise<ServiceFiles>
   /** Everything it was told; null where it does not answer. */
   readonly configuration: (loopId: string, now: number) => Promise<DeviceBackup | null>

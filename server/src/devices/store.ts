@@ -4,7 +4,7 @@ import { command, type Answer } from '@calm/core/device/commands'
 import { backup, configurationChanges } from '@calm/core/device/configuration'
 import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
 import { linkParts, PORTS } from '@calm/core/device/link-parts'
-import { logRows, rowsGot } from '@calm/core/device/log'
+import { rowsGot } from '@calm/core/device/log'
 import { totalsAt } from '@calm/core/device/totals'
 import {
   alertsOf,
@@ -36,9 +36,11 @@ import { isoInstant } from '../db/time.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { newestDocument } from '../record/documents.ts'
 import { loops } from '../record/schema.ts'
+import { resultOf } from '../work/result.ts'
 import type { DeviceLink } from './link.ts'
 import { sayValue } from './say-value.ts'
 import { standIns } from './schema.ts'
+import { historyFile } from './work.ts'
 
 /** As long as the slowest window that a gate looks at. */
 const SAMPLES = 460
@@ -302,11 +304,10 @@ export const standInLink = (db: Database): DeviceLink => ({
   async linkTest(loopId, port, now) {
     return [...linkParts((await held(db, loopId, now, false)).device, port)]
   },
-  async history(loopId, now) {
+  async history(loopId, now, pool, gone) {
     const { device, t_s } = await held(db, loopId, now, false)
-    const at = settled(device, t_s)
-    const clock = (then_s: number) => isoInstant(new Date(now - (t_s - then_s) * 1000))
-    return logRows(at, t_s).map(({ t_s: then_s, PV, signals }) => ({ at: clock(then_s), PV, signals }))
+    const document = await newestDocument(db, loopId)
+    return resultOf(await pool.run(historyFile, { device, t_s, now, document }, { signal: gone }))
   },
   async service(loopId, now) {
     const { device, t_s } = await held(db, loopId, now, false)
