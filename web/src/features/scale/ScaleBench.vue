@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Finding } from '@calm/core/finding'
 import { worstFirst } from '@calm/core/finding'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
@@ -10,11 +10,13 @@ import BenchViews from '../../loop/BenchViews.vue'
 import SaveBar from '../../loop/SaveBar.vue'
 import { useView } from '../../loop/use-view.ts'
 import FindingRow from '../../ui/FindingRow.vue'
-import LocatePanel from './LocatePanel.vue'
 import PocketCard from './PocketCard.vue'
 import RangeForm from './RangeForm.vue'
-import RangeWork from './RangeWork.vue'
 import StagesForm from './StagesForm.vue'
+
+// What one of the other views needs is fetched when it is opened.
+const LocatePanel = defineAsyncComponent(() => import('./LocatePanel.vue'))
+const RangeWork = defineAsyncComponent(() => import('./RangeWork.vue'))
 
 const loop = useLoop()
 loop.needFacts()
