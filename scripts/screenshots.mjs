@@ -85,7 +85,7 @@ const VIEWS = [
       await page.mouse.wheel(0, 190)
     },
   },
-  { name: 'trim', path: '/loops/PDT-201/trim', ready: 'The last half minute' },
+  { name: 'trim', path: '/loops/PDT-201/trim', ready: 'The last two minutes' },
   { name: 'scale', path: '/loops/PDT-201/scale', ready: 'What the ranges tell' },
   { name: 'verify', path: '/loops/PT-202/verify', ready: 'In tolerance as left' },
   {
