@@ -68,6 +68,18 @@ describe('what a device holds, against its sheet', () => {
     // What is lost with it is still to be keyed in.
     expect((await memory('FT-403')).filter((l) => !l.same).map((l) => l.says)).toContain('Totalizer 1')
   })
+  test('a constant that it measures by is not changed under the verdict that was given with it', async () => {
+    await open('FT-206')
+    const held = (await memory('FT-206')).find(
+      (l) => /^\d[\d.]+$/.test(l.holds ?? '') && l.part === 'Characterization',
+    )
+    if (!held?.holds) throw new Error('no constant')
+    const other = await ask('FT-206', { kind: 'keyIn', lines: { [held.says]: `1${held.holds}` } })
+    expect(other).toMatchObject({ ok: false })
+    expect(other.says).toMatch(/a constant that it measures by/)
+    expect((await memory('FT-206')).find((l) => l.says === held.says)?.holds).toBe(held.holds)
+    expect((await ask('FT-206', { kind: 'keyIn', lines: { [held.says]: held.holds } })).ok).toBe(true)
+  })
   test('what is too long, or has no name, is refused with its path', async () => {
     const res = await order('FT-101', { kind: 'keyIn', lines: { Wall: 'x'.repeat(300) } }).expect(422)
     expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe('command.lines.Wall')

@@ -249,7 +249,7 @@ async function commandDevice(
     const before = await held(tx, loopId, now, true)
     const { id, command: asked } = order
     if (asked.kind === 'speed') return paced(tx, loopId, before, asked.factor, now)
-    const part = ofProcedures(asked)
+    const part = ofProcedures(asked, before.device)
     if (part !== null)
       return { answer: { ok: false, says: part }, device: view(before, before.t_s - ANSWER_S) }
     const { device, answer } = await carryOut(tx, loopId, before, { id, command: asked })
@@ -269,8 +269,17 @@ async function carryOut(
 }
 
 /** Why a command is not given outside a procedure, or null: what adjusts a device stands in the record. */
-function ofProcedures({ kind }: DeviceOrder['command']): string | null {
-  switch (kind) {
+function ofProcedures(asked: DeviceOrder['command'], { own, applied }: StandIn): string | null {
+  switch (asked.kind) {
+    case 'keyIn': {
+      // A constant that it measures by is not changed under a verdict that was given with it.
+      const changed = Object.entries(asked.lines).find(
+        ([line, value]) => own.includes(line) && (applied.keyed[line] ?? value) !== value,
+      )
+      return changed
+        ? `${changed[0]} is a constant that it measures by, and it holds ${applied.keyed[changed[0]] ?? ''}. Changing it is a step of the procedure for a lost memory, where it is read back, zeroed and compared.`
+        : null
+    }
     case 'adjust':
     case 'revert':
     case 'markAsFound':
