@@ -1,12 +1,16 @@
 import { locate, type Located } from '@calm/core/scale/diagnosis/locate'
 import { toldShapes } from '@calm/core/scale/diagnosis/explain'
 import { brokenJob, healthyJob, type Job } from '@calm/core/scale/diagnosis/test/plants'
+import { auditPath } from '@calm/core/scale/audit'
+import { badLoop, goodLoop, type Configured } from '@calm/core/scale/test/audit-plants'
 import { Generator } from '@calm/core/statistics/generator'
-import { percentile, type Figure } from './report.ts'
+import { percentile, print, type Figure } from './report.ts'
 
 const SEED = 20317
 const BROKEN = 1000
 const HEALTHY = 2000
+const MISCONFIGURED = 600
+const WELL_CONFIGURED = 5000
 const ALLOWED_MS = 30
 
 const share = (title: string, part: number, of: number, wanted: number): Figure => ({
@@ -23,6 +27,27 @@ function isNamed(job: Job, l: Located): boolean {
   const e = suspect(l)?.explanation
   const first = e && toldShapes(e)[0]
   return isPlaced(job, l) && !!first && (job.mistake?.called ?? []).includes(first.shape)
+}
+
+const worst = (c: Configured) => new Set(auditPath(c.stages, c.needsRoot, c.tolerance).map((f) => f.severity))
+
+function auditFigures(g: Generator): Figure[] {
+  const bad = Array.from({ length: MISCONFIGURED }, () => worst(badLoop(g)))
+  const good = Array.from({ length: WELL_CONFIGURED }, () => worst(goodLoop(g)))
+  return [
+    share(
+      'audit: misconfigured loops told',
+      bad.filter((s) => s.has('stop') || s.has('warn')).length,
+      MISCONFIGURED,
+      1,
+    ),
+    share(
+      'audit: good loops without a complaint',
+      good.filter((s) => !s.has('stop') && !s.has('warn')).length,
+      WELL_CONFIGURED,
+      1,
+    ),
+  ]
 }
 
 /** Plants made apart from the rules that judge them: what is wrong is placed and named, and nothing is where nothing is. */
@@ -42,6 +67,7 @@ export function judgementFigures(): Figure[] {
   ).length
   const p95 = percentile(took, 95)
   return [
+    ...auditFigures(g),
     share('single mistakes: the place', broken.filter((b) => b.placed).length, BROKEN, 1),
     share('single mistakes: the name first', broken.filter((b) => b.named).length, BROKEN, 0.98),
     share(
@@ -60,3 +86,6 @@ export function judgementFigures(): Figure[] {
     },
   ]
 }
+
+// By itself: npm run bench judgement.
+if (process.argv[1]?.endsWith('judgement.ts')) print(judgementFigures())

@@ -16,6 +16,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['scale', '/loops/FT-401/scale', 'What the ranges tell'],
   ['trim', '/loops/PT-405/trim', 'The last two minutes, simulated'],
   ['verify', '/loops/FT-402/verify', 'Out of tolerance as found'],
+  ['as found, quickly', '/loops/FT-402/verify?view=quickly', 'As found, quickly'],
   ['record', '/loops/FT-402/record', 'Prove the record'],
   ['a switch', '/loops/ZS-305/scale', 'no measuring range'],
   ['quick sums', '/quick-sums', 'Signal path without a loop'],
@@ -49,7 +50,7 @@ const wear = (page: Page, theme: string) =>
   }, theme)
 
 test.describe.configure({ mode: 'parallel' })
-const PARTS = 4
+const PARTS = 5
 for (let part = 0; part < PARTS; part++)
   test(`views, part ${part + 1}: axe finds nothing in any theme, and none is wider than its screen`, async ({
     wren,

@@ -6,7 +6,7 @@ import pg from 'pg'
 import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
-import { cell, expect } from './setup/technician.ts'
+import { beginWithout, cell, expect } from './setup/technician.ts'
 
 // A server and a database of its own: this journey stops both.
 base('database stopped, server killed, session ended: the readings stay and are sent', async ({ page }) => {
@@ -26,7 +26,7 @@ base('database stopped, server killed, session ended: the readings stay and are 
     await page.waitForURL(/\/loops$/)
     await page.goto(`http://127.0.0.1:${port}/loops/PT-202/verify`)
     await page.getByRole('button', { name: 'New verification' }).click()
-    await page.getByRole('button', { name: 'Begin' }).click()
+    await beginWithout(page)
     await cell(page, 'As found', 1, 'Applied').fill('0')
     await cell(page, 'As found', 1, 'Loop').fill('4,01')
     await cell(page, 'As found', 2, 'Applied').focus()

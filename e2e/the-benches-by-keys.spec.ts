@@ -53,6 +53,9 @@ test('by keys alone: a verification is begun and its first points are read', asy
   await wren.goto(address('/loops/PDT-201/verify'))
   await enter(wren, wren.getByRole('button', { name: 'New verification' }))
   await enter(wren, wren.getByRole('button', { name: 'Begin' }))
+  // No instrument: asked once.
+  await expect(wren.getByText(/No instrument is chosen/)).toBeVisible()
+  await wren.keyboard.press('Enter')
   await tabTo(wren, cell(wren, 'As found', 1, 'Applied'))
   for (const text of ['-15', '-15', '4', '-15', '35', '35', '8.4', '55']) {
     await wren.keyboard.type(text)
@@ -90,6 +93,8 @@ test('by touch alone: the readings of a verification on an upright tablet', asyn
   await signIn(page, 'dunlin')
   await page.goto(address('/loops/FT-401/verify'))
   await page.getByRole('button', { name: 'New verification' }).tap()
+  await page.getByRole('button', { name: 'Begin' }).tap()
+  await expect(page.getByText(/No instrument is chosen/)).toBeVisible()
   await page.getByRole('button', { name: 'Begin' }).tap()
   const now = page.getByRole('region', { name: 'Read now' })
   for (const [column, text] of [

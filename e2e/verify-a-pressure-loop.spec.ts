@@ -25,15 +25,19 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await wren.getByRole('button', { name: 'New verification' }).click()
   await wren.locator('.v-select').filter({ hasText: 'Instruments' }).click()
   await wren.getByRole('option', { name: /Pressure calibrator, 100 bar/ }).click()
+  // What is applied alone claims nothing: the current is read as well.
+  await expect(wren.getByText('No instrument was chosen for the loop current (mA).')).toBeVisible()
+  await expect(wren.getByText(/No uncertainty is claimed while something is missing/)).toBeVisible()
+  await wren.getByRole('option', { name: /Loop calibrator/ }).click()
   await wren.keyboard.press('Escape')
   await wren.getByRole('button', { name: 'Begin' }).click()
 
   await wren.getByRole('button', { name: 'Import readings' }).click()
   await wren.locator('input[type=file]').setInputFiles(demo('readings-PT-202.csv'))
   await wren.getByRole('button', { name: 'Take these readings' }).click()
-  // The pressure calibrator alone: ±0.012 bar, its drift and its step over 85 bar.
+  // The pressure calibrator's ±0.012 bar with drift and step over 85 bar, and 0.002 mA of the loop calibrator.
   const sentence =
-    'Out of tolerance as found: reads 0.22 bar g high at 85 bar g rising, +0.26 % of span. Tolerance is ±0.20 %, known to ±0.016 %.'
+    'Out of tolerance as found: reads 0.22 bar g high at 85 bar g rising, +0.26 % of span. Tolerance is ±0.20 %, known to ±0.022 %.'
   await expect(wren.getByText(sentence)).toBeVisible()
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByLabel('What was adjusted').fill('lower and upper sensor trim')

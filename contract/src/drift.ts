@@ -8,6 +8,8 @@ export const PastErrorsSchema = z.object({
   left: Errors,
   T_pct: z.number(),
   used: z.number(),
+  /** From before this record, entered later. */
+  entered: z.literal(true).optional(),
 })
 export const LoopHistory = z.object({
   past: z.array(PastErrorsSchema),

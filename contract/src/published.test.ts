@@ -1,12 +1,14 @@
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { z } from 'zod'
+import { CertificateFile } from './certificate-file.ts'
 import { DeviceBackup } from './devices.ts'
 import { LoopPackage, PackageManifest } from './loop-package.ts'
 
 const FORMATS = join(import.meta.dirname, '../../docs/formats')
 // What is published is what is checked with; `vitest run --project contract -u` writes it anew.
 test.each([
+  ['certificate', CertificateFile],
   ['configuration', DeviceBackup],
   ['loop-package', LoopPackage],
   ['loop-package-manifest', PackageManifest],

@@ -2,6 +2,11 @@ import { WATERS } from '@calm/core/quantity/water-column'
 import { z } from 'zod'
 
 const water = z.enum(WATERS).nullable()
+/** Whose papers they are: stands at the head of every certificate. */
+const letterhead = z.strictObject({
+  name: z.string().trim().max(120, 'At most 120 characters.'),
+  address: z.string().trim().max(300, 'At most 300 characters.'),
+})
 const sheetOrder = z.record(z.string().max(40), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
 export const PlantRules = z.strictObject({
@@ -9,12 +14,17 @@ export const PlantRules = z.strictObject({
   water,
   /** By kind of meter, the lines of its settings sheet in the order in which the plant's devices ask for them. */
   sheetOrder: sheetOrder.default({}),
+  letterhead: letterhead.default({ name: '', address: '' }),
 })
 /** One or several of them decided anew; the others stay. */
-export const ChangeRules = z.strictObject({ water: water.optional(), sheetOrder: sheetOrder.optional() })
+export const ChangeRules = z.strictObject({
+  water: water.optional(),
+  sheetOrder: sheetOrder.optional(),
+  letterhead: letterhead.optional(),
+})
 export type ChangeRules = z.output<typeof ChangeRules>
 export type PlantRules = z.output<typeof PlantRules>
-export const NO_RULES: PlantRules = { water: null, sheetOrder: {} }
+export const NO_RULES: PlantRules = { water: null, sheetOrder: {}, letterhead: { name: '', address: '' } }
 
 /** How a person wants the screens, at whatever device. */
 export const Preferences = z.strictObject({

@@ -34,6 +34,13 @@ export async function press(option: Locator): Promise<void> {
   }).toPass()
 }
 
+/** Begins a verification without an instrument: asked for once, gone on without at the second press. */
+export async function beginWithout(page: Page): Promise<void> {
+  const begin = page.getByRole('button', { name: 'Begin', exact: true })
+  await begin.click()
+  await expect(page.getByText(/No instrument is chosen: no uncertainty can be claimed/)).toBeVisible()
+  await begin.click()
+}
 export const cell = (page: Page, phase: string, point: number, column: string) =>
   page.getByRole('textbox', { name: new RegExp(`^${phase}, point ${point} .*${column}`) })
 

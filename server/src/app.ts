@@ -109,7 +109,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),
-    ...driftHandlers(db),
+    ...driftHandlers(db, clock),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
     ...packageHandlers(db, pool, clock, paper),

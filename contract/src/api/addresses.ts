@@ -54,7 +54,11 @@ export const loops = {
   keepReadBack: 'POST /api/loops/:loop/read-backs',
 } as const
 
-export const plant = { drift: 'GET /api/drift', proof: 'GET /api/chain' } as const
+export const plant = {
+  drift: 'GET /api/drift',
+  enterPast: 'POST /api/past-certificates',
+  proof: 'GET /api/chain',
+} as const
 
 export const settings = {
   rules: 'GET /api/plant/rules',

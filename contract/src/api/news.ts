@@ -83,6 +83,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.keepReadings]: 'events',
   [loops.keepReadBack]: 'events',
   [comparisons.keep]: 'events',
+  [plant.enterPast]: 'events',
   [devices.keep]: 'events',
   [packages.take]: 'list',
   [loopList.import]: 'held',

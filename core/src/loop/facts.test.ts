@@ -26,12 +26,12 @@ describe.each(families)('%s: two benches never disagree', (_id, family) => {
     fc.assert(
       fc.property(randomLoop(family), (d) => {
         const facts = factsOf(d)
-        const ofScale = auditPath(d.path, facts.needsRoot).find((f) => f.code.startsWith('SQRT'))
+        const ofScale = auditPath(d.path, facts.needsRoot, d.tolerance).find((f) => f.code.startsWith('SQRT'))
         expect(facts.root?.finding?.code).toBe(ofScale?.code)
         const ofSetUp = judgeSetUp(factsOf(d))?.findings.find((f) => f.code.startsWith('SQRT'))
         expect(ofSetUp?.says ?? ofScale?.says).toBe(ofScale?.says)
         expect(summarise(d, null, []).parts.scale === 'stop').toBe(
-          worstOf(auditPath(d.path, facts.needsRoot)) === 'stop',
+          worstOf(auditPath(d.path, facts.needsRoot, d.tolerance)) === 'stop',
         )
       }),
       LOOPS,

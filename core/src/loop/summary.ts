@@ -6,9 +6,9 @@ import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
 import { judgeRun, lastPhase } from '../record/judge-run.ts'
 import type { Run } from '../record/run.ts'
-import { auditPath } from '../scale/audit.ts'
+import { auditPath, isCompared } from '../scale/audit.ts'
 import type { Stage } from '../signal/stage.ts'
-import type { VerdictClass } from '../verify/verdict.ts'
+import { verdictOf, type VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
 import { factsOf, type LoopFacts } from './facts.ts'
 import { restsOnAssumption } from './rests-on.ts'
@@ -118,7 +118,8 @@ function dueNow(
 }
 
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
-  if (doc.path.length === 0) return 'notYet'
+  // Ranges that nothing was held against are not found right.
+  if (!isCompared(doc.path)) return 'notYet'
   const state = SEVERITY_STATE[worstOf(findings)]
   const isOpen = doc.toKeyIn.length > 0 || doc.unconfirmed.some((f) => f.startsWith('path.'))
   return state === 'good' && isOpen ? 'look' : state
@@ -166,10 +167,11 @@ export function summarise(
   adjustedAt: string | null = null,
 ): LoopSummary {
   const facts = factsOf(doc)
-  const audit = auditPath(doc.path, facts.needsRoot)
+  const audit = auditPath(doc.path, facts.needsRoot, doc.tolerance)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
-  const failed = judgement !== null && (judgement.class === 'FAIL' || judgement.class === 'CONDITIONAL_FAIL')
+  const verdict = verdictOf(judgement)
+  const failed = verdict === 'FAIL' || verdict === 'CONDITIONAL_FAIL'
   // What came with a package is somebody's word: nobody here has proved it.
   const foreign = run !== null && isForeignAuthor(run.startedBy)
   const stale = run !== null && adjustedAt !== null && adjustedAt > lastRead(run)
@@ -183,7 +185,7 @@ export function summarise(
         : 'stop'
     : failed
       ? 'stop'
-      : open || foreign || stale || judgement.class !== 'PASS'
+      : open || foreign || stale || verdict !== 'PASS' || judgement.missing.length > 0
         ? 'look'
         : 'good'
   return {
@@ -195,7 +197,7 @@ export function summarise(
       trim: trim === 'good' && procedures.length === 0 && foreign ? 'look' : trim,
       verify,
     },
-    verdict: judgement?.class ?? null,
+    verdict,
     ...(stale ? { olderThanTrim: true as const } : {}),
     line: lineSteps(judgement, audit),
     dueNow: dueNow(

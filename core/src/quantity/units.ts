@@ -100,8 +100,18 @@ export function findUnit(text: string): Unit | null {
   const spelled =
     SPELLINGS[folded] ?? SPELLINGS[folded.replace(/[ ()]/g, '')] ?? SPELLINGS[folded.replace(/s$/, '')]
   if (spelled) return bySymbol.get(spelled) ?? null
+  const zeroed = withZero(folded)
+  if (zeroed) return zeroed
   const hit = byFolded.get(folded) ?? byFolded.get(folded.replace(/ /g, ''))
   return hit && hit !== 'ambiguous' ? hit : null
+}
+
+/** A pressure with its zero in words: "kPa abs", "bar gauge", "psi (absolute)". */
+function withZero(folded: string): Unit | null {
+  const told = /^(.+?)[ (.]*(abs|absolute|ga|gauge|[ (]a|[ (]g)\)?$/.exec(folded)
+  const plain = told?.[1] === undefined ? null : (byFolded.get(told[1].trim()) ?? null)
+  if (!told?.[2] || plain === null || plain === 'ambiguous') return null
+  return bySymbol.get(`${plain.symbol}(${told[2].replace(/[ (]/g, '').startsWith('a') ? 'a' : 'g'})`) ?? null
 }
 
 /** The unit with exactly this symbol. @throws RangeError when there is none: a programming error. */

@@ -19,7 +19,7 @@ function run(zero: number, full: number, more_mA: number, close = true, withPv =
         tolerance: { mode: 'max', pctSpan: 0.25, pctReading: 0, abs: 0 },
         inputRange: range,
         outputRange: range,
-        equipment: [],
+        equipment: ['e'],
         U_pct,
       },
     },

@@ -2,6 +2,7 @@ import { stageOf, type Stage } from '../signal/stage.ts'
 import { ACTION_SAYS, MISTAKE_SAYS, recommend, type Recommendation } from '../trim/recommend.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { toleranceAt } from '../verify/tolerance.ts'
+import { claimedU_pct } from './judge-run.ts'
 import { readings } from './readings.ts'
 import type { Run } from './run.ts'
 
@@ -35,7 +36,7 @@ export function recommendForRun(run: Run, stages: readonly Stage[]): Recommendat
     Ud: U,
     transfer: transmitter.transfer,
     T: each(T),
-    uncertainty: each(run.started.U_pct > 0 ? run.started.U_pct : T * USUAL_SHARE),
+    uncertainty: each(claimedU_pct(run) > 0 ? claimedU_pct(run) : T * USUAL_SHARE),
   })
 }
 

@@ -31,7 +31,11 @@ const started: RunStartedPayload = {
 describe('what a verification says differently from the recorded loop', () => {
   const rows: readonly [why: string, change: Partial<RunStartedPayload>, says: RegExp | null][] = [
     ['nothing', {}, null],
-    ['an uncertainty somebody knows', { U_pct: 0.1 }, null],
+    [
+      'an uncertainty of nothing that was chosen',
+      { U_pct: 0.1 },
+      /^U is stated\. No instrument was chosen for what is applied \(bar g\)\.$/,
+    ],
     [
       'a wider tolerance',
       { tolerance: { mode: 'max', pctSpan: 2, pctReading: 0, abs: 0 } },
@@ -72,6 +76,14 @@ describe('what a verification says differently from the recorded loop', () => {
       budget: { lines, missing: [], k: 2, method: 'formula' as const, seed: null },
     }
   }
+  test('an uncertainty somebody knows belongs to a standard that reaches over the range', () => {
+    const short = readEquipment({ ...words, range: '0 to 60 bar' })
+    const small = { name: 'Small', functions: short.kind === 'read' ? short.functions : [] }
+    const told = (x: KnownInstrument) =>
+      runDeviations({ ...started, U_pct: 0.1 }, document, [x]).map((d) => d.says)
+    expect(told(pump)).toEqual([])
+    expect(told(small).join()).toMatch(/Small goes from 0 to 60 bar; 0 to 80 is needed/)
+  })
   test('the register’s own budget is none', () =>
     expect(runDeviations({ ...started, ...budget(() => undefined) }, document, [pump])).toEqual([]))
   test.each<[string, ReturnType<typeof budget>, RegExp]>([

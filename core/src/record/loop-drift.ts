@@ -1,4 +1,5 @@
 import { mean } from '../numeric/mean.ts'
+import { normalCdf } from '../statistics/normal.ts'
 import type { Chart } from '../chart.ts'
 import { sayNumber } from '../quantity/round.ts'
 import type { Stage } from '../signal/stage.ts'
@@ -16,6 +17,8 @@ export interface PastErrors {
   readonly T_pct: number
   /** Largest share of its tolerance that any point used as found. */
   readonly used: number
+  /** A certificate from before this record, entered later. */
+  readonly entered?: true
 }
 
 const DAY_MS = 86_400_000
@@ -131,6 +134,19 @@ export function loopDrift(past: readonly PastErrors[], interval_months: number |
 export function leavesOn(d: LoopDrift): string | null {
   if (!d.drift.enough || !d.drift.significant || d.drift.earliest_days === null) return null
   return new Date(Date.parse(d.lastAt) + d.drift.earliest_days * DAY_MS).toISOString().slice(0, 10)
+}
+
+/**
+ * Chance that the loop is found out of its tolerance after so many months, by the drift that was seen; null without
+ * enough history.
+ */
+export function riskAfter(d: LoopDrift, after_months: number): number | null {
+  if (!d.drift.enough) return null
+  const days = after_months * DAYS_PER_MONTH
+  const mean = d.a0_pct + d.drift.rate * days
+  const sd = Math.hypot(d.drift.s, days * d.drift.uRate)
+  if (sd === 0) return Math.abs(mean) > d.T_pct ? 1 : 0
+  return 1 - normalCdf((d.T_pct - mean) / sd) + normalCdf((-d.T_pct - mean) / sd)
 }
 
 const YEAR_DAYS = 365.25

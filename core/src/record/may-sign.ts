@@ -1,9 +1,7 @@
-import { loopScale } from '../verify/reading-errors.ts'
-import { plausibility } from '../verify/plausible.ts'
 import type { Stage } from '../signal/stage.ts'
-import { readings } from './readings.ts'
+import { openQuestions } from './open-questions.ts'
 import type { Run } from './run.ts'
-import type { Column, Phase } from './kinds/reading-values.ts'
+import type { Phase } from './kinds/reading-values.ts'
 
 /** Why a record cannot be signed yet, and where that is mended. */
 export interface SigningProblem {
@@ -27,20 +25,15 @@ export function signingProblems(run: Run, stages: readonly Stage[]): SigningProb
       code: 'NO_INSTRUMENT',
       says: 'No instrument is named: a reading is worth what it was read with. Name the instruments that were used.',
     })
-  const scale = loopScale(stages)
-  if (!scale) return out
   const phases: readonly Phase[] = run.leftAsFound ? ['asFound'] : ['asFound', 'asLeft']
   for (const phase of phases)
-    for (const r of readings(run, phase)) {
-      const confirmed = run.confirmed[phase][r.index] ?? []
-      const open = plausibility(scale, r).find((f) => !f.where.some((w) => confirmed.includes(w as Column)))
-      if (open)
+    for (const q of openQuestions(run, stages, phase))
+      if (!out.some((p) => p.phase === q.phase && p.index === q.index))
         out.push({
           code: 'UNCONFIRMED_READING',
-          says: `${PHASE_WORDS[phase]}, point ${r.index + 1}: ${open.says} Type it again, or confirm that it was read so.`,
+          says: `${PHASE_WORDS[phase]}, point ${q.index + 1}: ${q.finding.says} Type it again, or confirm that it was read so.`,
           phase,
-          index: r.index,
+          index: q.index,
         })
-    }
   return out
 }

@@ -1,5 +1,5 @@
 import { refused, type Refused } from '../refused.ts'
-import { namedPlan } from '../verify/plan.ts'
+import { pointsOf } from '../verify/plan.ts'
 import { maybeSamePerson } from './authors.ts'
 import type { RunEventBody } from './kinds/verification.ts'
 import { readings } from './readings.ts'
@@ -27,7 +27,7 @@ export const begunRun = (
   started: payload,
   startedBy: by,
   startedAt: at,
-  plan: namedPlan(payload.plan),
+  plan: pointsOf(payload.plan),
   equipment: payload.equipment,
   state: 'asFound',
   asFound: {},

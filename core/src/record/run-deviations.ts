@@ -3,9 +3,10 @@ import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import type { Range } from '../signal/stage.ts'
 import { combine } from '../statistics/budget.ts'
-import { comparisonBudget, type KnownInstrument } from '../verify/comparison-budget.ts'
+import { comparisonBudget, NO_EXTRAS, type KnownInstrument } from '../verify/comparison-budget.ts'
 import { loopScale } from '../verify/reading-errors.ts'
 import { sayTolerance } from '../verify/tolerance.ts'
+import { appliedSpan } from './applied-law.ts'
 import { canonicalJson } from './canonical-json.ts'
 import type { RunStartedPayload } from './kinds/run-started.ts'
 
@@ -51,7 +52,18 @@ export function runDeviations(
         says: `${path === 'inputRange' ? 'Transmitter' : 'Receiver'} taken as ${sayRange(told)}; revision ${started.revision} of the loop says ${sayRange(recorded)}.`,
       })
   const budget = started.budget
-  if (budget && scale) {
+  const made =
+    scale &&
+    comparisonBudget(
+      scale,
+      instruments,
+      NO_EXTRAS,
+      started.applies ? appliedSpan(started.applies, started.inputRange) : null,
+    )
+  // A figure that somebody knows belongs to a standard as well: one that gives what is applied.
+  if (made && started.U_pct > 0 && made.unknownApplied !== null)
+    out.push({ path: 'U_pct', says: `U is stated. ${made.unknownApplied}` })
+  if (budget && made) {
     const U = budget.lines.length > 0 ? combine(budget.lines).U : 0
     const least = budget.method === 'trials' ? LEAST_SHARE_BY_TRIALS * U : U * (1 - ROUNDING)
     const most = budget.method === 'trials' ? U / LEAST_SHARE_BY_TRIALS : U * (1 + ROUNDING)
@@ -60,7 +72,7 @@ export function runDeviations(
         path: 'U_pct',
         says: `U is stated as ${sayNumber(started.U_pct, 3)} % of span; its own lines make ${sayNumber(U, 3)} %.`,
       })
-    for (const line of comparisonBudget(scale, instruments).lines) {
+    for (const line of made.lines) {
       const told = budget.lines.find((l) => l.title === line.title)
       const size = told ? told.value * Math.abs(told.c) : 0
       if (size < line.value * Math.abs(line.c) * (1 - ROUNDING))

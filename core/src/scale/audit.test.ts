@@ -70,6 +70,72 @@ describe('what the ranges alone tell', () => {
     expect(f).toMatchObject({ code: 'SQRT_NOT_JUDGED', severity: 'note' })
     expect(auditPath(stagesOfChain(Chain.parse(base)), null)).toEqual([])
   })
+  const told = (chain: object, tolerance_pct?: number) =>
+    auditPath(
+      stagesOfChain(Chain.parse({ ...base, ...chain })),
+      false,
+      tolerance_pct === undefined ? null : { mode: 'max', pctSpan: tolerance_pct, pctReading: 0, abs: 0 },
+    ).map((f) => `${f.severity} ${f.code}`)
+  const grave: readonly [why: string, chain: object, tolerance_pct: number | undefined, told: string[]][] = [
+    ['145 psi for 10 bar, 0.026 % off', { urv: 10, hi: 145, unit: 'psi(g)' }, 0.5, ['note RANGE_DIFFERS']],
+    ['the same where 0.05 % is allowed', { urv: 10, hi: 145, unit: 'psi(g)' }, 0.05, ['warn RANGE_DIFFERS']],
+    ['the same where 0.02 % is allowed', { urv: 10, hi: 145, unit: 'psi(g)' }, 0.02, ['stop RANGE_DIFFERS']],
+    [
+      'the same where nobody told what is allowed',
+      { urv: 10, hi: 145, unit: 'psi(g)' },
+      undefined,
+      ['note RANGE_DIFFERS'],
+    ],
+    ['a shunt that is 0.2 % low', { shunt: 249.5, volts20: 5 }, 0.5, ['warn SHUNT_VOLTAGE']],
+    ['the same where 0.2 % is allowed', { shunt: 249.5, volts20: 5 }, 0.2, ['stop SHUNT_VOLTAGE']],
+    ['an odd shunt, and nobody says what the card takes', { shunt: 125 }, 0.5, ['warn SHUNT_NOT_JUDGED']],
+    [
+      'codes that end one early',
+      { n4: 0, n20: 27648, nmin: -500, nmax: 30000, m4: 0, m20: 27647 },
+      0.5,
+      ['note CODES_DIFFER'],
+    ],
+    [
+      'a card that ends before its 20 mA',
+      { n4: 0, n20: 10000, nmin: 0, nmax: 9999 },
+      0.5,
+      ['stop CODE_LIMIT'],
+    ],
+    ['percent left at 0 to 1', { hi: 1, unit: '%' }, 0.5, ['stop PERCENT_RANGE']],
+    ['percent to 1000', { hi: 1000, unit: '%' }, 0.5, ['stop PERCENT_RANGE']],
+    [
+      'percent of a tank larger than the range',
+      { inUnit: 'm', hi: 80, unit: '%' },
+      0.5,
+      ['warn PERCENT_RANGE'],
+    ],
+    ['percent the other way round', { lo: 100, hi: 0, unit: '%' }, 0.5, ['stop ACTION_OPPOSED']],
+    ['percent of a falling range', { lrv: 6, urv: 0, lo: 100, hi: 0, unit: '%' }, 0.5, []],
+    ['gauge at the transmitter, absolute at the controller', { unit: 'bara' }, 0.5, ['stop UNIT_DIFFERS']],
+    ['the same, spelled otherwise', { inUnit: 'bar gauge', unit: 'bar abs' }, 0.5, ['stop UNIT_DIFFERS']],
+    ['the same in kilopascal', { inUnit: 'barg', hi: 600, unit: 'kPa abs' }, 0.5, ['stop RANGE_DIFFERS']],
+    ['absolute with the air added, rounded', { lo: 1, hi: 7, unit: 'bara' }, 0.5, ['warn RANGE_DIFFERS']],
+    ['absolute with the air added', { lo: 1.01325, hi: 7.01325, unit: 'bara' }, 0.5, []],
+    ['pressure read as temperature', { hi: 100, unit: 'degC' }, 0.5, ['stop QUANTITY_DIFFERS']],
+    ['level shown in tonnes', { inUnit: 'm', hi: 148, unit: 't' }, 0.5, ['note QUANTITY_DIFFERS']],
+    [
+      'level shown in tonnes, 0 to 100 as delivered',
+      { inUnit: 'm', hi: 100, unit: 't' },
+      0.5,
+      ['warn QUANTITY_DIFFERS'],
+    ],
+  ]
+  test.each(grave)('%s', (_why, chain, tolerance_pct, expected) =>
+    expect(told(chain, tolerance_pct)).toEqual(expected),
+  )
+  test('gauge for absolute is called that, and what a default is too', () => {
+    const says = (chain: object) =>
+      auditPath(stagesOfChain(Chain.parse({ ...base, ...chain })), false)[0]?.says
+    expect(says({ unit: 'bara' })).toContain('wrong by the air pressure, about 1.013 bar a')
+    expect(says({ hi: 100 })).toContain('0 to 100 looks like a default that nobody changed')
+    expect(says({ urv: 100 })).toContain('0 to 100 in the transmitter looks like a default')
+    expect(says({ urv: 10 })).not.toContain('default')
+  })
   test('a finding names both cards, the error at the ends, and the fix', () => {
     const [finding] = auditPath(stagesOfChain(Chain.parse({ ...base, hi: 8 })), false)
     expect(finding?.where).toEqual(['transmitter', 'controller'])
@@ -119,7 +185,9 @@ describe('what will be read', () => {
       )
     const right = predictedErrors(with_({}), false)[0]?.errors_pct ?? []
     for (const e of right) expect(Math.abs(e)).toBeLessThan(0.01)
-    expect(auditPath(with_({ inLow_mA: 0 }), false).map((f) => f.code)).toContain('ISOLATOR_DIFFERS')
+    expect(auditPath(with_({}), false)).toEqual([])
+    expect(auditPath(with_({ inLow_mA: 0 }), false).map((f) => f.code)).toEqual(['ISOLATOR_DIFFERS'])
+    expect(auditPath(with_({ outLow_mA: 4 }), false).map((f) => f.code)).toEqual(['SIGNAL_DIFFERS'])
   })
   test('pulses: too fast, too wide, another factor at the counter', () => {
     const pulses = (frequency: object, totalizer: object) =>

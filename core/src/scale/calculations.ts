@@ -12,16 +12,29 @@ export const scaleCalculations = [
     name: 'scale.audit',
     title: 'Check ranges, units and functions against each other',
     source: 'Static audit of the signal path, ranges compared to 1e-4 of span',
-    input: z.strictObject({ chain: Chain, type: z.string().default('') }),
+    input: z.strictObject({
+      chain: Chain,
+      type: z.string().default(''),
+      tolerance_pct: z
+        .number()
+        .positive()
+        .max(100)
+        .optional()
+        .describe('allowed error of the loop, % of span'),
+    }),
     output: z.object({
       codes: z.array(z.string()),
       findings: z.array(z.looseObject({ code: z.string() })),
       errors: z.record(z.string(), z.array(z.number())).describe('% of span at 0, 25, 50, 75, 100 %'),
     }),
-    run: ({ chain, type }) => {
+    run: ({ chain, type, tolerance_pct }) => {
       const stages = stagesOfChain(chain)
       const needsRoot = familyOf(guessFamily(type, '').family)?.needsRoot === true
-      const findings = auditPath(stages, needsRoot)
+      const findings = auditPath(
+        stages,
+        needsRoot,
+        tolerance_pct === undefined ? null : { mode: 'max', pctSpan: tolerance_pct, pctReading: 0, abs: 0 },
+      )
       const root = needsRoot || chain.transfer === 'sqrt'
       return {
         codes: findings.map((f) => f.code),

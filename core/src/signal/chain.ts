@@ -1,17 +1,23 @@
 import { MEASURING_HIGH_MA, MEASURING_LOW_MA } from './current-range.ts'
 import { z } from 'zod'
-import { isUnitSymbol } from '../quantity/units.ts'
+import { findUnit, isUnitSymbol } from '../quantity/units.ts'
 import { USUAL_CODES } from './card-codes.ts'
 import { compilePath, computeFromStation, type StationValue } from './path.ts'
 import { STATION_IDS, type Stage, type StationId, type StageKind } from './stage.ts'
 import { tableProblem, type Transfer } from './transfer.ts'
+
+/** A unit in any usual spelling, by its symbol; what is no unit stays as typed, for the sentence that refuses it. */
+const spelled = z
+  .string()
+  .default('1')
+  .transform((u) => findUnit(u)?.symbol ?? u)
 
 /** The flat description of a signal chain that calculations take. */
 export const Chain = z
   .strictObject({
     lrv: z.number(),
     urv: z.number(),
-    inUnit: z.string().default('1'),
+    inUnit: spelled,
     transfer: z.enum(['linear', 'sqrt', 'table']).default('linear'),
     sqrtAt: z.enum(['tx', 'rx']).default('tx').describe('where the square root or table is applied'),
     table: z
@@ -27,12 +33,12 @@ export const Chain = z
     nmax: z.number().default(USUAL_CODES.nmax),
     lo: z.number(),
     hi: z.number(),
-    unit: z.string().default('1'),
+    unit: spelled,
     dsp: z
       .strictObject({
         lo: z.number(),
         hi: z.number(),
-        unit: z.string().default('1'),
+        unit: spelled,
         decimals: z.int().min(0).max(8).default(1),
         from: z.enum(['MA', 'EU']).default('EU'),
       })

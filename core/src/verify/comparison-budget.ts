@@ -44,6 +44,8 @@ export interface ComparisonBudget {
   readonly budget: Budget
   /** What is not in it, said plainly. */
   readonly missing: readonly string[]
+  /** Why what is applied is not known; null where a chosen instrument gives it. */
+  readonly unknownApplied: string | null
 }
 
 const G_M_S2 = 9.80665
@@ -74,6 +76,13 @@ interface Wanted {
   /** What goes into the span of 100 %, in that unit. */
   readonly span: number
   readonly what: string
+}
+/** What is set on the standard where that is not the loop's own quantity; `perUnit` is input for one unit of it. */
+export interface AppliedSpan {
+  readonly low: number
+  readonly high: number
+  readonly unit: string
+  readonly perUnit: number
 }
 /** Lines of the chosen instrument that takes a range, at its top, where percents of reading are largest. */
 function linesFor(
@@ -119,15 +128,17 @@ export function comparisonBudget(
   scale: Pick<LoopScale, 'input'>,
   instruments: readonly KnownInstrument[],
   extras: ComparisonExtras = NO_EXTRAS,
+  applied: AppliedSpan | null = null,
 ): ComparisonBudget {
   const { low, high, unit } = scale.input
   const span = Math.abs(high - low)
   const input = linesFor(instruments, {
-    low: Math.min(low, high),
-    high: Math.max(low, high),
-    unit,
-    span,
-    what: `what is applied (${printedUnit(unit)})`,
+    low: applied?.low ?? Math.min(low, high),
+    high: applied?.high ?? Math.max(low, high),
+    unit: applied?.unit ?? unit,
+    // So much of what is set makes the whole span where it moves the input most.
+    span: applied ? span / applied.perUnit : span,
+    what: `what is applied (${printedUnit(applied?.unit ?? unit)})`,
   })
   const current = linesFor(instruments, { ...LOOP, span: 16, what: 'the loop current (mA)' })
   const lines: ComparisonLine[] = [...input.lines, ...current.lines]
@@ -167,7 +178,12 @@ export function comparisonBudget(
       // At 20 mA, where a share of the resistor is the largest share of the span.
       c: 20 / 16,
     })
-  return { lines, budget: combine(lines), missing: [...input.missing, ...current.missing] }
+  return {
+    lines,
+    budget: combine(lines),
+    missing: [...input.missing, ...current.missing],
+    unknownApplied: input.missing[0] ?? null,
+  }
 }
 
 /** The same lines as trials: every input drawn about nothing, the result in % of span. @see JCGM 101:2008 */

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { partsChart, trimEffect } from './parts-chart.ts'
+import { namedPlan } from './plan.ts'
 import { judge } from './verdict.ts'
 import type { LoopScale } from './reading-errors.ts'
 import { loopScale } from './reading-errors.ts'
@@ -25,7 +26,7 @@ function judged(zero: number, output: number, withCurrent = true) {
   const j = judge({
     scale,
     tolerance: { mode: 'max', pctSpan: 0.2, pctReading: 0, abs: 0 },
-    plan: 'P5',
+    plan: namedPlan('P5'),
     readings,
     U_pct: 0.04,
     phase: 'asFound',

@@ -1,3 +1,5 @@
+import { Generator } from '../statistics/generator.ts'
+
 export type Direction = 'up' | 'down'
 
 export interface PlanPoint {
@@ -16,6 +18,7 @@ export const PLANS = {
   P5: { title: '5 points up', levels: even(5), down: false },
   P5UD: { title: '5 points up and down (9 readings)', levels: even(5), down: true },
   P6UD: { title: '6 points up and down (11 readings)', levels: even(6), down: true },
+  P9: { title: '9 points up', levels: even(9), down: false },
   P11: { title: '11 points up', levels: even(11), down: false },
   P11UD: { title: '11 points up and down (21 readings)', levels: even(11), down: true },
 } as const
@@ -34,4 +37,70 @@ export function planPoints(levels_pct: readonly number[], down: boolean): PlanPo
   return [...along(levels_pct, 'up'), ...back].map((p, index) => ({ index, ...p }))
 }
 
+/** The points of a plan that has a name. */
 export const namedPlan = (name: PlanName): PlanPoint[] => planPoints(PLANS[name].levels, PLANS[name].down)
+
+/** In which order the levels of a list are taken. */
+export const WAYS = {
+  up: 'rising',
+  down: 'falling',
+  both: 'rising, then falling',
+  random: 'in random order',
+} as const
+export type Way = keyof typeof WAYS
+
+/** A plan of one's own: levels in percent of span, their order, and how often all of it is repeated. */
+export interface OwnPlan {
+  readonly levels_pct: readonly number[]
+  readonly way: Way
+  readonly repeats: number
+  /** Of the random order, so that it can be told again. */
+  readonly seed: number
+}
+export type Plan = PlanName | OwnPlan
+
+/** Readings that a plan may have: a day has so many hours. */
+export const MOST_POINTS = 61
+
+function shuffled(levels: readonly number[], g: Generator): number[] {
+  const out = [...levels]
+  for (let i = out.length - 1; i > 0; i--) {
+    const k = Math.floor(g.uniform() * (i + 1))
+    const held = out[i] ?? 0
+    out[i] = out[k] ?? 0
+    out[k] = held
+  }
+  return out
+}
+
+/** The points of any plan in the order they are taken; each has the direction from which its level is reached. */
+export function pointsOf(plan: Plan): PlanPoint[] {
+  if (typeof plan === 'string') return namedPlan(plan)
+  const rising = [...plan.levels_pct].sort((a, b) => a - b)
+  const g = new Generator(plan.seed)
+  const cycle = (): PlanPoint[] => {
+    switch (plan.way) {
+      case 'up':
+        return planPoints(rising, false)
+      case 'both':
+        return planPoints(rising, true)
+      case 'down':
+        return [...rising].reverse().map((level_pct, index) => ({ index, level_pct, direction: 'down' }))
+      case 'random':
+        return shuffled(rising, g).map((level_pct, index, all) => ({
+          index,
+          level_pct,
+          direction: level_pct >= (all[index - 1] ?? 0) ? 'up' : 'down',
+        }))
+    }
+  }
+  return Array.from({ length: plan.repeats }, cycle)
+    .flat()
+    .map((p, index) => ({ ...p, index }))
+}
+
+/** A plan in words. */
+export const sayPlan = (plan: Plan): string =>
+  typeof plan === 'string'
+    ? PLANS[plan].title
+    : `${plan.levels_pct.map((l) => String(l)).join(', ')} % ${WAYS[plan.way]}${plan.repeats > 1 ? `, ${plan.repeats} times` : ''}${plan.way === 'random' ? ` (seed ${plan.seed})` : ''}`

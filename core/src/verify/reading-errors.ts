@@ -39,6 +39,8 @@ export interface PointErrors {
   readonly sensor_pct: number | null
   /** Current against what the transmitter's own reading calls for. Null where the output is saturated. */
   readonly output_pct: number | null
+  /** Current against what the applied input calls for; null where the output is saturated. */
+  readonly current_pct: number | null
   /** Controller against what the current calls for. */
   readonly receiver_pct: number | null
   /** The furthest value that was read against the applied input. */
@@ -156,6 +158,7 @@ export function pointErrors(scale: LoopScale, tolerance: Tolerance, r: Reading):
     sensorInput_pct: uPv === null ? null : 100 * (uPv - u),
     sensor_pct: pvMa === null ? null : 100 * (pvMa - expectedMa),
     output_pct: ma === null || pvMa === null || saturated ? null : 100 * (ma - pvMa),
+    current_pct: ma === null || saturated ? null : 100 * (ma - expectedMa),
     receiver_pct: eu === null || ma === null ? null : 100 * (eu - outputFraction(atController, ma)),
     loop_pct: last?.pct ?? null,
     loop: last && {

@@ -2,6 +2,7 @@ import { mean } from '../numeric/mean.ts'
 import type { Chart } from '../chart.ts'
 import { roundText, sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
+import type { Measured } from './measured-reference.ts'
 import { againstBaseline, baselineTrend, grubbs, normalisedError, repeatedRuns } from './reference-check.ts'
 
 /** What a reading was held against. */
@@ -20,6 +21,8 @@ export interface ComparisonRun {
   readonly indicated: number
   /** Path of a two-path meter; null for the meter as a whole. */
   readonly path: 1 | 2 | null
+  /** What the reference was reckoned from, where it was caught or drawn. */
+  readonly measured?: Measured | undefined
 }
 export interface ReferenceTask {
   readonly kind: ReferenceKind

@@ -2,7 +2,7 @@ import { decimalsFor, roundText, sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { errorComponents, type ErrorComponents } from './components.ts'
 import { decideBy, type Decision, type DecisionRule } from './decision.ts'
-import { namedPlan, type PlanName } from './plan.ts'
+import type { PlanPoint } from './plan.ts'
 import {
   ERROR_KINDS,
   pointErrors,
@@ -54,6 +54,8 @@ export interface Judgement {
   readonly parts: readonly PartJudgement[]
   /** Points of the plan that have no usable reading. */
   readonly missing: readonly number[]
+  /** What has to be looked at again before this is a verdict; empty where nothing is open. */
+  readonly open: readonly string[]
   /** By the rule that was agreed. */
   readonly decision: Decision
 }
@@ -61,13 +63,19 @@ export interface Judgement {
 export interface JudgeInput {
   readonly scale: LoopScale
   readonly tolerance: Tolerance
-  readonly plan: PlanName
+  readonly plan: readonly PlanPoint[]
   readonly readings: readonly Reading[]
   /** Expanded uncertainty of the whole comparison, percent of span; 0 when it was not stated. */
   readonly U_pct: number
   readonly phase: 'asFound' | 'asLeft'
   readonly rule?: DecisionRule | undefined
+  /** Questions about the readings that nobody has answered yet. */
+  readonly open?: readonly string[]
 }
+
+/** The verdict to go by: none while readings that cannot all be true were not looked at again. */
+export const verdictOf = (j: Pick<Judgement, 'class' | 'open'> | null): VerdictClass | null =>
+  j === null || j.open.length > 0 ? null : j.class
 
 const valueOf: Readonly<Record<ErrorKind, (p: PointErrors) => number | null>> = {
   sensor: (p) => p.sensor_pct,
@@ -126,16 +134,22 @@ export function judge(input: JudgeInput): Judgement | null {
   const read = new Set(points.filter((p) => p.loop_pct !== null).map((p) => p.index))
   return {
     class: worstClass,
-    sentence: sentenceOf(worstClass, worst, input),
+    sentence:
+      input.open?.[0] === undefined
+        ? `${soFar(read.size, input.plan.length)}${sentenceOf(worstClass, worst, input)}`
+        : `Not judged yet: ${input.open[0]}`,
+    open: input.open ?? [],
     worst,
     points,
     decision: decideBy(input.rule ?? 'simple', worst.loop_pct ?? 0, worst.allowed_pct, input.U_pct),
     parts: (Object.keys(ERROR_KINDS) as ErrorKind[]).flatMap((k) => partOf(k, points) ?? []),
-    missing: namedPlan(input.plan)
-      .filter((p) => !read.has(p.index))
-      .map((p) => p.index),
+    missing: input.plan.filter((p) => !read.has(p.index)).map((p) => p.index),
   }
 }
+
+/** A plan that is not read through proves only what was read. */
+const soFar = (read: number, of: number): string =>
+  read < of ? `So far, ${read} of ${of} ${of === 1 ? 'point' : 'points'} read: ` : ''
 
 function sentenceOf(verdict: VerdictClass, p: PointErrors, input: JudgeInput): string {
   const e = p.loop_pct ?? 0

@@ -2,7 +2,16 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { defaultPath } from '../loop/default-path.ts'
 import { errorComponents } from './components.ts'
-import { namedPlan, PLANS, type Direction, type PlanName } from './plan.ts'
+import {
+  MOST_POINTS,
+  namedPlan,
+  PLANS,
+  pointsOf,
+  sayPlan,
+  type Direction,
+  type OwnPlan,
+  type PlanName,
+} from './plan.ts'
 import { appliedAt, loopScale, pointErrors, type Reading } from './reading-errors.ts'
 import { plausibility } from './plausible.ts'
 import { toleranceAt } from './tolerance.ts'
@@ -77,6 +86,48 @@ const reading = (
 })
 const tolerance = { mode: 'max' as const, pctSpan: 0.25, pctReading: 0, abs: 0 }
 
+describe('a plan of one’s own', () => {
+  const plan = (change: Partial<OwnPlan>): OwnPlan => ({
+    levels_pct: [95, 5, 50],
+    way: 'up',
+    repeats: 1,
+    seed: 7,
+    ...change,
+  })
+  const told = (p: OwnPlan) =>
+    pointsOf(p)
+      .map((x) => `${x.index}:${x.level_pct}${x.direction === 'up' ? '+' : '-'}`)
+      .join(' ')
+  const rows: readonly [plan: OwnPlan, points: string][] = [
+    [plan({}), '0:5+ 1:50+ 2:95+'],
+    [plan({ way: 'down' }), '0:95- 1:50- 2:5-'],
+    [plan({ way: 'both' }), '0:5+ 1:50+ 2:95+ 3:50- 4:5-'],
+    [plan({ repeats: 2 }), '0:5+ 1:50+ 2:95+ 3:5+ 4:50+ 5:95+'],
+  ]
+  test.each(rows)('%j', (p, points) => expect(told(p)).toBe(points))
+  test('in random order every level comes as often as it is repeated, the same for the same seed', () => {
+    const p = plan({ levels_pct: [0, 25, 50, 75, 100], way: 'random', repeats: 3 })
+    const levels = pointsOf(p).map((x) => x.level_pct)
+    for (const l of p.levels_pct) expect(levels.filter((x) => x === l)).toHaveLength(3)
+    expect(told(p)).toBe(told(p))
+    expect(told(p)).not.toBe(told({ ...p, seed: 8 }))
+    // The direction of a point is where it is come from.
+    const points = pointsOf({ ...p, repeats: 1 })
+    expect(
+      points.every(
+        (x, i) => i === 0 || (x.direction === 'up') === x.level_pct >= (points[i - 1]?.level_pct ?? 0),
+      ),
+    ).toBe(true)
+  })
+  test('it is told in words, and its points are within what a run takes', () => {
+    expect(sayPlan(plan({ way: 'random', repeats: 2 }))).toBe('95, 5, 50 % in random order, 2 times (seed 7)')
+    expect(sayPlan('P9')).toBe('9 points up')
+    expect(
+      pointsOf(plan({ levels_pct: Array.from({ length: 6 }, (_, i) => i * 20), repeats: 10 })).length,
+    ).toBeLessThan(MOST_POINTS)
+  })
+})
+
 describe('PT-202 as found', () => {
   const errors = AS_FOUND.map(reading).map((r) => pointErrors(scale, tolerance, r))
   const series = (pick: (e: NonNullable<(typeof errors)[number]>) => number | null) =>
@@ -106,7 +157,7 @@ describe('PT-202 as found', () => {
     const j = judge({
       scale,
       tolerance,
-      plan: 'P5UD',
+      plan: namedPlan('P5UD'),
       readings: AS_FOUND.map(reading),
       U_pct: 0,
       phase: 'asFound',
@@ -168,7 +219,7 @@ describe('a tolerance limit counts as inside', () => {
     const j = judge({
       scale,
       tolerance: { ...tolerance, pctSpan: 0.1 },
-      plan: 'P3',
+      plan: namedPlan('P3'),
       readings: [r],
       U_pct: 0,
       phase: 'asLeft',
@@ -235,7 +286,8 @@ test('below 10 % flow there is no verdict', () => {
   expect(pointErrors(s, tolerance, low)?.withinTolerance).toBeNull()
   const good: Reading = { ...low, index: 1, applied: 100, pv: 100 }
   expect(
-    judge({ scale: s, tolerance, plan: 'P3', readings: [low, good], U_pct: 0, phase: 'asLeft' })?.class,
+    judge({ scale: s, tolerance, plan: namedPlan('P3'), readings: [low, good], U_pct: 0, phase: 'asLeft' })
+      ?.class,
   ).toBe('PASS')
 })
 

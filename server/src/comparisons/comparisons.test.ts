@@ -40,7 +40,40 @@ describe('a comparison with a reference', () => {
     const all = (await wren.get('/api/loops/FT-402/comparisons').expect(200)).body as KeptComparison[]
     expect(all.map((c) => c.at.slice(0, 4))).toEqual(['2024', '2025', '2026'])
   })
+  const caught = {
+    by: 'weighed',
+    mass_kg: 10,
+    seconds: 60,
+    density_kg_m3: 998,
+    massU_kg: 0.01,
+    startStop_s: 0.2,
+    densityU_pct: 0.1,
+  }
+  // 10 kg in a minute, and 0.105 % for the air that the bucket has pushed aside: 600.63 kg/h.
+  const run = (more: object = {}) => ({
+    reference: 600.632,
+    indicated: 603,
+    path: null,
+    measured: caught,
+    ...more,
+  })
+  test('a bucket and a clock: what was measured stands in the record with the flow', async () => {
+    const body = comparison({ kind: 'bucket', Uref_pct: 1, runs: [run({ reference: 600.6325268 })] })
+    const { body: told } = await send(body)
+    const problem = (told as { errors?: { path: string; says: string }[] }).errors?.[0]
+    expect(problem?.says ?? '').toBe('')
+    const all = (await wren.get('/api/loops/FT-402/comparisons').expect(200)).body as KeptComparison[]
+    expect(all.find((c) => c.id === body.id)?.runs[0]?.measured).toEqual(caught)
+  })
   test.each<[string, object, string]>([
+    ['a flow that was not measured so', { runs: [run({ reference: 590 })] }, 'runs.0.reference'],
+    [
+      'a better uncertainty than the clock’s',
+      { Uref_pct: 0.01, runs: [run({ reference: 600.6325268 })] },
+      'Uref_pct',
+    ],
+    ['no time', { runs: [run({ measured: { ...caught, seconds: 0 } })] }, 'runs.0.measured'],
+    ['a unit that is none', { unit: 'buckets' }, 'unit'],
     ['no run', { runs: [] }, 'runs'],
     ['a reference of nothing', { runs: [{ reference: 0, indicated: 1, path: null }] }, 'runs.0.reference'],
     ['a negative uncertainty', { Uref_pct: -1 }, 'Uref_pct'],

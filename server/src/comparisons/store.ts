@@ -1,8 +1,9 @@
 import type { KeptComparison, NewComparison } from '@calm/contract/comparisons'
-import { referenceCompared } from '@calm/core/record/kinds/reference-compared'
+import { measuredProblems, referenceCompared } from '@calm/core/record/kinds/reference-compared'
 import type { Person } from '@calm/contract/people'
 import { compareWithReference, type PastComparison } from '@calm/core/verify/reference-comparison'
 import type { Database, Executor } from '../db/connection.ts'
+import { HttpProblem } from '../http/problems.ts'
 import { appendOnce } from '../record/append-once.ts'
 import { authorsOf } from '../record/authors.ts'
 import { eventsOfKind } from '../record/events.ts'
@@ -37,6 +38,8 @@ export async function keepComparison(
   person: Person,
   now = new Date(),
 ): Promise<KeptComparison> {
+  const wrong = measuredProblems(task)
+  if (wrong.length > 0) throw new HttpProblem('wrong-values', 'Some values cannot be used.', wrong)
   const all = await comparisonsOf(db, loopId)
   const here = all.find((c) => c.id === id)
   if (here) return here

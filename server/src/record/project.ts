@@ -1,4 +1,5 @@
 import { judgeRun, lastPhase } from '@calm/core/record/judge-run'
+import { verdictOf } from '@calm/core/verify/verdict'
 import { pastErrors } from '@calm/core/record/loop-drift'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { wrote } from '@calm/core/procedure/outcome'
@@ -32,7 +33,7 @@ export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string
   return {
     state: run.state,
     folded,
-    verdict: judged === undefined ? (judgeRun(run, stages, lastPhase(run))?.class ?? null) : judged,
+    verdict: judged === undefined ? verdictOf(judgeRun(run, stages, lastPhase(run))) : judged,
     errors: pastErrors(run, stages),
   }
 }

@@ -1,6 +1,8 @@
 import type { RunInfo } from '@calm/contract/events'
 import { isForeignAuthor } from '@calm/core/record/authors'
 import type { PastErrors } from '@calm/core/record/loop-drift'
+import { pastEntered } from '@calm/core/record/kinds/past-entered'
+import { joinedPast, pastOfEntered } from '@calm/core/record/past/certificates'
 import type { Run } from '@calm/core/record/run'
 import type { ProcedureStands } from '@calm/core/loop/summary'
 import { outcomeOf } from '@calm/core/procedure/closing'
@@ -10,7 +12,7 @@ import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { notFound } from '../http/problems.ts'
 import { authorsOf, takenOf } from './authors.ts'
-import { eventsOfRun } from './events.ts'
+import { eventsOfKind, eventsOfRun } from './events.ts'
 import { foldEvents, fromKept, type AnyRun } from './fold.ts'
 import { loops, runs } from './schema.ts'
 
@@ -131,14 +133,20 @@ export async function proceduresOf(db: Executor, loopId: string): Promise<Proced
   return standOf(row?.rows ?? [], folded)
 }
 
-/** Errors of a loop's closed verifications, oldest first. */
+/** Errors of a loop's closed verifications, and of the certificates from before them, oldest first. */
 export async function pastErrorsOf(db: Executor, loopId: string): Promise<PastErrors[]> {
   const rows = await db
     .select({ errors: runs.errors })
     .from(runs)
     .where(and(eq(runs.loopId, loopId), isNotNull(runs.errors)))
     .orderBy(asc(runs.startedAt))
-  return rows.flatMap((r) => r.errors ?? [])
+  const entered = (await eventsOfKind(db, loopId, pastEntered.type)).map((e) =>
+    pastEntered.payload.parse(e.payload),
+  )
+  return joinedPast(
+    rows.flatMap((r) => r.errors ?? []),
+    pastOfEntered(entered),
+  )
 }
 
 /** The runs of a loop as lists show them, newest first. */

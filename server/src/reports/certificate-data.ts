@@ -6,6 +6,9 @@ import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'
 import { runDeviations, type RunDeviation } from '@calm/core/record/run-deviations'
 import type { Judgement } from '@calm/core/verify/verdict'
+import { overallOf, type Overall } from '@calm/core/record/overall'
+import type { PlantRules } from '@calm/contract/settings'
+import { plantRules } from '../settings/store.ts'
 import type { Database } from '../db/connection.ts'
 import { instrumentsByIds } from '../equipment/store.ts'
 import { conflict } from '../http/problems.ts'
@@ -30,6 +33,10 @@ export interface CertificateData {
     readonly certifiedOn: string
     readonly dueOn: string
   }[]
+  /** What all of it comes to. */
+  readonly overall: Overall
+  /** Whose paper it is; empty where nobody has said. */
+  readonly letterhead: PlantRules['letterhead']
   /** Where it was judged by something else than the recorded loop and the register. */
   readonly deviations: readonly RunDeviation[]
   /** Names of the authors that the run keeps; a foreign one is shown as such. */
@@ -58,14 +65,18 @@ export async function certificateData(db: Database, runId: string, paper: Paper)
   const mine = await eventsOfRun(db, runId)
   const last = mine.at(-1)
   const hasLeft = run.leftAsFound || Object.keys(run.asLeft).length > 0
+  const asFound = judgeRun(run, document.path, 'asFound')
+  const asLeft = hasLeft ? judgeRun(run, document.path, 'asLeft') : null
   const equipment = await instrumentsByIds(db, run.equipment)
   return {
     runId,
     paper,
     run,
     document,
-    asFound: judgeRun(run, document.path, 'asFound'),
-    asLeft: hasLeft ? judgeRun(run, document.path, 'asLeft') : null,
+    asFound,
+    asLeft,
+    overall: overallOf(run, document, asFound, asLeft),
+    letterhead: (await plantRules(db)).letterhead,
     equipment,
     deviations: runDeviations(
       run.started,

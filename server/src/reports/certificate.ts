@@ -1,24 +1,32 @@
 import { errorChart } from '@calm/core/verify/error-chart'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
+import { sayLaw } from '@calm/core/record/applied-law'
+import { claimedU_pct } from '@calm/core/record/judge-run'
 import { readings } from '@calm/core/record/readings'
 import type { Phase } from '@calm/core/record/kinds/reading-values'
 import { combine } from '@calm/core/statistics/budget'
 import { budgetTable } from '@calm/core/verify/comparison-budget'
+import { sayPlan } from '@calm/core/verify/plan'
 import { sayTolerance } from '@calm/core/verify/tolerance'
 import { sayDecision } from '@calm/core/verify/decision'
 import type { Judgement } from '@calm/core/verify/verdict'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import type { CertificateData } from './certificate-data.ts'
+import { certificateFile, certificateNumber } from './certificate-file.ts'
 import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
 import { facts, heading, instant, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
+
+/** One decimal sign on a paper: a comma that stands between two digits is one. */
+const onePoint = (typed: string): string =>
+  typed.includes('.') ? typed : typed.replace(/(\d),(\d)/, '$1.$2')
 
 function readingsContent(data: CertificateData, phase: Phase, judgement: Judgement): Content {
   const { inputRange, outputRange } = data.run.started
   const rows = phase === 'asLeft' && data.run.leftAsFound ? data.run.asFound : data.run[phase]
   const cell = (index: number, column: 'applied' | 'pv' | 'loopCurrent_mA' | 'controller') =>
-    mono(rows[index]?.[column]?.typed ?? '', { alignment: 'right' })
+    mono(onePoint(rows[index]?.[column]?.typed ?? ''), { alignment: 'right' })
   return {
     layout: rule,
     fontSize: 8,
@@ -82,7 +90,7 @@ function signatures(data: CertificateData): Content {
 /** How sure the comparison was, line by line; nothing where it was typed or not stated. */
 function uncertainty({ run }: CertificateData): Content[] {
   const told = run.started.budget
-  if (!told) return []
+  if (!told || claimedU_pct(run) === 0) return []
   const table = budgetTable(told.lines, combine(told.lines))
   const how =
     told.method === 'formula'
@@ -114,13 +122,31 @@ function uncertainty({ run }: CertificateData): Content[] {
           },
         },
         {
-          text: `${how}: U = ${sayNumber(run.started.U_pct, 2)} % of span.${told.missing.length > 0 ? ` Not in it: ${told.missing.join(' ')}` : ''}`,
+          text: `${how}: U = ${sayNumber(claimedU_pct(run), 2)} % of span.${told.missing.length > 0 ? ` Not in it: ${told.missing.join(' ')}` : ''}`,
           fontSize: 7.5,
           margin: [0, 2, 0, 0],
         },
       ],
     },
   ]
+}
+
+/** What was typed for the certificate; nothing of it where nothing was. */
+function told({ run }: CertificateData): Content[] {
+  const c = run.started.circumstances
+  const rows: readonly (readonly [string, string])[] = [
+    ['Maker', c?.maker ?? ''],
+    ['Model', c?.model ?? ''],
+    ['Serial', c?.serial ?? ''],
+    ['Order', c?.order ?? ''],
+    ['Place', c?.place ?? ''],
+    ['Ambient', c?.ambient ?? ''],
+    ['Procedure', c?.procedure ?? ''],
+  ]
+  const given = rows.filter(([, value]) => value !== '')
+  if (given.length === 0) return []
+  const half = Math.ceil(given.length / 2)
+  return [{ columns: [facts(given.slice(0, half)), facts(given.slice(half))] }]
 }
 
 /** What a reader must know before the verdict: deviations from the recorded loop, a record from elsewhere. */
@@ -147,89 +173,155 @@ function caveats(data: CertificateData): Content[] {
 
 /** The certificate of a verification. */
 export async function certificatePdf(data: CertificateData): Promise<Buffer> {
-  const { run, document: loop, asFound, asLeft } = data
-  const { inputRange, outputRange, tolerance, U_pct } = run.started
+  const { run, document: loop, asFound, asLeft, overall } = data
+  const { inputRange, outputRange, tolerance } = run.started
+  const U_pct = claimedU_pct(run)
   const range = (r: typeof inputRange) => `${sayNumber(r.low)} to ${sayNumber(r.high)} ${printedUnit(r.unit)}`
   const verdict = (j: Judgement | null, none: string): Content =>
     j
       ? {
           stack: [
             { text: j.sentence, bold: j.class === 'FAIL' },
-            { text: sayDecision(j.decision), margin: [0, 1, 0, 3] },
+            ...(j.open.length > 0
+              ? j.open.slice(1).map((q): Content => ({ text: `Also ${q}` }))
+              : [{ text: sayDecision(j.decision), margin: [0, 1, 0, 3] } satisfies Content]),
           ],
         }
       : { text: none }
   return pdfLibrary()
     .createPdf(
-      printed(data, `${loop.tag} certificate`, asLeft ?? asFound, [
-        { text: 'Certificate of verification', fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
-        {
-          columns: [
-            facts([
-              ['Loop', `${loop.tag} (${loop.type})`],
-              ['Area', loop.area],
-              ['Transmitter', range(inputRange)],
-              ['Receiver', range(outputRange)],
-            ]),
-            facts([
-              ['Begun', instant(run.startedAt)],
-              ['By', data.names[run.startedBy] ?? ''],
-              ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
-              [
-                'Decision rule',
-                `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
-                  U_pct > 0
-                    ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}${run.started.budget ? '' : ', as stated by who began it'}`
-                    : 'uncertainty not stated'
-                }`,
-              ],
-            ]),
-          ],
-        },
-        ...caveats(data),
-        heading('As found'),
-        verdict(asFound, 'No readings.'),
-        ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
-        heading('Adjustment'),
-        ...(run.adjustments.length > 0
-          ? run.adjustments.map((a): Content => ({
-              text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
-            }))
-          : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
-        heading('As left'),
-        ...(run.leftAsFound
-          ? [{ text: 'Nothing was adjusted: the as-found readings stand as the as-left ones.' }]
-          : [verdict(asLeft, 'Not read yet.'), ...(asLeft ? [readingsContent(data, 'asLeft', asLeft)] : [])]),
-        {
-          unbreakable: true,
-          stack: [
-            heading('Error over the range, % of span'),
-            { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
-            { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
-          ],
-        },
-        {
-          unbreakable: true,
-          stack: [heading('Instruments'), instruments(data.equipment)],
-        },
-        ...uncertainty(data),
-        {
-          unbreakable: true,
-          stack: [
-            heading('Signatures'),
-            signatures(data),
-            ...(run.returned.length > 0
-              ? [
+      printed(
+        data,
+        `${loop.tag} certificate`,
+        asLeft ?? asFound,
+        [
+          ...(data.letterhead.name === ''
+            ? []
+            : [
+                {
+                  text: [
+                    { text: data.letterhead.name, bold: true },
+                    data.letterhead.address === ''
+                      ? ''
+                      : `, ${data.letterhead.address.replace(/\s*\n\s*/g, ', ')}`,
+                  ],
+                  margin: [0, 0, 0, 4],
+                } satisfies Content,
+              ]),
+          { text: 'Certificate of verification', fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
+          {
+            layout: rule,
+            margin: [0, 0, 0, 8],
+            table: {
+              widths: ['*'],
+              body: [
+                [
                   {
-                    text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
-                    margin: [0, 4, 0, 0] as [number, number, number, number],
+                    stack: [
+                      { text: overall.says, bold: true, fontSize: 12 },
+                      {
+                        text: `${overall.due === null ? 'No interval is set.' : `Next due: ${overall.due}.`}${run.signatures.length === 0 ? ' Not signed: this is a draft.' : ''}`,
+                      },
+                    ],
                   },
-                ]
-              : []),
-            ...recordEnd(data.chain),
-          ],
+                ],
+              ],
+            },
+          },
+          {
+            columns: [
+              facts([
+                ['Certificate', certificateNumber(data.runId)],
+                ['Loop', `${loop.tag} (${loop.type})`],
+                ['Area', loop.area],
+                ['Transmitter', range(inputRange)],
+                ['Receiver', range(outputRange)],
+                ['Test plan', sayPlan(run.started.plan)],
+              ]),
+              facts([
+                ['Begun', instant(run.startedAt)],
+                ['By', data.names[run.startedBy] ?? ''],
+                ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
+                [
+                  'Decision rule',
+                  `${run.started.rule === 'guarded' ? 'guard band' : 'simple acceptance'}; ${
+                    U_pct > 0
+                      ? `U = ${sayNumber(U_pct, 2)} % of span, k = ${sayNumber(run.started.budget?.k ?? 2, 4)}${run.started.budget ? '' : ', as stated by who began it'}`
+                      : 'uncertainty not stated'
+                  }`,
+                ],
+              ]),
+            ],
+          },
+          ...told(data),
+          ...(run.started.applies
+            ? [{ text: sayLaw(run.started.applies, inputRange), margin: [0, 4, 0, 0] } satisfies Content]
+            : []),
+          ...caveats(data),
+          heading('As found'),
+          verdict(asFound, 'No readings.'),
+          ...(asFound ? [readingsContent(data, 'asFound', asFound)] : []),
+          heading('Adjustment'),
+          ...(run.adjustments.length > 0
+            ? run.adjustments.map((a): Content => ({
+                text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
+              }))
+            : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
+          heading('As left'),
+          ...(run.leftAsFound
+            ? [{ text: 'Nothing was adjusted: the as-found readings stand as the as-left ones.' }]
+            : [
+                verdict(asLeft, 'Not read yet.'),
+                ...(asLeft ? [readingsContent(data, 'asLeft', asLeft)] : []),
+              ]),
+          {
+            unbreakable: true,
+            stack: [
+              heading('Error over the range, % of span'),
+              { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
+              { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
+            ],
+          },
+          {
+            unbreakable: true,
+            stack: [
+              heading('Instruments'),
+              instruments(data.equipment),
+              ...(data.equipment.length > 0
+                ? [
+                    {
+                      text: 'Each certificate named here states its own traceability; the plant’s register keeps it.',
+                      fontSize: 7.5,
+                    } satisfies Content,
+                  ]
+                : []),
+            ],
+          },
+          ...uncertainty(data),
+          {
+            unbreakable: true,
+            stack: [
+              heading('Signatures'),
+              signatures(data),
+              ...(run.returned.length > 0
+                ? [
+                    {
+                      text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
+                      margin: [0, 4, 0, 0] as [number, number, number, number],
+                    },
+                  ]
+                : []),
+              ...recordEnd(data.chain),
+            ],
+          },
+        ],
+        {
+          'certificate.json': {
+            text: JSON.stringify(certificateFile(data), null, 2),
+            says: 'What stands on this certificate, as data',
+          },
         },
-      ]),
+      ),
     )
     .getBuffer()
 }

@@ -1,5 +1,6 @@
 import { defaultPath } from '@calm/core/loop/default-path'
 import { loopScale, type Reading } from '@calm/core/verify/reading-errors'
+import { namedPlan } from '@calm/core/verify/plan'
 import { judge, type Judgement } from '@calm/core/verify/verdict'
 import type { Chart } from '@calm/core/chart'
 import { describe, expect, test } from 'vitest'
@@ -22,7 +23,7 @@ function judged(error: number): Judgement {
   const j = judge({
     scale,
     tolerance: { mode: 'max', pctSpan: 0.25, pctReading: 0, abs: 0 },
-    plan: 'P3',
+    plan: namedPlan('P3'),
     readings,
     U_pct: 0,
     phase: 'asFound',

@@ -80,11 +80,23 @@ export const printed = (
   title: string,
   line: Judgement | null,
   content: Content[],
+  /** Files that lie in the paper, as text by their names. */
+  inside: Readonly<Record<string, { readonly text: string; readonly says: string }>> = {},
 ): TDocumentDefinitions => ({
   pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
   pageMargins: [44, 56, 44, 48],
   defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
   info: { title, author: 'Calm Loop' },
+  files: Object.fromEntries(
+    Object.entries(inside).map(([name, f]) => [
+      name,
+      {
+        name,
+        src: `data:application/json;base64,${Buffer.from(f.text).toString('base64')}`,
+        description: f.says,
+      },
+    ]),
+  ),
   header: () => ({
     margin: [44, 20, 44, 0],
     columns: [

@@ -3,6 +3,10 @@ import type { Person } from '@calm/contract/people'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { missingInstruments } from '@calm/core/procedure/instruments'
+import { parseQuantity } from '@calm/core/quantity/parse-quantity'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import { appliedUnit, fromApplied } from '@calm/core/record/applied-law'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { runDeviations } from '@calm/core/record/run-deviations'
@@ -59,6 +63,29 @@ async function checkRegister(tx: Executor, c: Checked, ids: readonly string[]): 
   if (errors.length > 0) throw wrong(c, errors)
 }
 
+/** Work is not begun with an instrument whose certificate has ended on one of these days, or had not begun. */
+async function checkInDate(
+  tx: Executor,
+  c: Checked,
+  ids: readonly string[],
+  days: readonly string[],
+): Promise<void> {
+  const began = c.event.at.slice(0, 10)
+  const known = await equipmentByIds(tx, ids)
+  const expired = known.find((e) => days.some((d) => e.dueOn < d))
+  if (expired)
+    throw cannot(
+      c,
+      `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
+    )
+  const early = known.find((e) => e.certifiedOn > began)
+  if (early)
+    throw cannot(
+      c,
+      `The certificate of ${early.name} begins on ${early.certifiedOn}. Choose another instrument.`,
+    )
+}
+
 /** The revision that a run is begun on: one that is there, and no newer one was there when it began. */
 async function checkRevision(tx: Executor, c: Checked, revision: number): Promise<void> {
   if (revision > c.revision)
@@ -87,6 +114,15 @@ async function checkRevision(tx: Executor, c: Checked, revision: number): Promis
 async function checkStarted(tx: Executor, c: Checked, started: RunStartedPayload): Promise<void> {
   await checkRevision(tx, c, started.revision)
   await checkRegister(tx, c, started.equipment)
+  if (started.U_pct > 0 && started.equipment.length === 0)
+    throw wrong(c, [
+      {
+        path: 'U_pct',
+        says: 'An uncertainty belongs to the instruments it was reckoned for, and none is named. Name them, or state none.',
+      },
+    ])
+  // Readings that waited for a network are taken as of their day; the signature holds them to the server's clock too.
+  await checkInDate(tx, c, started.equipment, [c.event.at.slice(0, 10)])
   if (started.deviation) return
   const document = await documentOf(tx, c.loopId, started.revision)
   const told = runDeviations(started, document, await instrumentsByIds(tx, started.equipment))
@@ -100,8 +136,34 @@ async function checkStarted(tx: Executor, c: Checked, started: RunStartedPayload
     )
 }
 
+/** Rounding on the way from what was set to what it stands for, share of the span. */
+const SAME_APPLIED = 1e-6
+
+/** What a setting of the standard stands for is the law's that was agreed, not the sender's word. */
+function checkApplied(c: Checked, before: AnyRun | null): void {
+  const { body } = c.event
+  if (body.type !== 'reading.recorded' || before?.kind !== 'verification') return
+  const { applies, inputRange } = before.run.started
+  const applied = body.payload.values.applied
+  if (!applies || !applied) return
+  const unit = appliedUnit(applies)
+  const set = parseQuantity(applied.typed, unit)
+  const meant = set.kind === 'value' ? fromApplied(applies, set.value, inputRange) : null
+  const span = Math.abs(inputRange.high - inputRange.low)
+  if (meant === null || Math.abs(meant - applied.value) > SAME_APPLIED * span)
+    throw wrong(c, [
+      {
+        path: 'values.applied.value',
+        says:
+          meant === null
+            ? `“${applied.typed}” is no setting in ${printedUnit(unit)} that stands for a value of this sensor.`
+            : `${applied.typed} stands for ${sayNumber(meant, 7)} ${printedUnit(inputRange.unit)}, not for ${sayNumber(applied.value, 7)}.`,
+      },
+    ])
+}
+
 async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
-  const { body, at } = c.event
+  const { body } = c.event
   if (body.type !== 'procedure.started') return
   await checkRevision(tx, c, body.payload.revision)
   await checkRegister(tx, c, body.payload.equipment)
@@ -129,24 +191,7 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
         },
       ])
   }
-  // Work is not begun with an instrument whose certificate has ended, whatever the clock in the field says.
-  const days = [at.slice(0, 10), day(c.now)]
-  const expired = (await equipmentByIds(tx, body.payload.equipment)).find((e) =>
-    days.some((d) => e.dueOn < d),
-  )
-  if (expired)
-    throw cannot(
-      c,
-      `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
-    )
-  const early = (await equipmentByIds(tx, body.payload.equipment)).find(
-    (e) => e.certifiedOn > at.slice(0, 10),
-  )
-  if (early)
-    throw cannot(
-      c,
-      `The certificate of ${early.name} begins on ${early.certifiedOn}. Choose another instrument.`,
-    )
+  await checkInDate(tx, c, body.payload.equipment, [c.event.at.slice(0, 10), day(c.now)])
 }
 
 /** Days on which a run was at work, by the field's clock and by the server's: neither alone can be set back. */
@@ -211,6 +256,7 @@ export async function checkEvent(tx: Executor, c: Checked, before: AnyRun | null
   const { body } = c.event
   if (body.type === 'run.started' && before === null) await checkStarted(tx, c, body.payload)
   if (body.type === 'equipment.named') await checkRegister(tx, c, body.payload.equipment)
+  checkApplied(c, before)
   if (before === null) await checkProcedure(tx, c)
   await checkSignature(tx, c, before)
 }

@@ -2,18 +2,25 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import { testApp, type TestApp } from '../test/app.ts'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
+import { CertificateFile } from '@calm/contract/certificate-file'
+import { certificateData } from '../reports/certificate-data.ts'
+import { certificateFile } from '../reports/certificate-file.ts'
 import { asLeft, close, events, PUMP, read, send, sign, starter } from '../test/verification.ts'
 
 let app: TestApp
 let wren: TestAgent
 let heron: TestAgent
 let begin: Awaited<ReturnType<typeof starter>>['begin']
+let equipment: ReadonlyMap<string, string>
 const typed = (value: number) => ({ value, typed: String(value) })
 beforeAll(async () => {
   app = await testApp()
   wren = await app.as('wren')
   heron = await app.as('heron')
-  begin = (await starter(wren)).begin
+  const it = await starter(wren)
+  begin = it.begin
+  equipment = it.equipment
 })
 afterAll(() => app.stop())
 
@@ -120,8 +127,9 @@ describe('who may sign', () => {
   })
   test('the budget and the rule that were agreed stand in the certificate', async () => {
     const run = randomUUID()
-    const start = begin([])
+    const start = begin()
     Object.assign(start.payload, {
+      deviation: { reason: 'Lines by hand.' },
       U_pct: 0.02,
       rule: 'guarded',
       budget: {
@@ -129,7 +137,7 @@ describe('who may sign', () => {
           { title: 'Pump, certificate', value: 0.012, unit: 'bar g', distribution: 'normal2', c: 1.2 },
           { title: 'Pump, drift since', value: 0.006, unit: 'bar g', distribution: 'rect', c: 1.2 },
         ],
-        missing: ['No instrument was chosen for the loop current (mA).'],
+        missing: [],
         k: 2,
         method: 'trials',
         seed: 20317,
@@ -145,14 +153,92 @@ describe('who may sign', () => {
     expect(res.status).toBe(422)
     expect(res.body.errors[0].path).toBe('events.0.body.payload.budget.lines.0.value')
   })
+  test('a certificate tells whose it is, what it comes to, and carries itself as data', async () => {
+    const run = randomUUID()
+    const start = begin()
+    start.payload.circumstances = {
+      order: 'WO-77',
+      place: 'Skid 2',
+      ambient: '21 °C',
+      procedure: 'P-14',
+      maker: 'made up',
+      model: 'M 1',
+      serial: '0042',
+    }
+    await wren
+      .put('/api/plant/rules')
+      .send({ letterhead: { name: 'Brine Works', address: 'Salt Road 1' } })
+      .expect(200)
+    await send(wren, events(run, start, read(0, 0), close, asLeft)).expect(200)
+    const pdf = (await wren.get(`/api/runs/${run}/certificate.pdf`).buffer().expect(200)).body as Buffer
+    const file = certificateFile(await certificateData(app.connection.db, run, 'A4'))
+    expect(CertificateFile.parse(file)).toEqual(file)
+    expect(file).toMatchObject({
+      number: run.slice(0, 8).toUpperCase(),
+      plant: { name: 'Brine Works', address: 'Salt Road 1' },
+      device: { maker: 'made up', model: 'M 1', serial: '0042' },
+      circumstances: { order: 'WO-77', place: 'Skid 2', ambient: '21 °C', procedure: 'P-14' },
+      uncertainty_pctSpan: null,
+      signatures: [],
+      asLeft: { points: [{ point: 1, applied: { value: 0, asTyped: '0' } }, {}, {}] },
+    })
+    expect(file.overall.says).toMatch(/2 points of the plan were not read/)
+    expect(file.overall.nextDue).toMatch(/^\d{4}-\d\d-\d\d$/)
+    expect(pdf.includes('certificate.json')).toBe(true)
+  })
   test('a reviewer does not countersign what they signed themselves', async () => {
     const run = await ready()
     await send(heron, events(run, sign('technician'))).expect(200)
     expect((await send(heron, events(run, sign('reviewer')))).body.title).toMatch(/second person/)
   })
+  test('nobody begins with an instrument whose certificate has ended', async () => {
+    const res = await send(wren, events(randomUUID(), begin(['GS-MM-007'])))
+    expect([res.status, res.body.title]).toEqual([
+      409,
+      'The certificate of Multimeter ended on 2026-10-30. Choose another instrument.',
+    ])
+  })
+  test('no uncertainty is claimed without an instrument', async () => {
+    const start = begin([])
+    start.payload.U_pct = 0.02
+    const res = await send(wren, events(randomUUID(), start))
+    expect([res.status, res.body.errors[0].path]).toEqual([422, 'events.0.body.payload.U_pct'])
+  })
+  test('what is set stands for what the law says, not for what the sender says', async () => {
+    const temperature = await starter(wren, 'TT-205')
+    const start = temperature.begin([])
+    start.payload.applies = { kind: 'resistance', r0_ohm: 100 }
+    const [run, set] = [
+      randomUUID(),
+      (value: number, typed: string): RunEventBody => ({
+        type: 'reading.recorded',
+        payload: { phase: 'asFound', index: 0, values: { applied: { value, typed } } },
+      }),
+    ]
+    await send(wren, events(run, start), 'TT-205').expect(200)
+    await send(wren, events(run, set(100, '138.5055 ohm')), 'TT-205').expect(200)
+    const lies: readonly [value: number, typed: string, says: RegExp][] = [
+      [99, '138.5055 ohm', /stands for 100 °C, not for 99/],
+      [100, '100', /stands for 0 °C, not for 100/],
+      [100, '5 ohm', /no setting in Ω that stands for a value of this sensor/],
+      [100, '3 bar', /no setting in Ω/],
+    ]
+    for (const [value, typed, says] of lies) {
+      const res = await send(wren, events(run, set(value, typed)), 'TT-205')
+      expect([res.status, res.body.errors[0].path]).toEqual([
+        422,
+        'events.0.body.payload.values.applied.value',
+      ])
+      expect(res.body.errors[0].says).toMatch(says)
+    }
+  })
   test('nobody signs with an instrument whose certificate has ended', async () => {
-    const run = await ready(['GS-MM-007'])
-    const res = await send(wren, events(run, sign('technician')))
+    const run = await ready([])
+    const named = {
+      type: 'equipment.named' as const,
+      payload: { equipment: [equipment.get('GS-MM-007') ?? ''] },
+    }
+    const res = await send(wren, events(run, named, sign('technician')))
     expect(res.status).toBe(409)
     expect(res.body.title).toMatch(
       /Multimeter had no valid certificate on 2026-11-23: it ended on 2026-10-30/,

@@ -1,3 +1,4 @@
+import { NO_RULES } from '@calm/contract/settings'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp } from '../test/app.ts'
@@ -34,6 +35,25 @@ describe('preferences', () => {
   })
 })
 
+describe('whose papers they are', () => {
+  test('name and address stay when something else is decided', async () => {
+    const letterhead = { name: 'Brine Works', address: 'Salt Road 1' }
+    await wren.put('/api/plant/rules').send({ letterhead }).expect(200)
+    await wren.put('/api/plant/rules').send({ water: null }).expect(200)
+    expect((await tern.get('/api/plant/rules').expect(200)).body).toMatchObject({ letterhead })
+    await wren
+      .put('/api/plant/rules')
+      .send({ letterhead: { name: '', address: '' } })
+      .expect(200)
+  })
+  test('a name that no paper has room for is told at its place', async () => {
+    const res = await wren
+      .put('/api/plant/rules')
+      .send({ letterhead: { name: 'x'.repeat(200), address: '' } })
+    expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe('letterhead.name')
+  })
+})
+
 describe('how the plant counts its water columns', () => {
   const list = 'Tag;Type;LRV;URV;Unit\nPT-901;pressure;0;100;in WC\n'
   const preview = async () => {
@@ -43,7 +63,7 @@ describe('how the plant counts its water columns', () => {
     return body.rows[0]
   }
   test('is asked for until it is said; then a list that leaves it out is read by it', async () => {
-    expect((await wren.get('/api/plant/rules').expect(200)).body).toEqual({ water: null, sheetOrder: {} })
+    expect((await wren.get('/api/plant/rules').expect(200)).body).toEqual(NO_RULES)
     const before = await preview()
     expect(before?.standing).toBe('bad')
     expect(before?.findings[0]?.says).toMatch(/does not say at which temperature/)
@@ -67,7 +87,7 @@ describe('how the plant counts its water columns', () => {
     await tern.put('/api/plant/rules').send({ water: '4C' }).expect(403)
     const answer = await wren.put('/api/plant/rules').send({ water: '25C' }).expect(422)
     expect((answer.body as { errors: { path: string }[] }).errors[0]?.path).toBe('water')
-    expect((await wren.get('/api/plant/rules')).body).toEqual({ water: '60F', sheetOrder: {} })
+    expect((await wren.get('/api/plant/rules')).body).toEqual({ ...NO_RULES, water: '60F' })
   })
 })
 
@@ -79,6 +99,7 @@ describe('the order of a settings sheet', () => {
     await put({ sheetOrder: { coriolis: ['Tube bore'] } }).expect(200)
     await put({ water: '4C' }).expect(200)
     expect(await rules()).toEqual({
+      ...NO_RULES,
       water: '4C',
       sheetOrder: { ph: ['Slope', 'Offset'], coriolis: ['Tube bore'] },
     })

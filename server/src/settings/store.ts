@@ -31,6 +31,7 @@ export async function changeRules(db: Connection['db'], change: ChangeRules): Pr
     const rules: PlantRules = {
       water: change.water === undefined ? now.water : change.water,
       sheetOrder: { ...now.sheetOrder, ...change.sheetOrder },
+      letterhead: change.letterhead ?? now.letterhead,
     }
     await keep(tx, RULES, rules)
     await tellWindows(tx, { what: 'rules' })

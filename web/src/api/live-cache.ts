@@ -86,6 +86,8 @@ function doubt(entry: Entry): void {
 const concerns = (entry: Entry, news: News): boolean =>
   (HEARS[entry.address]?.includes(news.what) ?? false) &&
   (entry.loops.size === 0 ||
+    // News of many loops at once names none.
+    (news.loopId === undefined && news.tag === undefined) ||
     [news.loopId, news.tag].some((name) => name !== undefined && entry.loops.has(name)))
 
 function hear(news: News | null): void {

@@ -66,7 +66,7 @@ export const useLoop = defineStore('loop', () => {
   /** What the ranges along the line say against each other; judged again once the facts are here. */
   const path = computed(() => draft.value?.path ?? NO_PATH)
   const needsRoot = computed(() => facts.value?.needsRoot ?? null)
-  const audit = computed(() => auditPath(path.value, needsRoot.value))
+  const audit = computed(() => auditPath(path.value, needsRoot.value, draft.value?.tolerance ?? null))
 
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],

@@ -3,15 +3,40 @@ import { ToleranceSchema } from '../../loop/document.ts'
 import { RangeSchema } from '../../signal/schema.ts'
 import { DISTRIBUTIONS } from '../../statistics/budget.ts'
 import { DECISION_RULES } from '../../verify/decision.ts'
-import { namedPlan, PLAN_NAMES } from '../../verify/plan.ts'
+import { MOST_POINTS, PLAN_NAMES, pointsOf, WAYS, type Way } from '../../verify/plan.ts'
+import { AppliedLaw } from './applied.ts'
 import { defineKind } from './kind.ts'
 
+/** Levels outside the range by this much are still something to read: the limits of the current lie there. */
+const LEVEL = z.number().min(-10, 'Not below -10 %.').max(110, 'At most 110 %.')
+const OwnPlan = z
+  .strictObject({
+    levels_pct: z.array(LEVEL).min(2, 'At least two levels.').max(MOST_POINTS).readonly(),
+    way: z.enum(Object.keys(WAYS) as [Way, ...Way[]]),
+    repeats: z.int().min(1, 'At least once.').max(10, 'At most ten times.'),
+    seed: z.int().min(0),
+  })
+  .superRefine((p, ctx) => {
+    if (new Set(p.levels_pct).size < 2)
+      ctx.addIssue({ code: 'custom', path: ['levels_pct'], message: 'At least two different levels.' })
+    else if (pointsOf(p).length > MOST_POINTS)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['levels_pct'],
+        message: `${pointsOf(p).length} readings; at most ${MOST_POINTS} are possible.`,
+      })
+  })
+
+const TEXT = z.string().trim().max(120, 'At most 120 characters.')
+
 const Payload = z.strictObject({
-  plan: z.enum(PLAN_NAMES),
+  plan: z.union([z.enum(PLAN_NAMES), OwnPlan]),
   revision: z.int().min(1),
   tolerance: ToleranceSchema,
   inputRange: RangeSchema,
   outputRange: RangeSchema,
+  /** What the standard gives where that is not the loop's own quantity. */
+  applies: AppliedLaw.optional(),
   equipment: z.array(z.uuid()).max(10),
   /** Expanded uncertainty of the comparison, % of span; 0 when not stated. */
   U_pct: z.number().min(0).max(50),
@@ -40,6 +65,18 @@ const Payload = z.strictObject({
     .optional(),
   /** How an error is accepted; simple acceptance where it was not agreed. */
   rule: z.enum(DECISION_RULES).optional(),
+  /** What a certificate tells besides, as typed; nothing is judged by it. */
+  circumstances: z
+    .strictObject({
+      order: TEXT,
+      place: TEXT,
+      ambient: TEXT,
+      procedure: TEXT,
+      maker: TEXT,
+      model: TEXT,
+      serial: TEXT,
+    })
+    .optional(),
   /** Why it is judged by something else than the recorded loop and the register; stands on every paper. */
   deviation: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }).optional(),
 })
@@ -51,5 +88,5 @@ export const runStarted = defineKind({
   of: 'verification',
   payload: Payload,
   title: 'Verification begun',
-  says: (p) => `Begun on revision ${p.revision} with ${namedPlan(p.plan).length} points.`,
+  says: (p) => `Begun on revision ${p.revision} with ${pointsOf(p.plan).length} points.`,
 })

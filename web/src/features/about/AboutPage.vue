@@ -28,13 +28,20 @@ const waters = [
   ...WATERS.map((value) => ({ value, title: WATER_SAYS[value] })),
 ]
 const refused = shallowRef<string | null>(null)
-async function count(water: Water | null): Promise<void> {
+type Rules = NonNullable<typeof rules.data.value>
+async function decide(change: Partial<Rules>): Promise<void> {
   refused.value = null
   try {
-    await call(settings.changeRules, {}, { water })
+    await call(settings.changeRules, {}, change)
   } catch (error) {
     refused.value = sayProblem(error)
   }
+}
+const count = (water: Water | null) => decide({ water })
+function letterhead(part: keyof Rules['letterhead'], event: Event): void {
+  const now = rules.data.value?.letterhead
+  const typed = event.target instanceof HTMLInputElement ? event.target.value : ''
+  if (now) void decide({ letterhead: { ...now, [part]: typed } })
 }
 const parts = computed(() => {
   const told = health.data.value
@@ -83,6 +90,24 @@ const parts = computed(() => {
         :readonly="!session.mayWrite"
         hide-details
         @update:model-value="count($event)"
+      />
+      <v-text-field
+        class="water"
+        label="Name of the plant, at the head of certificates"
+        maxlength="120"
+        :model-value="rules.data.value.letterhead.name"
+        :readonly="!session.mayWrite"
+        hide-details
+        @change="letterhead('name', $event)"
+      />
+      <v-text-field
+        class="water"
+        label="Its address"
+        maxlength="300"
+        :model-value="rules.data.value.letterhead.address"
+        :readonly="!session.mayWrite"
+        hide-details
+        @change="letterhead('address', $event)"
       />
       <p v-if="refused" role="alert" class="trouble">{{ refused }}</p>
     </section>

@@ -2,16 +2,21 @@
 import { plant } from '@calm/contract/api/addresses'
 import type { DriftRow } from '@calm/contract/drift'
 import { sayNumber } from '@calm/core/quantity/round'
-import { computed, ref } from 'vue'
+import { mdiTrayArrowDown } from '@mdi/js'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useSession } from '../../api/session-store.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { daysUntil, sayDay } from '../../ui/dates.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
+const PastCertificates = defineAsyncComponent(() => import('../../loop/PastCertificates.vue'))
 /** The whole plant by drift: who leaves the tolerance first, and when each should be seen again. */
 const { data, state, says: trouble } = useLive(plant.drift, {})
 const rows = computed(() => data.value ?? [])
 const find = ref('')
+const session = useSession()
+const entering = ref(false)
 
 const now = new Date()
 const YEAR = 365
@@ -35,9 +40,13 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
 
 <template>
   <div class="page stack">
+    <PastCertificates v-if="entering" @close="entering = false" />
     <div class="row">
       <h1>Drift</h1>
       <span class="gap" />
+      <v-btn v-if="session.mayWrite" :prepend-icon="mdiTrayArrowDown" @click="entering = true"
+        >Earlier certificates</v-btn
+      >
       <v-text-field
         v-model="find"
         label="Find"

@@ -124,7 +124,7 @@ export const TOPICS: readonly Topic[] = [
     for: 'Compare the loop with a standard, point by point, and get a verdict with its uncertainty.',
     picture: { url: verify, says: 'Readings on the left, errors and verdict on the right.' },
     steps: [
-      'Choose the plan and the instruments. How sure the comparison is follows from them.',
+      'Choose the plan, what the standard gives and the instruments. How sure the comparison is follows from them.',
       'Read each point. Enter goes to the next; a column can be pasted.',
       'Close as found, say what was adjusted, read as left.',
       'Sign. A reviewer countersigns.',
@@ -137,7 +137,10 @@ export const TOPICS: readonly Topic[] = [
       { what: 'Which part is off', restsOn: 'sensor, output and receiver, each read on its own' },
       { what: 'What to do', restsOn: 'zero, span, linearity and hysteresis of the errors' },
     ],
-    not: ['Without an instrument it can be read and not signed.'],
+    not: [
+      'Without an instrument it can be read and not signed, and no uncertainty is claimed.',
+      'Readings that cannot all be true are no verdict before somebody has looked again.',
+    ],
   },
   {
     id: 'record',

@@ -217,7 +217,13 @@ const markOf = ({ kind, verdict }: RunInfo) =>
           </li>
         </ol>
       </template>
-      <template #beside><DriftPanel v-if="loop.detail" :loop-id="loop.detail.id" /></template>
+      <template #beside
+        ><DriftPanel
+          v-if="loop.detail"
+          :loop-id="loop.detail.id"
+          :tag="loop.detail.tag"
+          :measures="loop.detail.document.path.length > 0"
+      /></template>
     </BenchSplit>
     <template #foot>
       <NextBar

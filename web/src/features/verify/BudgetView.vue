@@ -42,8 +42,11 @@ const FIELDS: readonly (readonly [keyof ComparisonExtras, string, string | null]
 <template>
   <section class="stack budget" aria-label="Uncertainty">
     <p v-for="m in made.missing" :key="m" class="missing">{{ m }}</p>
+    <p v-if="made.missing.length > 0" class="quiet">
+      No uncertainty is claimed while something is missing: the verdict will say that it was not stated.
+    </p>
     <template v-if="made.lines.length > 0">
-      <p>
+      <p v-if="made.missing.length === 0">
         The comparison is known to
         <strong class="mono">±{{ withUncertainty(0, U).uncertainty }} %</strong> of span (k =
         {{ sayNumber(made.budget.k, 4) }}).

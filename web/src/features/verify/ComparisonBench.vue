@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
+import { printedUnit, unitOf } from '@calm/core/quantity/units'
 import { REFERENCES, type ReferenceKind } from '@calm/core/verify/reference-comparison'
 import { mdiClose } from '@mdi/js'
 import { useSession } from '../../api/session-store.ts'
@@ -11,6 +11,7 @@ import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
+import MeasuredHead from './MeasuredHead.vue'
 import { useComparison } from './use-comparison.ts'
 
 /** A flow or level against a reference, run by run; the first comparison in the record is the baseline. */
@@ -28,6 +29,10 @@ const PATHS = [
 
 const {
   kind,
+  by,
+  how,
+  reckoned,
+  Ureckoned_pct,
   Uref_pct,
   Umeter_pct,
   tolerance_pct,
@@ -50,6 +55,13 @@ const {
   record,
   next,
 } = useComparison(props)
+function sayReckoned(i: number): string {
+  const f = reckoned.value[i]?.flow
+  if (!f) return ''
+  return f.kind === 'refused'
+    ? f.says
+    : `= ${sayNumber(f.reference, 5)} ${printedUnit(props.unit)}, ±${sayNumber(f.U_pct, 2)} %`
+}
 </script>
 
 <template>
@@ -60,7 +72,7 @@ const {
         <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
         <div class="field-grid">
           <v-select v-model="kind" :items="kinds" label="Reference" hide-details />
-          <NumberField v-model="Uref_pct" label="Reference, ± %" :unit="null" />
+          <NumberField v-if="by === null" v-model="Uref_pct" label="Reference, ± %" :unit="null" />
           <NumberField v-model="Umeter_pct" label="Meter, ± %" :unit="null" />
           <NumberField
             v-model="tolerance_pct"
@@ -68,14 +80,61 @@ const {
             :unit="null"
           />
         </div>
-        <p class="small quiet">Percents of reading, k = 2.</p>
+        <p class="small quiet">
+          Percents of reading, k = 2.<template v-if="by !== null && Ureckoned_pct > 0">
+            The reference is reckoned from what was measured, known to ±{{
+              sayNumber(Ureckoned_pct, 2)
+            }}
+            %.</template
+          >
+        </p>
+        <MeasuredHead
+          v-if="by !== null"
+          v-model="how"
+          :by="by"
+          :needs-density="unitOf(unit).dimension !== 'mass_flow'"
+        />
         <div v-for="(r, i) in rows" :key="i" class="run">
-          <NumberField
-            :model-value="r.reference"
-            :label="`Reference, run ${i + 1}`"
-            :unit="unit"
-            @update:model-value="change(i, { reference: $event })"
-          />
+          <template v-if="by === null">
+            <NumberField
+              :model-value="r.reference"
+              :label="`Reference, run ${i + 1}`"
+              :unit="unit"
+              @update:model-value="change(i, { reference: $event })"
+            />
+          </template>
+          <div v-else class="caught">
+            <NumberField
+              v-if="by === 'weighed'"
+              :model-value="r.caught.mass_kg"
+              :label="`Weighed, run ${i + 1}`"
+              unit="kg"
+              @update:model-value="change(i, { caught: { ...r.caught, mass_kg: $event } })"
+            />
+            <template v-else>
+              <NumberField
+                :model-value="r.caught.from_m"
+                :label="`Level before, run ${i + 1}`"
+                unit="m"
+                @update:model-value="change(i, { caught: { ...r.caught, from_m: $event } })"
+              />
+              <NumberField
+                :model-value="r.caught.to_m"
+                :label="`Level after, run ${i + 1}`"
+                unit="m"
+                @update:model-value="change(i, { caught: { ...r.caught, to_m: $event } })"
+              />
+            </template>
+            <NumberField
+              :model-value="r.caught.seconds"
+              :label="`Time, run ${i + 1}`"
+              unit="s"
+              @update:model-value="change(i, { caught: { ...r.caught, seconds: $event } })"
+            />
+            <p v-if="reckoned[i]" class="small" :class="{ trouble: reckoned[i]?.flow.kind === 'refused' }">
+              {{ sayReckoned(i) }}
+            </p>
+          </div>
           <NumberField
             :model-value="r.indicated"
             :label="`Meter, run ${i + 1}`"
@@ -159,6 +218,14 @@ const {
   display: grid;
   grid-template-columns: 1fr 1fr 110px auto;
   gap: 8px;
+}
+.caught {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
+  gap: 8px;
+}
+.caught > p {
+  grid-column: 1 / -1;
 }
 .kept {
   padding-left: 20px;

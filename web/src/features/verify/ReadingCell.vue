@@ -30,11 +30,11 @@ const { cells, point, column, label, suggested, readonly } = defineProps<{
     :data-point="point.index"
     :data-cell="`${point.index}/${column.id}`"
     :aria-label="`${label}, point ${point.index + 1} ${point.direction === 'up' ? 'rising' : 'falling'}, ${column.title} in ${printedUnit(column.unit)}`"
-    :aria-invalid="cells.saysOf(point.index, column.id, column.unit) !== null"
+    :aria-invalid="cells.saysOf(point.index, column) !== null"
     @input="cells.type(point.index, column.id, ($event.target as HTMLInputElement).value)"
   />
-  <div v-if="cells.asTyped(point.index, column.id)" class="small quiet typed">
-    typed {{ cells.asTyped(point.index, column.id) }}
+  <div v-if="cells.below(point.index, column.id)" class="small quiet typed">
+    {{ cells.below(point.index, column.id) }}
   </div>
 </template>
 

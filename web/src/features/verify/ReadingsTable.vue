@@ -8,7 +8,7 @@ import type { PlanPoint } from '@calm/core/verify/plan'
 import { readColumn } from '@calm/core/verify/read-readings'
 import { sayPct, type Judgement } from '@calm/core/verify/verdict'
 import { useMediaQuery } from '@vueuse/core'
-import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { ReadingColumn } from './phases.ts'
 import ReadingCell from './ReadingCell.vue'
 import ReadNow from './ReadNow.vue'
@@ -123,6 +123,8 @@ function onPaste(event: ClipboardEvent): void {
   told.value = over > 0 ? `${over} lines more than the plan has points were left out.` : null
 }
 
+/** The standard gives another quantity than the loop's: what to set stands in a column of its own. */
+const setsOther = computed(() => columns[0]?.standsFor !== undefined)
 const errorAt = (index: number) => judgement?.points.find((p) => p.index === index) ?? null
 </script>
 
@@ -133,7 +135,11 @@ const errorAt = (index: number) => judgement?.points.find((p) => p.index === ind
       <table :aria-label="label">
         <thead>
           <tr>
-            <th scope="col">Point</th>
+            <th scope="col">
+              Point<br v-if="setsOther" /><span v-if="setsOther"
+                >set this, <span class="quiet mono">{{ printedUnit(columns[0]?.unit ?? '') }}</span></span
+              >
+            </th>
             <th v-for="c in columns" :key="c.id" scope="col">
               {{ c.title }}<br /><span class="quiet mono">{{ printedUnit(c.unit) }}</span>
             </th>
@@ -146,10 +152,10 @@ const errorAt = (index: number) => judgement?.points.find((p) => p.index === ind
               <th scope="row">
                 <span class="mono">{{ p.index + 1 }}</span>
                 <span class="small quiet"
-                  >{{ p.direction === 'up' ? 'rising' : 'falling' }}<br />{{
-                    sayNumber(p.level_pct, 4)
-                  }}
-                  %</span
+                  >{{ p.direction === 'up' ? 'rising' : 'falling' }}<br v-if="!setsOther" />
+                  {{ sayNumber(p.level_pct, 4) }} %<template v-if="setsOther"
+                    ><br /><span class="mono set">{{ sayNumber(applied(p.level_pct), 6) }}</span></template
+                  ></span
                 >
               </th>
               <td v-for="c in columns" :key="c.id" :class="{ num: isApart(p) }">
@@ -231,6 +237,10 @@ tbody th > span {
 }
 tbody th .mono {
   min-width: 1.8em;
+}
+.set {
+  color: var(--accent);
+  font-size: var(--size-m);
 }
 .here {
   background: var(--surface);

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { sayNumber } from '@calm/core/quantity/round'
+import type { PartState } from '@calm/core/loop/parts'
 import { sayDecision } from '@calm/core/verify/decision'
-import type { Judgement } from '@calm/core/verify/verdict'
+import { verdictOf, type Judgement } from '@calm/core/verify/verdict'
+import { computed } from 'vue'
 import { VERDICT_STATE } from '../../ui/verdict.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
@@ -12,14 +14,21 @@ const {
   title,
   advice = [],
 } = defineProps<{ judgement: Judgement; title: string; advice?: readonly string[] }>()
+const verdict = computed(() => verdictOf(judgement))
+/** Good is only what was read through; out is out at the first point. */
+const state = computed((): PartState => {
+  const told = verdict.value ? VERDICT_STATE[verdict.value] : 'look'
+  return told === 'good' && judgement.missing.length > 0 ? 'look' : told
+})
 const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNumber(v, 3)}`)
 </script>
 
 <template>
   <section class="panel" :aria-label="title">
-    <StateMark class="mark" :state="VERDICT_STATE[judgement.class]" :word="title" />
+    <StateMark class="mark" :state="state" :word="title" />
     <p class="sentence">{{ judgement.sentence }}</p>
-    <p class="decision">{{ sayDecision(judgement.decision) }}</p>
+    <p v-for="question in judgement.open.slice(1)" :key="question" class="advice">Also {{ question }}</p>
+    <p v-if="verdict" class="decision">{{ sayDecision(judgement.decision) }}</p>
     <p v-for="line in advice" :key="line" class="advice">{{ line }}</p>
     <div v-key-scroll class="scroll" :aria-label="`${title}: parts of the error`">
       <table class="small">

@@ -3,14 +3,17 @@ import { runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import { allowedOver, errorChart } from '@calm/core/verify/error-chart'
 import { mdiDownload, mdiTrayArrowDown } from '@mdi/js'
 import type { Column, Phase } from '@calm/core/record/kinds/reading-values'
+import type { Finding } from '@calm/core/finding'
 import { isForeignAuthor } from '@calm/core/record/authors'
 import { signingProblems } from '@calm/core/record/may-sign'
-import { readings } from '@calm/core/record/readings'
+import { openQuestions } from '@calm/core/record/open-questions'
 import type { RowValues } from '@calm/core/record/run'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
-import { plausibility } from '@calm/core/verify/plausible'
 import { sayTolerance } from '@calm/core/verify/tolerance'
-import { sayPct } from '@calm/core/verify/verdict'
+import { sayPct, verdictOf } from '@calm/core/verify/verdict'
+import { pointsOf } from '@calm/core/verify/plan'
+import type { QuickRow } from '@calm/core/scale/diagnosis/quick'
+import { sayNumber } from '@calm/core/quantity/round'
 import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
@@ -24,7 +27,7 @@ import { VERDICT_SHORT } from '../../ui/verdict.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { carriedRow } from './carried-row.ts'
-import { columnsOf, nextStep, phaseOpen, phaseShown } from './phases.ts'
+import { columnsOf, nextStep, phaseOpen, phaseShown, setting, toSet } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
 import { useVerification, type Agreed } from './use-verification.ts'
@@ -34,6 +37,7 @@ import VerdictPanel from './VerdictPanel.vue'
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
 const ComparisonBench = defineAsyncComponent(() => import('./ComparisonBench.vue'))
 const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
+const QuickBench = defineAsyncComponent(() => import('./QuickBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
@@ -45,12 +49,19 @@ const comparable = computed(() => {
   const { family = null, shows = null } = loop.facts ?? {}
   return family && family.references.length > 0 ? shows : null
 })
-type View = 'standard' | 'reference'
+/** What the set-up tells of a temperature sensor; what nobody typed is nobody's word. */
+const sensor = computed(() => {
+  const { family, values, entries } = loop.facts ?? {}
+  return family?.id === 'temperature' && entries?.['sensor'] === 'typed' ? String(values?.['sensor']) : null
+})
+type View = 'standard' | 'quickly' | 'reference'
+const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
 const views = computed((): { id: View; title: string }[] =>
-  comparable.value
+  ready.value
     ? [
         { id: 'standard', title: 'By a standard' },
-        { id: 'reference', title: 'Against a reference' },
+        { id: 'quickly', title: 'Quickly' },
+        ...(comparable.value ? [{ id: 'reference' as const, title: 'Against a reference' }] : []),
       ]
     : [],
 )
@@ -63,12 +74,15 @@ const start = useTemplateRef<{ begin: () => void }>('start')
 const scale = computed(() => loopScale(v.stages.value))
 /** A new run is on the path as it is now, whatever the last one was on. */
 const startScale = computed(() => loopScale(loop.detail?.document.path ?? []))
-const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
 const showStart = computed(
   () => v.loaded.value && session.mayWrite && ready.value && (starting.value || v.run.value === null),
 )
 const finished = computed(
   () => v.run.value !== null && ['signed', 'countersigned'].includes(v.run.value.state),
+)
+/** Another verification can be begun: the last one is at its end. */
+const isOver = computed(
+  () => v.run.value !== null && ['ready', 'signed', 'countersigned'].includes(v.run.value.state),
 )
 /** The readings on screen: the phase that is being taken, afterwards the one that was asked for. */
 const asked = ref<Phase | null>(null)
@@ -77,21 +91,18 @@ const openPhase = computed(() => phaseOpen(v.run.value, asked.value, session.may
 const columns = computed(() => (v.run.value ? columnsOf(v.run.value, v.stages.value) : []))
 const judgement = computed(() => (phase.value === 'asFound' ? v.asFound.value : v.asLeft.value))
 const doubts = computed(() => {
-  const run = v.run.value
-  const s = scale.value
-  if (!run || !s) return {}
-  // What somebody looked at again is asked no more.
-  return Object.fromEntries(
-    readings(run, phase.value).map((r) => {
-      const confirmed: readonly string[] = run.confirmed[shownPhase.value][r.index] ?? []
-      return [r.index, plausibility(s, r).filter((f) => !f.where.some((w) => confirmed.includes(w)))]
-    }),
-  )
+  const by: Record<number, Finding[]> = {}
+  for (const q of v.run.value ? openQuestions(v.run.value, v.stages.value, phase.value) : [])
+    (by[q.index] ??= []).push(q.finding)
+  return by
 })
 /** The rows on screen: as left may be as found, by reference. */
 const shownPhase = computed((): Phase => (v.run.value?.leftAsFound ? 'asFound' : phase.value))
 /** While a new verification is being agreed, the last one's readings are not on the line. */
-watchEffect(() => (loop.carried = showStart.value ? null : carriedRow(v.run.value, shownPhase.value)))
+watchEffect(() => {
+  const apart = showStart.value || view.value !== 'standard'
+  loop.carried = apart ? null : carriedRow(v.run.value, shownPhase.value)
+})
 onScopeDispose(() => (loop.carried = null))
 const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages.value))
 function confirm(index: number, columns: Column[]): void {
@@ -105,8 +116,9 @@ const chart = computed(() => {
 /** For who does not look at the screen: what the last stored reading came to, and the verdict as it stands. */
 const spoken = computed(() => {
   const last = judgement.value?.points.filter((p) => p.loop_pct !== null).at(-1)
+  const verdict = verdictOf(judgement.value)
   return last && judgement.value
-    ? `Point ${last.index + 1} stored: ${sayPct(last.loop_pct)} % of span. So far ${VERDICT_SHORT[judgement.value.class]}.`
+    ? `Point ${last.index + 1} stored: ${sayPct(last.loop_pct)} % of span. ${verdict ? `So far ${VERDICT_SHORT[verdict]}.` : judgement.value.sentence}`
     : ''
 })
 const parts = computed(() => judgement.value && partsChart(judgement.value))
@@ -125,8 +137,31 @@ function begin(agreed: Agreed): void {
 function record(index: number, values: RowValues): boolean {
   return v.happen({ type: 'reading.recorded', payload: { phase: phase.value, index, values } })
 }
+/** What was read in a hurry is the as-found of a verification; its instruments are named before it is signed. */
+function keepQuick(rows: readonly QuickRow[]): void {
+  const s = startScale.value
+  if (!s) return
+  begin({ plan: 'P5', equipment: [], U_pct: 0, rule: 'simple' })
+  for (const { level_pct, index } of pointsOf('P5')) {
+    const row = rows[index]
+    const as = (value: number | null | undefined) =>
+      value == null ? {} : { value, typed: sayNumber(value, 12) }
+    const values = Object.fromEntries(
+      Object.entries({ applied: appliedAt(s, level_pct), ...row }).flatMap(([column, value]) =>
+        value === null ? [] : [[column, as(value)]],
+      ),
+    ) as RowValues
+    if (Object.keys(values).length > 1)
+      v.happen({ type: 'reading.recorded', payload: { phase: 'asFound', index, values } })
+  }
+  view.value = 'standard'
+}
 function take(read: ReadReadings): void {
-  for (const row of read.rows) if (Object.keys(row.values).length > 0) record(row.index, row.values)
+  for (const { index, values } of read.rows) {
+    const set = values.applied && setting(values.applied, columns.value[0])
+    const taken: RowValues = { ...values, applied: set }
+    if (Object.keys(taken).length > 0) record(index, taken)
+  }
   importing.value = false
 }
 function close(): void {
@@ -168,6 +203,16 @@ const next = computed(() =>
       :unit="comparable.unit"
       :allowed-pct="loop.detail?.document.tolerance?.pctSpan || 1"
     />
+    <QuickBench
+      v-else-if="view === 'quickly' && loop.detail"
+      :stages="loop.detail.document.path"
+      :tolerance="loop.detail.document.tolerance"
+      :needs-root="loop.facts?.needsRoot === true"
+      :absolute="loop.facts?.pressureKind === 'absolute'"
+      :may-write="session.mayWrite"
+      :under-way="v.run.value !== null && !isOver"
+      @keep="keepQuick"
+    />
     <BenchFrame v-else>
       <p class="visually-hidden" aria-live="polite">{{ spoken }}</p>
       <div v-if="showStart" class="page">
@@ -176,6 +221,8 @@ const next = computed(() =>
           ref="start"
           :scale="startScale"
           :tolerance="loop.detail.document.tolerance"
+          :sensor="sensor"
+          :last="v.run.value?.started ?? null"
           @start="begin"
         />
         <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
@@ -224,7 +271,7 @@ const next = computed(() =>
                 phase === 'asLeft' && !v.run.value.leftAsFound ? v.run.value.asLeft : v.run.value.asFound
               "
               :columns="columns"
-              :applied="(level) => (scale ? appliedAt(scale, level) : 0)"
+              :applied="(level) => (scale && v.run.value ? toSet(v.run.value.started, scale, level) : 0)"
               :judgement="judgement"
               :doubts="doubts"
               :readonly="openPhase !== phase"
@@ -323,9 +370,13 @@ const next = computed(() =>
         </NextBar>
       </template>
       <ImportReadings
-        v-if="importing && v.run.value"
-        :units="{ input: v.run.value.started.inputRange.unit, output: v.run.value.started.outputRange.unit }"
-        :plan-size="v.run.value.plan.length"
+        v-if="importing && v.run.value && columns[0]"
+        :units="{
+          input: v.run.value.started.inputRange.unit,
+          output: v.run.value.started.outputRange.unit,
+        }"
+        :plan="v.run.value.plan"
+        :applied="columns[0]"
         @take="take"
         @close="importing = false"
       />

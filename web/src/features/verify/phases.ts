@@ -1,4 +1,7 @@
-import type { Column, Phase } from '@calm/core/record/kinds/reading-values'
+import { appliedUnit, fromApplied, toApplied } from '@calm/core/record/applied-law'
+import { appliedAt, type LoopScale } from '@calm/core/verify/reading-errors'
+import { sayNumber } from '@calm/core/quantity/round'
+import type { Column, Phase, Typed } from '@calm/core/record/kinds/reading-values'
 import type { Run } from '@calm/core/record/run'
 import { stageOf, type Stage } from '@calm/core/signal/stage'
 
@@ -22,10 +25,34 @@ export interface ReadingColumn {
   readonly id: Column
   readonly title: string
   readonly unit: string
+  /** Where the standard gives another quantity: what a setting stands for, and the unit of that. */
+  readonly standsFor?: { readonly unit: string; readonly of: (set: number) => number | null }
 }
+function applied({ applies, inputRange }: Run['started']): ReadingColumn {
+  if (!applies) return { id: 'applied', title: 'Applied', unit: inputRange.unit }
+  return {
+    id: 'applied',
+    title: 'Set',
+    unit: appliedUnit(applies),
+    standsFor: { unit: inputRange.unit, of: (set) => fromApplied(applies, set, inputRange) },
+  }
+}
+/** What has to be set on the standard at a level of the plan, in the unit of the first column. */
+export function toSet({ applies, inputRange }: Run['started'], scale: LoopScale, level_pct: number): number {
+  const input = appliedAt(scale, level_pct)
+  return applies ? (toApplied(applies, input, inputRange) ?? NaN) : input
+}
+
+/** A value of a column as the record takes it: a setting by what it stands for. Undefined where it stands for nothing. */
+export function setting(read: Typed, column: ReadingColumn | undefined): Typed | undefined {
+  if (!column?.standsFor) return read
+  const value = column.standsFor.of(read.value)
+  return value === null ? undefined : { value, typed: `${sayNumber(read.value, 12)} ${column.unit}` }
+}
+
 /** What is read at each point: a controller where the path has one. */
 export const columnsOf = (run: Pick<Run, 'started'>, stages: readonly Stage[]): ReadingColumn[] => [
-  { id: 'applied', title: 'Applied', unit: run.started.inputRange.unit },
+  applied(run.started),
   { id: 'pv', title: 'Transmitter', unit: run.started.inputRange.unit },
   { id: 'loopCurrent_mA', title: 'Loop', unit: 'mA' },
   ...(stageOf(stages, 'controller')

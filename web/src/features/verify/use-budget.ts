@@ -2,6 +2,7 @@ import type { Run } from '@calm/core/record/run'
 import {
   againstTrials,
   comparisonBudget,
+  type AppliedSpan,
   type ComparisonExtras,
   type KnownInstrument,
 } from '@calm/core/verify/comparison-budget'
@@ -19,8 +20,12 @@ export function useBudget(
   scale: MaybeRefOrGetter<LoopScale>,
   instruments: MaybeRefOrGetter<readonly KnownInstrument[]>,
   extras: MaybeRefOrGetter<ComparisonExtras>,
+  /** What is set on the standard, where that is not the loop's own quantity. */
+  applied: MaybeRefOrGetter<AppliedSpan | null> = null,
 ) {
-  const made = computed(() => comparisonBudget(toValue(scale), toValue(instruments), toValue(extras)))
+  const made = computed(() =>
+    comparisonBudget(toValue(scale), toValue(instruments), toValue(extras), toValue(applied)),
+  )
   const trials = useTrials()
   // What was tried belongs to the lines of before.
   watch(made, () => {
@@ -31,16 +36,16 @@ export function useBudget(
     const done = trials.done.value
     return done && { ...againstTrials(made.value.budget, done.result), result: done.result }
   })
-  /** What goes into the record; null while no line is known. */
+  /** What goes into the record; null while what is applied or what it is read with is not known: then nothing is claimed. */
   const agreed = computed((): { U_pct: number; budget: NonNullable<Run['started']['budget']> } | null => {
     const { lines, budget, missing } = made.value
-    if (lines.length === 0 || !(budget.U > 0)) return null
+    if (lines.length === 0 || missing.length > 0 || !(budget.U > 0)) return null
     const t = tried.value
     return {
       U_pct: Math.min(MOST_PCT, t ? t.U : budget.U),
       budget: {
         lines: lines.map((l) => ({ ...l })),
-        missing: [...missing],
+        missing: [],
         k: budget.k,
         method: t && !t.validated ? 'trials' : 'formula',
         seed: t ? t.result.seed : null,

@@ -1,19 +1,27 @@
 import { parseNumber } from '@calm/core/quantity/parse-number'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
+import { printedUnit } from '@calm/core/quantity/units'
 import { sayNumber } from '@calm/core/quantity/round'
 import type { Column, Typed } from '@calm/core/record/kinds/reading-values'
 import type { RowValues } from '@calm/core/record/run'
 import type { PlanPoint } from '@calm/core/verify/plan'
 import { computed, reactive, toValue, type MaybeRefOrGetter } from 'vue'
-import type { ReadingColumn } from './phases.ts'
+import { setting, type ReadingColumn } from './phases.ts'
 
 type Rows = Readonly<Record<number, RowValues>>
 
-function readCell(text: string, unit: string): { value: Typed | null; says: string | null } {
-  const parsed = parseQuantity(text, unit)
+type Read = { readonly value: Typed | null; readonly says: string | null }
+function readCell(text: string, column: ReadingColumn): Read {
+  const parsed = parseQuantity(text, column.unit)
   if (parsed.kind === 'refused') return { value: null, says: parsed.says }
-  const value = parsed.kind === 'empty' ? null : { value: parsed.value, typed: text.trim().slice(0, 40) }
-  return { value, says: null }
+  if (parsed.kind === 'empty') return { value: null, says: null }
+  const value = setting({ value: parsed.value, typed: text.trim().slice(0, 40) }, column)
+  return value
+    ? { value, says: null }
+    : {
+        value: null,
+        says: `${sayNumber(parsed.value, 6)} ${printedUnit(column.unit)} stands for no value of this sensor.`,
+      }
 }
 /** What was typed with another unit is shown as the value used, and as typed below it. */
 const otherUnit = (typed: Typed | undefined): boolean => {
@@ -48,20 +56,30 @@ export function useCells(
 
   function textOf(index: number, column: Column): string {
     const s = stored(index, column)
-    return drafts[key(index, column)] ?? (s && otherUnit(s) ? sayNumber(s.value, 7) : (s?.typed ?? ''))
-  }
-  function asTyped(index: number, column: Column): string | null {
-    const s = stored(index, column)
-    return drafts[key(index, column)] === undefined && s && otherUnit(s) ? s.typed : null
-  }
-  function saysOf(index: number, column: Column, unit: string): string | null {
     const draft = drafts[key(index, column)]
-    return draft === undefined ? null : readCell(draft, unit).says
+    if (draft !== undefined || !s) return draft ?? ''
+    if (standsFor(column)) return setOf(s)
+    return otherUnit(s) ? sayNumber(s.value, 7) : s.typed
+  }
+  const standsFor = (column: Column) => toValue(at.columns).find((c) => c.id === column)?.standsFor
+  /** The number that was set, without its unit: that stands in the heading. */
+  const setOf = (s: Typed): string => s.typed.split(' ')[0] ?? s.typed
+  /** What stands below a cell: what was typed in another unit, or what a setting stands for. */
+  function below(index: number, column: Column): string | null {
+    const s = stored(index, column)
+    if (drafts[key(index, column)] !== undefined || !s) return null
+    const meant = standsFor(column)
+    if (meant) return `${sayNumber(s.value, 6)} ${printedUnit(meant.unit)}`
+    return otherUnit(s) ? `typed ${s.typed}` : null
+  }
+  function saysOf(index: number, column: ReadingColumn): string | null {
+    const draft = drafts[key(index, column.id)]
+    return draft === undefined ? null : readCell(draft, column).says
   }
   const wrong = computed(() =>
     toValue(at.plan).flatMap((p) =>
       toValue(at.columns).flatMap((column) => {
-        const says = saysOf(p.index, column.id, column.unit)
+        const says = saysOf(p.index, column)
         return says === null ? [] : [{ point: p.index, column, says }]
       }),
     ),
@@ -86,7 +104,7 @@ export function useCells(
     const values: RowValues = { ...before }
     const used: string[] = []
     for (const c of mine) {
-      const read = readCell(drafts[key(index, c.id)] ?? '', c.unit)
+      const read = readCell(drafts[key(index, c.id)] ?? '', c)
       if (read.says !== null) continue
       if (read.value) values[c.id] = read.value
       else delete values[c.id]
@@ -102,6 +120,6 @@ export function useCells(
   function commitAll(): void {
     for (const p of toValue(at.plan)) commit(p.index)
   }
-  return { textOf, asTyped, saysOf, wrong, now, type, commit, commitAll }
+  return { textOf, below, saysOf, wrong, now, type, commit, commitAll }
 }
 export type Cells = ReturnType<typeof useCells>

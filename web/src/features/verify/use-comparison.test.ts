@@ -51,6 +51,24 @@ describe('a meter held against a reference', () => {
     expect(b.task.value.runs).toEqual([{ reference: 40, indicated: 40.2, path: null }])
     expect(b.next.value).toBe('Record the comparison.')
   })
+  test('a bucket and a clock make the reference and its uncertainty', async () => {
+    const b = bench()
+    b.kind.value = 'bucket'
+    expect(b.by.value).toBe('weighed')
+    b.how.value = { ...b.how.value, massU_kg: 0.02 }
+    b.change(0, { indicated: 1.09, caught: { mass_kg: 18.04, from_m: null, to_m: null, seconds: null } })
+    expect(b.task.value.runs).toEqual([])
+    b.change(0, { caught: { mass_kg: 18.04, from_m: null, to_m: null, seconds: 60 } })
+    expect(b.task.value.runs[0]?.reference).toBeCloseTo(1.0855, 3)
+    expect(b.task.value.Uref_pct).toBeGreaterThan(0.5)
+    await b.record()
+    expect(sent[0]?.runs[0]?.measured).toMatchObject({ by: 'weighed', mass_kg: 18.04, seconds: 60 })
+  })
+  test('a level against a tank is typed as it is: it is no flow', () => {
+    const b = bench({ unit: 'm', allowedPct: 1 })
+    b.kind.value = 'tank'
+    expect(b.by.value).toBeNull()
+  })
   test('a reference of nothing is told and never recorded', async () => {
     const b = bench()
     b.change(1, { reference: 0, indicated: 0.1 })

@@ -1,5 +1,6 @@
 import { comparisons } from '@calm/contract/api/addresses'
 import type { NewComparison } from '@calm/contract/comparisons'
+import { isFlowUnit, measuredFlow, type Measured } from '@calm/core/verify/measured-reference'
 import { totalOf } from '@calm/core/verify/k-factor'
 import {
   comparisonChart,
@@ -17,8 +18,30 @@ export interface ComparedRow {
   readonly reference: number | null
   readonly indicated: number | null
   readonly path: 1 | 2 | null
+  readonly caught: Caught
 }
-const EMPTY: ComparedRow = { reference: null, indicated: null, path: null }
+
+/** What was caught or drawn in one run. */
+export interface Caught {
+  readonly mass_kg: number | null
+  readonly from_m: number | null
+  readonly to_m: number | null
+  readonly seconds: number | null
+}
+/** What holds for all runs of a catch or a draw-down. */
+export interface MeasuredHow {
+  readonly density_kg_m3: number | null
+  readonly densityU_pct: number | null
+  readonly massU_kg: number | null
+  readonly diameter_m: number | null
+  readonly diameterU_m: number | null
+  readonly levelU_m: number | null
+  readonly startStop_s: number | null
+}
+const NOTHING: Caught = { mass_kg: null, from_m: null, to_m: null, seconds: null }
+const EMPTY: ComparedRow = { reference: null, indicated: null, path: null, caught: NOTHING }
+/** Hands and a clock start and stop within this, s. */
+const BY_HAND_S = 0.3
 /** Where a counter of pulses begins anew. */
 const MODULUS = 1e9
 
@@ -52,17 +75,79 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
         points: c.runs.map((r, i) => ({ at: r.reference, error_pct: c.errors_pct[i] ?? 0 })),
       })),
   )
+  /** How the reference follows from what is measured; null where it is typed as it is. */
+  const by = computed((): Measured['by'] | null =>
+    isFlowUnit(told.unit)
+      ? kind.value === 'bucket'
+        ? 'weighed'
+        : kind.value === 'tank'
+          ? 'drawn'
+          : null
+      : null,
+  )
+  const how = ref<MeasuredHow>({
+    density_kg_m3: 998.2,
+    densityU_pct: 0.1,
+    massU_kg: null,
+    diameter_m: null,
+    diameterU_m: null,
+    levelU_m: null,
+    startStop_s: BY_HAND_S,
+  })
+  function measuredOf({ caught: c }: ComparedRow): Measured | null {
+    const h = how.value
+    if (by.value === 'weighed')
+      return c.mass_kg === null || c.seconds === null || h.massU_kg === null || h.density_kg_m3 === null
+        ? null
+        : {
+            by: 'weighed',
+            mass_kg: c.mass_kg,
+            seconds: c.seconds,
+            density_kg_m3: h.density_kg_m3,
+            massU_kg: h.massU_kg,
+            startStop_s: h.startStop_s ?? 0,
+            densityU_pct: h.densityU_pct ?? 0,
+          }
+    return c.from_m === null ||
+      c.to_m === null ||
+      c.seconds === null ||
+      h.diameter_m === null ||
+      h.levelU_m === null
+      ? null
+      : {
+          by: 'drawn',
+          diameter_m: h.diameter_m,
+          from_m: c.from_m,
+          to_m: c.to_m,
+          seconds: c.seconds,
+          diameterU_m: h.diameterU_m ?? 0,
+          levelU_m: h.levelU_m,
+          startStop_s: h.startStop_s ?? 0,
+        }
+  }
+  /** The flow of each run, as reckoned from what was measured; null where it is typed or not told yet. */
+  const reckoned = computed(() =>
+    rows.value.map((r) => {
+      const m = by.value === null ? null : measuredOf(r)
+      return m && { measured: m, flow: measuredFlow(m, told.unit) }
+    }),
+  )
+  const Ureckoned_pct = computed(() =>
+    Math.max(0, ...reckoned.value.flatMap((r) => (r?.flow.kind === 'flow' ? [r.flow.U_pct] : []))),
+  )
   const task = computed(() => ({
     kind: kind.value,
     unit: told.unit,
-    Uref_pct: Uref_pct.value ?? 0,
+    Uref_pct: by.value === null ? (Uref_pct.value ?? 0) : Ureckoned_pct.value,
     Umeter_pct: Umeter_pct.value ?? 0,
     tolerance_pct: tolerance_pct.value ?? told.allowedPct,
-    runs: rows.value.flatMap((r) =>
-      r.reference === null || r.indicated === null
+    runs: rows.value.flatMap((r, i) => {
+      const m = reckoned.value[i]
+      const reference = by.value === null ? r.reference : m?.flow.kind === 'flow' ? m.flow.reference : null
+      return reference === null || r.indicated === null
         ? []
-        : [{ reference: r.reference, indicated: r.indicated, path: r.path }],
-    ),
+        : [{ reference, indicated: r.indicated, path: r.path, ...(m ? { measured: m.measured } : {}) }]
+    }),
   }))
   const result = computed(() => compareWithReference(task.value, past.value, plantTime()))
   const chart = computed(() => comparisonChart(task.value, result.value, past.value))
@@ -89,7 +174,7 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
   function takeTotal(): void {
     const t = total.value
     if (!t || counter.value.reference === null) return
-    const row: ComparedRow = { reference: counter.value.reference, indicated: t.V, path: null }
+    const row: ComparedRow = { ...EMPTY, reference: counter.value.reference, indicated: t.V }
     rows.value = [...rows.value.filter((r) => r.reference !== null || r.indicated !== null), row]
   }
 
@@ -130,6 +215,10 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
   )
   return {
     kind,
+    by,
+    how,
+    reckoned,
+    Ureckoned_pct,
     Uref_pct,
     Umeter_pct,
     tolerance_pct,

@@ -13,7 +13,7 @@ import { useRunLog, type LoopHere } from '../../api/run-log.ts'
 /** What is agreed before anything is read. */
 export type Agreed = Pick<
   Run['started'],
-  'plan' | 'equipment' | 'U_pct' | 'budget' | 'rule' | 'deviation'
+  'plan' | 'applies' | 'circumstances' | 'equipment' | 'U_pct' | 'budget' | 'rule' | 'deviation'
 > & {
   /** Another tolerance than the recorded one, % of span; only with a stated deviation. */
   readonly tolerance_pct?: number
