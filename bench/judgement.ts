@@ -1,6 +1,7 @@
-import { locate, type Located } from '@calm/core/scale/diagnosis/locate'
+import { locate, type Located, type SegmentResult } from '@calm/core/scale/diagnosis/locate'
+import { nextReading } from '@calm/core/scale/diagnosis/next-reading'
 import { toldShapes } from '@calm/core/scale/diagnosis/explain'
-import { brokenJob, healthyJob, type Job } from '@calm/core/scale/diagnosis/test/plants'
+import { brokenJob, healthyJob, twiceBrokenJob, type Job } from '@calm/core/scale/diagnosis/test/plants'
 import { auditPath } from '@calm/core/scale/audit'
 import { badLoop, goodLoop, type Configured } from '@calm/core/scale/test/audit-plants'
 import { Generator } from '@calm/core/statistics/generator'
@@ -8,6 +9,7 @@ import { percentile, print, type Figure } from './report.ts'
 
 const SEED = 20317
 const BROKEN = 1000
+const TWICE = 1000
 const HEALTHY = 2000
 const MISCONFIGURED = 600
 const WELL_CONFIGURED = 5000
@@ -21,12 +23,33 @@ const share = (title: string, part: number, of: number, wanted: number): Figure 
   wanted: 'at least 1',
 })
 const suspect = (l: Located) => l.firstOut ?? l.segments.find((s) => s.state === 'INDETERMINATE') ?? null
-const isPlaced = (job: Job, l: Located): boolean =>
-  job.mistake !== null && (suspect(l)?.links ?? []).includes(job.mistake.link)
-function isNamed(job: Job, l: Located): boolean {
-  const e = suspect(l)?.explanation
-  const first = e && toldShapes(e)[0]
-  return isPlaced(job, l) && !!first && (job.mistake?.called ?? []).includes(first.shape)
+const isPlaced = (job: Job, l: Located): boolean => {
+  const [mistake] = job.mistakes
+  return mistake !== undefined && (suspect(l)?.links ?? []).includes(mistake.link)
+}
+/** Whether a stretch is called by one of the names that a mistake may honestly have. */
+const isCalled = (s: SegmentResult | null, mistake: Job['mistakes'][number] | undefined): boolean => {
+  const first = s?.explanation && toldShapes(s.explanation)[0]
+  return !!first && !!mistake && mistake.called.includes(first.shape)
+}
+const isNamed = (job: Job, l: Located): boolean => isPlaced(job, l) && isCalled(suspect(l), job.mistakes[0])
+/** Both mistakes, each in a stretch of its own and by its name. */
+function areNamed({ mistakes }: Job, l: Located): boolean {
+  const found = mistakes.map((m) => l.segments.find((s) => s.links.includes(m.link) && s.state !== 'WITHIN'))
+  return new Set(found).size === mistakes.length && mistakes.every((m, i) => isCalled(found[i] ?? null, m))
+}
+/** What the suggested readings, done one after the other, make of it. */
+function afterReadings(job: Job, most: number): Located {
+  let task = job.task
+  let l = locate(task)
+  for (let i = 0; i < most; i++) {
+    const next = nextReading(l, job.stations)
+    if (!next) break
+    if (next.kind === 'station') task = job.withStation(task, next.at)
+    else task = next.kind === 'level' ? job.withLevel(task, next.at_pct) : job.withFeed(task, next.at)
+    l = locate(task)
+  }
+  return l
 }
 
 const worst = (c: Configured) => new Set(auditPath(c.stages, c.needsRoot, c.tolerance).map((f) => f.severity))
@@ -59,9 +82,18 @@ export function judgementFigures(): Figure[] {
     const begun = performance.now()
     const l = locate(job.task)
     took.push(performance.now() - begun)
-    return { job, placed: isPlaced(job, l), named: isNamed(job, l) }
+    return {
+      job,
+      placed: isPlaced(job, l),
+      named: isNamed(job, l),
+      later: isNamed(job, afterReadings(job, 1)),
+    }
   })
   const atLimit = broken.filter((b) => b.job.atLimit)
+  const twice = Array.from({ length: TWICE }, () => {
+    const job = twiceBrokenJob(g)
+    return areNamed(job, afterReadings(job, 2))
+  })
   const silent = Array.from({ length: HEALTHY }, () => locate(healthyJob(g).task)).filter(
     (l) => l.firstOut === null && !l.addedUp,
   ).length
@@ -76,6 +108,13 @@ export function judgementFigures(): Figure[] {
       atLimit.length,
       0.98,
     ),
+    share(
+      'single mistakes: named after one suggested reading',
+      broken.filter((b) => b.later).length,
+      BROKEN,
+      0.995,
+    ),
+    share('two mistakes: both named after two suggested readings', twice.filter(Boolean).length, TWICE, 0.9),
     share('healthy plants: silent', silent, HEALTHY, 1),
     {
       title: 'locating a mistake, p95',

@@ -6,6 +6,8 @@ import type { Judgement } from '../verify/verdict.ts'
 export interface LineStep {
   readonly station: StageKind
   readonly error_pct: number
+  /** The station it was read at before, where nothing between the two was: it steps somewhere in there. */
+  readonly from?: StageKind
 }
 
 const RECEIVERS = ['controller', 'converter', 'display'] as const

@@ -54,6 +54,13 @@ const line = computed(() => {
         text: `${step.error_pct > 0 ? '+' : ''}${sayNumber(step.error_pct, 2)} % of span`,
       }
     }),
+    // Where nothing was read between two stations the step lies somewhere in there: told by a broken line.
+    unread: inOrder.flatMap((step, k) => {
+      const begins = step.from === undefined ? -1 : stations.indexOf(STATION_IDS[step.from])
+      const [x, y] = corners[2 * k + 1] ?? [0, 0]
+      const from = ((begins + 0.5) / stations.length) * WIDE
+      return begins < 0 || from >= x ? [] : [`${from},${y} ${x},${y}`]
+    }),
     knots: stations.map((_, i) => heightAt(corners, (i / stations.length) * WIDE)),
   }
 })
@@ -69,6 +76,14 @@ const line = computed(() => {
         :class="{ off: !seg.calm }"
         fill="none"
         stroke="currentColor"
+        vector-effect="non-scaling-stroke"
+      />
+      <polyline
+        v-for="points in line.unread"
+        :key="`unread ${points}`"
+        :points="points"
+        class="unread"
+        fill="none"
         vector-effect="non-scaling-stroke"
       />
     </svg>
@@ -97,6 +112,12 @@ const line = computed(() => {
   grid-column: 1 / -1;
   position: relative;
   color: var(--accent);
+}
+/* Over the sound line: what shows of it between the dashes is the ground, and the stretch is no longer sound. */
+.unread {
+  stroke: var(--stop);
+  stroke-width: 4;
+  stroke-dasharray: 7 5;
 }
 .off {
   color: var(--stop);

@@ -11,7 +11,14 @@ export const diagnosisRecorded = defineKind({
   payload: z.strictObject({
     revision: z.int().min(1),
     levels: z
-      .array(z.strictObject({ values: ByStation, dir: z.union([z.literal(1), z.literal(-1)]) }))
+      .array(
+        z.strictObject({
+          values: ByStation,
+          dir: z.union([z.literal(1), z.literal(-1)]),
+          /** Where a known signal was fed in instead of the process. */
+          fedAt: StationIdSchema.optional(),
+        }),
+      )
       .min(1)
       .max(20),
     /** Expanded uncertainty by station, k = 2, in its unit. */

@@ -6,6 +6,7 @@ type Kind =
   | 'span'
   | 'bent'
   | 'stuck'
+  | 'lag'
   | 'high'
   | 'low'
   | 'root'
@@ -33,6 +34,7 @@ const KINDS: Readonly<Partial<Record<SimpleShape, Kind>>> = {
   GAIN_LIVE_IN: 'scale',
   BOW: 'bent',
   HYST: 'bent',
+  LAG: 'lag',
   STUCK: 'stuck',
   CLAMP_HI: 'high',
   CLAMP_LO: 'low',
@@ -56,6 +58,7 @@ const SAYS: Readonly<Record<Kind, string>> = {
   bent: 'Do not trim: no trim removes it. Read again rising and falling; if it stays, repair or replace the sensor.',
   stuck:
     'Do not trim. Look for a fixed-current or multidrop mode, a blocked line, a closed valve, a forced value.',
+  lag: 'Do not trim. Wait until it stands still, five times the damping at least, and read again.',
   high: 'Do not trim. Measure the volts at the transmitter at the highest current: the supply or the resistance in the loop holds it back.',
   low: 'Do not trim. The signal cannot go lower: look for a leak beside the loop, a limit or a sensor at its end.',
   root: 'Do not trim. The square root is taken in another number of places than once: look at the transfer function of transmitter and receiver.',

@@ -5,6 +5,7 @@ import { Chain, StationIdSchema } from '../../signal/chain.ts'
 import { explain, toldShapes, type Explanation } from './explain.ts'
 import { fractionAt, LINKS, segmentOf, spanAt } from './links.ts'
 import { locate, pointOf, type SegmentResult } from './locate.ts'
+import { nextReading } from './next-reading.ts'
 import { nextMeasurement } from './next-measurement.ts'
 import { causesOf, shapeName } from './told.ts'
 
@@ -105,11 +106,23 @@ export const diagnosisCalculations = [
     input: z.strictObject({
       chain: Chain,
       levels: z
-        .array(z.strictObject({ values: ByStation, dir: Direction }))
+        .array(
+          z.strictObject({
+            values: ByStation,
+            dir: Direction,
+            fedAt: StationIdSchema.optional().describe(
+              'where a known signal was fed in instead of the process',
+            ),
+          }),
+        )
         .min(1)
         .max(20),
       u: ByStation.default({}).describe('standard uncertainty by station, in its unit'),
       tol: ByStation.default({}).describe('tolerance by station, % of span'),
+      readable: z
+        .array(StationIdSchema)
+        .default(['IN', 'PV', 'PCT', 'MA', 'V', 'CNT', 'EU'])
+        .describe('stations that can be read there'),
     }),
     output: z.object({
       segments: z.array(
@@ -121,16 +134,34 @@ export const diagnosisCalculations = [
           U: z.array(z.number()),
           T: z.number(),
           neededU: z.number().nullable(),
+          links: z.array(z.string()),
+          seesOneValue: z.boolean(),
+          comesAndGoes: z
+            .object({ at_pct: z.number(), spread_pct: z.number() })
+            .nullable()
+            .describe('one level read otherwise each time'),
           explanation: Answer.nullable(),
         }),
       ),
       firstOut: z.string().nullable(),
       addedUp: z.boolean(),
+      next: z
+        .object({
+          kind: z.enum(['station', 'level', 'feed']),
+          at: z.string().nullable(),
+          at_pct: z.number().nullable(),
+        })
+        .nullable()
+        .describe('the one reading that tells most now'),
     }),
-    run: (task) => {
-      const l = locate(task)
+    run: ({ levels, readable, ...rest }) => {
+      const l = locate({
+        ...rest,
+        levels: levels.map(({ fedAt, ...level }) => (fedAt ? { ...level, fedAt } : level)),
+      })
       if (l.segments.length === 0)
         return refused('Two stations at least must have been read at every level.', 'levels')
+      const next = nextReading(l, readable)
       return {
         segments: l.segments.map((s) => ({
           from: s.from,
@@ -140,10 +171,18 @@ export const diagnosisCalculations = [
           U: [...s.U_pct],
           T: s.T_pct,
           neededU: s.neededU_pct,
+          links: [...s.links],
+          seesOneValue: s.seesOneValue,
+          comesAndGoes: s.comesAndGoes && { ...s.comesAndGoes },
           explanation: s.explanation && told(s.explanation, s.links),
         })),
         firstOut: l.firstOut ? `${l.firstOut.from}>${l.firstOut.to}` : null,
         addedUp: l.addedUp,
+        next: next && {
+          kind: next.kind,
+          at: next.kind === 'level' ? null : next.at,
+          at_pct: next.kind === 'level' ? next.at_pct : null,
+        },
       }
     },
     example: {

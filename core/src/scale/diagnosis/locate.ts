@@ -5,13 +5,16 @@ import { explain, type Explanation } from './explain.ts'
 import { fractionAt, linksBetween, segmentOf, spanAt, type Link, type Segment } from './links.ts'
 import type { Point } from './shapes.ts'
 
-const ORDER: readonly StationId[] = ['IN', 'PV', 'PCT', 'MA', 'V', 'CNT', 'EU', 'DSP']
+/** Stations along the line. */
+export const ORDER: readonly StationId[] = ['IN', 'PV', 'PCT', 'MA', 'V', 'CNT', 'EU', 'DSP']
 
 export type SegmentState = 'WITHIN' | 'OUT' | 'INDETERMINATE'
 /** What was read at one level: a value by station, and whether the level was approached rising (1) or falling. */
 export interface Level {
   readonly values: Partial<Readonly<Record<StationId, number>>>
   readonly dir: 1 | -1
+  /** Where a known signal was fed in instead of the process: nothing before it says anything at this level. */
+  readonly fedAt?: StationId
 }
 export interface LocateTask {
   readonly chain: Chain
@@ -32,6 +35,10 @@ export interface SegmentResult {
   readonly T_pct: number
   readonly levelStates: readonly SegmentState[]
   readonly explanation: Explanation | null
+  /** All that came into it was one value: what it makes of others was not seen. */
+  readonly seesOneValue: boolean
+  /** The same level read otherwise each time, by more than noise and tolerance allow: at which level, and by how much. */
+  readonly comesAndGoes: { readonly at_pct: number; readonly spread_pct: number } | null
   /** Where the state is not decided: U that would decide it, % of span. */
   readonly neededU_pct: number | null
 }
@@ -43,9 +50,16 @@ export interface Located {
   readonly endToEnd: SegmentResult | null
 }
 
-/** The stations read at every level, in chain order. */
+/** Levels by where their signal was fed in; those from the process first. */
+function byFeed(levels: readonly Level[]): (readonly Level[])[] {
+  const of = (at: StationId | undefined) => levels.filter((l) => l.fedAt === at)
+  return [of(undefined), ...ORDER.map(of)].filter((group) => group.length > 0)
+}
+/** The stations read at every level of the process, or at every one that was fed in at the same station, in chain order. */
 export const observedStations = (levels: readonly Level[]): StationId[] =>
-  ORDER.filter((id) => levels.length > 0 && levels.every((l) => l.values[id] !== undefined))
+  ORDER.filter((id) => byFeed(levels).some((group) => isRead(group, id)))
+const isRead = (group: readonly Level[], id: StationId): boolean =>
+  group.every((l) => l.values[id] !== undefined && (!l.fedAt || ORDER.indexOf(id) >= ORDER.indexOf(l.fedAt)))
 
 /** Standard uncertainties within which an input surely lies, and from zero up to which a root is bent too much for less. */
 const SURELY = 3
@@ -100,14 +114,37 @@ const FALSE_OUT = 1 - normalCdf(2)
 /** Standard uncertainties that a reading has to be out by: 2 for one alone, more the more are judged beside it. */
 const surely = (readings: number): number => normalQuantile(1 - FALSE_OUT / Math.max(1, readings))
 
+/** Two readings of one level differ by this many of their standard uncertainties: more than chance. */
+const SURELY_APART = 5 * Math.SQRT2
+/** Levels this near are the same one. */
+const SAME_LEVEL = 0.005
+
+/** The level at which the readings disagree most with each other, where that is more than they may. */
+function comesAndGoes(points: readonly Point[], T: number): SegmentResult['comesAndGoes'] {
+  const spreads = points.map((p) => {
+    const same = points.filter((q) => q.dir === p.dir && Math.abs(q.F - p.F) <= SAME_LEVEL)
+    const off = same.map((q) => q.r - q.F)
+    return { p, spread: Math.max(...off) - Math.min(...off) }
+  })
+  const most = spreads.reduce((a, b) => (b.spread > a.spread ? b : a))
+  return most.spread > Math.max(most.p.T ?? T, SURELY_APART * most.p.s)
+    ? { at_pct: 100 * most.p.F, spread_pct: 100 * most.spread }
+    : null
+}
+
+const LEAST_APART = 0.02
+const isOneValue = (points: readonly Point[]): boolean => {
+  const F = points.map((p) => p.F)
+  return Math.max(...F) - Math.min(...F) <= Math.max(LEAST_APART, 4 * Math.max(...points.map((p) => p.s)))
+}
+
 function judge(
   task: LocateTask,
-  from: StationId,
-  to: StationId,
+  { from, to, levels }: { from: StationId; to: StationId; levels: readonly Level[] },
   k: number,
   whole = false,
 ): SegmentResult | null {
-  const { chain, levels } = task
+  const { chain } = task
   const segment = segmentOf(chain, from, to)
   if (!segment) return null
   const allowed = tolerances(segment, task.tol)
@@ -124,11 +161,14 @@ function judge(
     const may = p.T ?? T
     return res + 2 * p.s <= may ? 'WITHIN' : res - k * p.s > may ? 'OUT' : 'INDETERMINATE'
   })
+  const apart = comesAndGoes(points, T)
   const state = levelStates.includes('OUT')
     ? 'OUT'
-    : levelStates.includes('INDETERMINATE')
+    : apart !== null || levelStates.includes('INDETERMINATE')
       ? 'INDETERMINATE'
       : 'WITHIN'
+  // What comes and goes is named by the readings it was there at.
+  const there = apart && state === 'OUT' ? points.filter((_, i) => levelStates[i] === 'OUT') : points
   const open = points.filter((_, i) => levelStates[i] === 'INDETERMINATE')
   return {
     from,
@@ -140,9 +180,11 @@ function judge(
     T_pct: 100 * T,
     levelStates,
     // The whole is only held against its parts: its mistake is named in the part it lies in.
-    explanation: whole || state === 'WITHIN' ? null : explain({ chain, segment, points, Tin }, T),
+    explanation: whole || state === 'WITHIN' ? null : explain({ chain, segment, points: there, Tin }, T),
+    comesAndGoes: apart,
+    seesOneValue: isOneValue(points),
     neededU_pct:
-      state === 'INDETERMINATE'
+      state === 'INDETERMINATE' && open.length > 0
         ? Math.min(...open.map((p) => 100 * Math.abs((p.T ?? T) - Math.abs(p.r - p.F))))
         : null,
   }
@@ -155,27 +197,46 @@ function judge(
  * and faults that cancel still show.
  */
 export function locate(task: LocateTask): Located {
-  const observed = observedStations(task.levels)
-  const sure = surely(task.levels.length * (observed.length - 1))
-  const segments = observed.slice(1).flatMap((to): SegmentResult[] => {
-    const i = observed.indexOf(to)
-    // The nearest observed station that this one really follows from: a display in the loop skips the card.
-    for (let k = i - 1; k >= 0; k--) {
-      const from = observed[k]
-      if (from && linksBetween(task.chain, from, to)) {
-        const r = judge(task, from, to, sure)
-        return r ? [r] : []
-      }
+  const groups = byFeed(task.levels)
+  const stretches = new Map<string, { from: StationId; to: StationId; levels: readonly Level[] }>()
+  for (const levels of groups) {
+    const observed = ORDER.filter((id) => isRead(levels, id))
+    for (const to of observed.slice(1)) {
+      // The nearest observed station that this one really follows from: a display in the loop skips the card.
+      const from = observed
+        .slice(0, observed.indexOf(to))
+        .findLast((id) => linksBetween(task.chain, id, to) !== null)
+      if (!from) continue
+      const key = `${from}>${to}`
+      stretches.set(key, { from, to, levels: [...(stretches.get(key)?.levels ?? []), ...levels] })
     }
-    return []
-  })
-  const [first, last] = [observed[0], observed.at(-1)]
-  const endToEnd = first && last && first !== last ? judge(task, first, last, sure, true) : null
-  const firstOut = segments.find((s) => s.state === 'OUT') ?? null
+  }
+  const along = [...stretches.values()].sort(
+    (a, b) => ORDER.indexOf(a.to) - ORDER.indexOf(b.to) || ORDER.indexOf(a.from) - ORDER.indexOf(b.from),
+  )
+  const sure = surely(along.reduce((sum, s) => sum + s.levels.length, 0))
+  const segments = narrowed(along.flatMap((s) => judge(task, s, sure) ?? []))
+  const whole = byFeed(task.levels).find((g) => g.every((l) => !l.fedAt)) ?? []
+  const read = ORDER.filter((id) => whole.length > 0 && isRead(whole, id))
+  const [first, last] = [read[0], read.at(-1)]
+  const endToEnd =
+    first && last && first !== last ? judge(task, { from: first, to: last, levels: whole }, sure, true) : null
   return {
     segments,
-    firstOut,
+    firstOut: segments.find((s) => s.state === 'OUT') ?? null,
     endToEnd,
     addedUp: segments.length > 1 && segments.every((s) => s.state === 'WITHIN') && endToEnd?.state === 'OUT',
   }
+}
+
+/** A stretch that is out, less what of its end a signal fed in there has proved: the mistake lies before that. */
+function narrowed(segments: readonly SegmentResult[]): SegmentResult[] {
+  return segments.map((s) => {
+    const proved = segments.find(
+      (g) => g.state === 'WITHIN' && g.to === s.to && g.from !== s.from && g.links.length < s.links.length,
+    )
+    return proved && s.state !== 'WITHIN'
+      ? { ...s, links: s.links.filter((link) => !proved.links.includes(link)) }
+      : s
+  })
 }

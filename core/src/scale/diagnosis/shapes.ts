@@ -1,5 +1,6 @@
 import type { Chain } from '../../signal/chain.ts'
 import { scaleAt, type Link, type Segment } from './links.ts'
+import { lagging } from './lag.ts'
 import { scaleFactors } from './unit-factors.ts'
 
 /** Shapes that an error can have over the range; each is a law of the observed fraction. */
@@ -36,6 +37,7 @@ export const SHAPES = [
   'CUTOFF',
   'BOW',
   'HYST',
+  'LAG',
   'UNKNOWN',
 ] as const
 export type SimpleShape = (typeof SHAPES)[number]
@@ -79,18 +81,19 @@ export const WEIGHTS: Readonly<Record<SimpleShape, number>> = {
   CUTOFF: 0.02,
   BOW: 0.03,
   HYST: 0.03,
+  LAG: 0.02,
   UNKNOWN: 0.001,
 }
 
 const words = (list: string) => list.split(' ') as SimpleShape[]
 const ELIGIBLE: Readonly<Record<Link, readonly SimpleShape[]>> = {
-  'IN>PV': words('OFFSET GAIN OFFSET_GAIN BOW HYST STUCK CLAMP_HI CLAMP_LO SIGN_FLIP ATM_OFFSET SCALE'),
+  'IN>PV': words('OFFSET GAIN OFFSET_GAIN BOW HYST LAG STUCK CLAMP_HI CLAMP_LO SIGN_FLIP ATM_OFFSET SCALE'),
   'PV>PCT': words('RANGE_HI RANGE_LO RANGE_BOTH REVERSED SQRT_EXTRA SQRT_MISSING CUTOFF TABLE_MISSING STUCK'),
-  'PCT>MA': words('OFFSET GAIN OFFSET_GAIN STUCK CLAMP_HI CLAMP_LO LIVE0_TX'),
+  'PCT>MA': words('OFFSET GAIN OFFSET_GAIN LAG STUCK CLAMP_HI CLAMP_LO LIVE0_TX'),
   'MA>V': words('GAIN_LIVE OFFSET CLAMP_HI STUCK'),
   'V>CNT': words('OFFSET GAIN OFFSET_GAIN GAIN_LIVE LIVE0_RX STUCK CLAMP_HI CLAMP_LO'),
   'CNT>EU': words(
-    'OFFSET RANGE_HI RANGE_LO RANGE_BOTH RANGE_DEFAULT SCALE COUNTS_FS LIVE0_RX ZERO_OMITTED SQRT_EXTRA SQRT_MISSING REVERSED CUTOFF CLAMP_HI CLAMP_LO STUCK ATM_OFFSET TABLE_MISSING',
+    'OFFSET LAG RANGE_HI RANGE_LO RANGE_BOTH RANGE_DEFAULT SCALE COUNTS_FS LIVE0_RX ZERO_OMITTED SQRT_EXTRA SQRT_MISSING REVERSED CUTOFF CLAMP_HI CLAMP_LO STUCK ATM_OFFSET TABLE_MISSING',
   ),
   'EU>DSP': words(
     'OFFSET RANGE_HI RANGE_LO RANGE_BOTH RANGE_DEFAULT SCALE LIVE0_RX ZERO_OMITTED SQRT_EXTRA SQRT_MISSING REVERSED CUTOFF CLAMP_HI CLAMP_LO STUCK',
@@ -139,6 +142,7 @@ export interface Reported {
     | 'gainPct'
     | 'bowPctSpan'
     | 'hysteresisPctSpan'
+    | 'lagPctOfStep'
     | 'ohm'
     | 'fraction'
     | 'inputOffsetPctSpan'
@@ -317,6 +321,9 @@ function bothEnds(c: ShapeContext, alpha: number, g: number): { low: number; hig
   const low = c.chain.lrv - alpha * span
   return { low, high: low + span }
 }
+
+const approachedBothWays = (points: readonly Point[]) =>
+  points.some((p) => p.dir === 1) && points.some((p) => p.dir === -1)
 
 /** The components of a simple shape for these points; none where the shape makes no sense here. */
 export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
@@ -532,13 +539,15 @@ export function componentsOf(shape: SimpleShape, c: ShapeContext): Component[] {
         line([parabola], [sd], 0.5, ([t = 0]) => [{ label: 'bowPctSpan', value: 100 * t }]),
       )
     case 'HYST':
-      return points.some((p) => p.dir === 1) && points.some((p) => p.dir === -1)
+      return approachedBothWays(points)
         ? [0.01, 0.05].map((sd) =>
             line([(F, i) => (-(points[i]?.dir ?? 1) / 2) * parabola(F)], [sd], 0.5, ([t = 0]) => [
               { label: 'hysteresisPctSpan', value: 100 * t },
             ]),
           )
         : []
+    case 'LAG':
+      return approachedBothWays(points) ? lagging(points, segment) : []
     case 'UNKNOWN':
       return [{ ...fixed(identity), scatter: 0.5 }]
   }

@@ -38,6 +38,7 @@ const NAMES: Readonly<Record<SimpleShape, string>> = {
   CUTOFF: 'low values are cut off',
   BOW: 'bent: the sensor is not linear',
   HYST: 'reads otherwise rising than falling',
+  LAG: 'behind: read before it had settled',
   UNKNOWN: 'none of the known mistakes',
 }
 export const shapeName = (shape: Shape): string =>
@@ -53,6 +54,7 @@ const CAUSES: Readonly<Record<Link, Partial<Readonly<Record<SimpleShape, string>
     OFFSET_GAIN: 'zero and span have drifted',
     STUCK: 'impulse line blocked, valve closed',
     HYST: 'sticking, diaphragm',
+    LAG: 'a slow line, a pocket or thick fluid; read too soon',
     BOW: 'overload damage',
     SIGN_FLIP: 'impulse lines swapped',
     ATM_OFFSET: 'an absolute transmitter zeroed when vented',
@@ -72,6 +74,7 @@ const CAUSES: Readonly<Record<Link, Partial<Readonly<Record<SimpleShape, string>
     STUCK: 'fixed-current or multidrop mode',
     CLAMP_HI: 'the supply cannot drive it: look at the loop budget',
     LIVE0_TX: 'output set to 0-20 mA',
+    LAG: 'damping: read after five times its time',
   },
   'MA>V': {
     GAIN_LIVE: 'shunt value, or a second load in parallel',
@@ -94,6 +97,7 @@ const CAUSES: Readonly<Record<Link, Partial<Readonly<Record<SimpleShape, string>
     SQRT_EXTRA: 'a second root in the controller',
     CUTOFF: 'low-flow cutoff of the controller',
     STUCK: 'a forced value',
+    LAG: 'a filter in the controller: read after five times its time',
   },
   'EU>DSP': {
     RANGE_DEFAULT: 'the display was left at its default',
@@ -123,6 +127,7 @@ const QUANTITY: Readonly<Record<Reported['label'], readonly [name: string, unit:
   gainPct: ['span', '%'],
   bowPctSpan: ['bow', '% of span'],
   hysteresisPctSpan: ['hysteresis', '% of span'],
+  lagPctOfStep: ['behind by', '% of each step'],
   ohm: ['resistance', 'Ω'],
   fraction: ['level', 'of span'],
   inputOffsetPctSpan: ['shift before the root', '% of input span'],

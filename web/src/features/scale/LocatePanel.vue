@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { loops } from '@calm/contract/api/addresses'
+import type { Finding } from '@calm/core/finding'
 import type { NewDiagnosis } from '@calm/contract/diagnoses'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -10,11 +11,13 @@ import { call, sayProblem } from '../../api/call.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { useEquipment } from '../../api/equipment.ts'
-import { useLocate } from './use-locate.ts'
+import FindingRow from '../../ui/FindingRow.vue'
+import { FEEDS, useLocate } from './use-locate.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What was really measured, station by station; the line steps where the error comes in. */
 const { readonly } = defineProps<{ readonly: boolean }>()
+const emit = defineEmits<{ mend: [finding: Finding] }>()
 const loop = useLoop()
 const MOST_LEVELS = 20
 const equipment = useEquipment()
@@ -23,6 +26,8 @@ const l = useLocate(
   () => loop.facts?.needsRoot === true,
   () => loop.draft?.tolerance?.pctSpan || 0.25,
   () => equipment.instruments.value,
+  () => loop.audit,
+  () => loop.facts?.pressureKind === 'absolute',
 )
 watch(l.steps, (steps) => (loop.located = steps), { immediate: true })
 onScopeDispose(() => (loop.located = null))
@@ -39,6 +44,11 @@ const verdict = computed(() => {
     return 'Every part is within its tolerance and the whole is not: small errors have added up. Trim the largest.'
   if (found.firstOut)
     return `The error comes in between ${l.name(found.firstOut.from)} and ${l.name(found.firstOut.to)}.`
+  if (
+    l.rows.value.every((r) => r.word === 'within' || r.word === 'once') &&
+    l.rows.value.some((r) => r.word === 'once')
+  )
+    return 'What was measured agrees, as far as it was seen: a part of the line saw one value alone.'
   return l.rows.value.every((r) => r.state === 'good')
     ? 'Everything that was measured agrees. Nothing to look for here.'
     : 'Not decided: the measurements are not sure enough.'
@@ -59,7 +69,7 @@ async function record(): Promise<void> {
     id,
     at: plantTime(),
     revision: loop.detail.revision,
-    levels: l.filled.value.map((x) => ({ values: { ...x.values }, dir: x.dir })),
+    levels: l.filled.value.map((x) => ({ ...x, values: { ...x.values } })),
     U: { ...l.U.value },
     says: [verdict.value, ...l.rows.value.map((r) => `${r.title}: ${r.word}, ${r.says}`)].map((s) =>
       s.slice(0, 600),
@@ -85,6 +95,7 @@ async function record(): Promise<void> {
           <tr>
             <th scope="col">measured</th>
             <th scope="col">approached</th>
+            <th scope="col">signal from</th>
             <th v-for="s in l.stations.value" :key="s" scope="col">
               {{ l.name(s) }}<br /><span class="quiet mono">{{ heading(s) }}</span>
             </th>
@@ -104,8 +115,28 @@ async function record(): Promise<void> {
                 <option :value="-1">falling</option>
               </select>
             </td>
+            <td>
+              <select
+                :value="level.fedAt ?? ''"
+                :disabled="readonly"
+                :aria-label="`Signal of level ${i + 1} from`"
+                @change="
+                  l.feed(
+                    i,
+                    l.feeds.value.find((s) => s === ($event.target as HTMLSelectElement).value) ?? null,
+                  )
+                "
+              >
+                <option value="">the process</option>
+                <option v-for="s in l.feeds.value" :key="s" :value="s">{{ FEEDS[s] }}</option>
+              </select>
+            </td>
             <td v-for="s in l.stations.value" :key="s">
               <input
+                v-if="
+                  level.fedAt === undefined ||
+                  l.stations.value.indexOf(s) >= l.stations.value.indexOf(level.fedAt)
+                "
                 class="mono"
                 inputmode="decimal"
                 autocomplete="off"
@@ -120,6 +151,7 @@ async function record(): Promise<void> {
           </tr>
           <tr class="quiet">
             <th scope="row">known to ±</th>
+            <td />
             <td />
             <td v-for="s in l.stations.value" :key="s">
               <input
@@ -165,7 +197,13 @@ async function record(): Promise<void> {
     <div aria-live="polite" class="stack">
       <p class="answer">{{ verdict }}</p>
       <p v-if="l.next.value">
-        {{ l.next.value }}
+        {{ l.next.value.says }}
+        <v-btn
+          v-if="l.next.value.act && !readonly && l.levels.value.length + 3 <= MOST_LEVELS"
+          variant="text"
+          @click="l.next.value.take?.()"
+          >{{ l.next.value.act }}</v-btn
+        >
         <router-link v-if="loop.draft?.wiring && loop.detail" :to="`/loops/${loop.detail.tag}/wire`"
           >Where the meter goes</router-link
         >
@@ -177,6 +215,16 @@ async function record(): Promise<void> {
             <strong>{{ r.title }}</strong>
             <p>{{ r.says }}</p>
             <p v-if="r.causes.length > 0" class="quiet">Causes: {{ r.causes.join('; ') }}.</p>
+            <template v-if="r.settings.length > 0 && !readonly">
+              <p>The loop’s own settings make these readings:</p>
+              <FindingRow v-for="f in r.settings" :key="f.code" :finding="f" @fix="emit('mend', $event)" />
+            </template>
+            <v-btn
+              v-else-if="r.procedure && loop.detail"
+              variant="text"
+              :to="`/loops/${loop.detail.tag}/trim?procedure=${r.procedure}`"
+              >Mend it at Trim</v-btn
+            >
           </div>
         </li>
       </ul>

@@ -73,7 +73,7 @@ const next = computed(() => {
   <BenchFrame v-if="loop.draft && loop.detail">
     <BenchViews v-model="view" :views="views" />
     <div v-if="view !== 'ranges'" class="page stack">
-      <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" />
+      <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" @mend="mend" />
       <RangeWork v-else :readonly="!session.mayWrite" @taken="take" />
     </div>
     <BenchSplit v-else work="Ranges" beside="Findings and values" fold="Findings and pocket card">

@@ -46,7 +46,7 @@ describe('readings along the line', () => {
   test('from end to end only: the next measurement is named', () => {
     const l = typed({ IN: '1', EU: '0.9' }, { IN: '5', EU: '4.9' })
     expect(states(l)).toEqual(['IN>EU out'])
-    expect(l.next.value).toMatch(
+    expect(l.next.value?.says).toMatch(
       /^Read \w+.* next: in about \d+ minutes it settles \d+ % of what is still open/,
     )
   })
@@ -67,6 +67,30 @@ describe('readings along the line', () => {
     expect(l.rows.value[0]?.says).not.toMatch(/rising than falling/)
     l.turn(3, -1)
     expect(l.rows.value[0]?.says).toMatch(/rising than falling/)
+  })
+  test('a current that stands still: three levels are fed in there with one touch, and the receiver is judged', () => {
+    const l = typed({ IN: '1', MA: '12', EU: '3' }, { IN: '5', MA: '12.001', EU: '3.001' })
+    expect(states(l)).toEqual(['IN>MA out', 'MA>EU once'])
+    expect(l.next.value?.act).toBe('Three levels fed in at Loop')
+    l.next.value?.take?.()
+    expect(l.levels.value.map((x) => [x.fedAt, x.typed['MA']])).toEqual([
+      [undefined, '12'],
+      [undefined, '12.001'],
+      ['MA', '4'],
+      ['MA', '12'],
+      ['MA', '20'],
+    ])
+    ;['0', '3', '6'].forEach((text, i) => l.type(2 + i, 'EU', text))
+    expect(states(l)).toEqual(['IN>MA out', 'MA>EU within'])
+    expect(l.next.value?.act ?? null).toBeNull()
+  })
+  test('an unresolved stretch says where it begins on the line; a resolved one does not', () => {
+    expect(typed({ IN: '1', EU: '0.9' }, { IN: '5', EU: '4.9' }).steps.value).toEqual([
+      { station: 'controller', error_pct: expect.closeTo(-1.667, 2) as number, from: 'process' },
+    ])
+    expect(typed({ MA: '6,667', V: '1.650' }, { MA: '17.333', V: '4.290' }).steps.value?.[0]?.from).toBe(
+      undefined,
+    )
   })
   test('a coarse meter leaves it open and says which uncertainty would decide', () => {
     const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })

@@ -1,11 +1,19 @@
+import type { Finding } from '@calm/core/finding'
 import type { LineStep } from '@calm/core/loop/line-steps'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { convertRangeEnd, differenceIn, printedUnit } from '@calm/core/quantity/units'
 import { documentedChain, readableStations } from '@calm/core/scale/diagnosis/documented'
-import { scaleAt, segmentOf, spanAt, type Link } from '@calm/core/scale/diagnosis/links'
-import { locate, observedStations, type Level, type SegmentResult } from '@calm/core/scale/diagnosis/locate'
-import { nextMeasurement } from '@calm/core/scale/diagnosis/next-measurement'
+import { scaleAt, spanAt } from '@calm/core/scale/diagnosis/links'
+import {
+  locate,
+  observedStations,
+  type Level,
+  type LocateTask,
+  type SegmentResult,
+} from '@calm/core/scale/diagnosis/locate'
+import { procedureFor, settingsThatMake } from '@calm/core/scale/diagnosis/mend'
+import { nextReading } from '@calm/core/scale/diagnosis/next-reading'
 import { causesOf, sayExplanation } from '@calm/core/scale/diagnosis/told'
 import { stageKindOf } from '@calm/core/signal/chain'
 import type { Stage, StationId } from '@calm/core/signal/stage'
@@ -42,6 +50,8 @@ export interface Instrument {
 export interface TypedLevel {
   readonly typed: Readonly<Record<string, string>>
   readonly dir: 1 | -1
+  /** Where a known signal is fed in instead of the process. */
+  readonly fedAt?: StationId
 }
 export interface SegmentRow {
   readonly key: string
@@ -50,6 +60,18 @@ export interface SegmentRow {
   readonly word: string
   readonly says: string
   readonly causes: readonly string[]
+  /** The procedure that mends it, by its identifier. */
+  readonly procedure: string | null
+  /** Findings on the loop's own settings that make these readings, each with its fix. */
+  readonly settings: readonly Finding[]
+}
+
+/** Where a known signal can be fed in, and what it is called there. */
+export const FEEDS: Partial<Record<StationId, string>> = {
+  PV: 'the device’s own number, simulated',
+  PCT: 'a fixed current of the device',
+  MA: 'a current source in its place',
+  V: 'a voltage over the shunt',
 }
 
 /** Stations that are read with an instrument; the others tell their own value. */
@@ -61,6 +83,9 @@ export function useLocate(
   needsRoot: MaybeRefOrGetter<boolean>,
   sensorTolerance: MaybeRefOrGetter<number>,
   instruments: MaybeRefOrGetter<readonly Instrument[]>,
+  /** What the ranges tell by themselves. */
+  audit: MaybeRefOrGetter<readonly Finding[]> = [],
+  absolute: MaybeRefOrGetter<boolean> = false,
 ) {
   const chain = computed(() => documentedChain(toValue(stages), toValue(needsRoot)))
   const stations = computed(() => readableStations(toValue(stages)))
@@ -142,25 +167,30 @@ export function useLocate(
   )
   const filled = computed((): Level[] =>
     levels.value.flatMap((l) => {
+      const behind =
+        l.fedAt === undefined ? stations.value : stations.value.slice(stations.value.indexOf(l.fedAt))
       const values = Object.fromEntries(
-        stations.value.flatMap((id) => {
+        behind.flatMap((id) => {
           const { value } = read(l.typed[id] ?? '', id)
           return value === null ? [] : [[id, value] as const]
         }),
       ) as Level['values']
-      return Object.keys(values).length > 0 ? [{ values, dir: l.dir }] : []
+      return Object.keys(values).length > 0
+        ? [{ values, dir: l.dir, ...(l.fedAt ? { fedAt: l.fedAt } : {}) }]
+        : []
     }),
   )
   const tolerance = computed((): Partial<Record<StationId, number>> => ({
     ...STATION_TOLERANCE,
     PV: toValue(sensorTolerance),
   }))
-  const located = computed(() => {
+  const task = computed((): LocateTask | null => {
     const c = chain.value
     if (!c || filled.value.length === 0) return null
     const u = Object.fromEntries(Object.entries(U.value).map(([id, x]) => [id, x / 2]))
-    return locate({ chain: c, levels: filled.value, u, tol: tolerance.value })
+    return { chain: c, levels: filled.value, u, tol: tolerance.value }
   })
+  const located = computed(() => task.value && locate(task.value))
   const observed = computed(() => observedStations(filled.value))
 
   const name = (id: StationId) => STATION_NAMES[stageKindOf(id)]
@@ -181,8 +211,13 @@ export function useLocate(
           : e.ranked.length > 0
             ? ` ${sayExplanation(e, unit)}`
             : ''
-    const look = e && e.answer !== 'named' && e.answer !== 'unknown' ? e.lookNext[0] : undefined
-    const further = look ? ` A reading at ${sayNumber(look.u * 100, 3)} % would tell most.` : ''
+    const goes = s.comesAndGoes
+      ? ` It comes and goes: at ${sayNumber(s.comesAndGoes.at_pct, 3)} % two readings lie ${sayNumber(s.comesAndGoes.spread_pct, 2)} % of span apart. Look for a loose terminal, moisture or a worn cable, and read while it is moved.`
+      : ''
+    const once =
+      s.state === 'WITHIN' && s.seesOneValue && filled.value.length > 1
+        ? ' Only one value came into it: what it makes of others is not judged.'
+        : ''
     const better =
       s.neededU_pct !== null
         ? ` Undecided: an uncertainty below ±${sayNumber(s.neededU_pct, 2)} % would decide it.`
@@ -196,31 +231,50 @@ export function useLocate(
     return {
       key: `${s.from}>${s.to}`,
       title: `${name(s.from)} to ${name(s.to)}`,
-      state: s.state === 'WITHIN' ? 'good' : s.state === 'OUT' ? 'stop' : 'look',
-      word: s.state === 'WITHIN' ? 'within' : s.state === 'OUT' ? 'out' : 'open',
-      says: `${numbers}.${why}${unread}${further}${better}`,
+      state: once ? 'look' : s.state === 'WITHIN' ? 'good' : s.state === 'OUT' ? 'stop' : 'look',
+      word: once ? 'once' : s.state === 'WITHIN' ? 'within' : s.state === 'OUT' ? 'out' : 'open',
+      says: `${numbers}.${goes}${why}${unread}${better}${once}`,
       causes: s.state !== 'WITHIN' && first && e?.answer !== 'unknown' ? causesOf(s.links, first.shape) : [],
+      procedure: procedureFor(s, toValue(absolute)),
+      settings: task.value ? settingsThatMake(toValue(stages), toValue(audit), task.value, s) : [],
     }
   }
   const rows = computed(() => located.value?.segments.map(rowOf) ?? [])
 
-  /** Where the meter goes next: inside the first segment that is out, if something in it was not read. */
+  /** What is read next, in a sentence, and what one touch of it prepares. */
   const next = computed(() => {
-    const c = chain.value
-    const l = located.value
-    if (!c || !l) return null
-    const suspect = l.firstOut ?? l.segments.find((s) => s.state === 'INDETERMINATE') ?? null
-    if (!suspect || suspect.links.length < 2) return null
-    const inside = suspect.links.map((link) => (link.split('>')[1] ?? '') as StationId)
-    const there = stations.value.filter((id) => inside.includes(id))
-    const links: readonly Link[] = suspect.links
-    if (!segmentOf(c, suspect.from, suspect.to)) return null
-    const n = nextMeasurement({ links, readings: [] })
-    const at = [n.bestByGain, n.bestPerMinute].find((id) => id !== null && there.includes(id))
-    const gain = n.gains.find((g) => g.at === at)
-    return at && gain
-      ? `Read ${name(at)} next: in about ${gain.minutes} minutes it settles ${sayNumber((100 * gain.gain_bit) / n.entropy_bit, 2)} % of what is still open.`
-      : null
+    const n = located.value && nextReading(located.value, stations.value)
+    if (!n) return null
+    if (n.kind === 'station')
+      return {
+        says: `Read ${name(n.at)} next: in about ${n.minutes} minutes it settles ${sayNumber(n.settles_pct, 2)} % of what is still open.`,
+        act: null,
+        take: null,
+      }
+    if (n.kind === 'level')
+      return {
+        says: `A further level, near ${sayNumber(n.at_pct, 3)} % of what comes out, parts the causes that are left.`,
+        act: null,
+        take: null,
+      }
+    const [low, high] = n.at === 'PCT' ? [0, 100] : endsOf(n.at)
+    return {
+      says: `It stands still, and what lies behind it was seen at one value alone. Feed in ${FEEDS[n.at] ?? name(n.at)} at three values, and read on behind it.`,
+      act: `Three levels fed in at ${name(n.at)}`,
+      take: () => {
+        const untouched = levels.value.filter((l) =>
+          Object.values(l.typed).some((text) => text.trim() !== ''),
+        )
+        levels.value = [
+          ...untouched,
+          ...[low, (low + high) / 2, high].map((x) => ({
+            typed: { [n.at]: sayNumber(x, 5) },
+            dir: 1 as const,
+            fedAt: n.at,
+          })),
+        ]
+      },
+    }
   })
   const steps = computed((): LineStep[] | null => {
     const l = located.value
@@ -230,6 +284,7 @@ export function useLocate(
       .map((s) => ({
         station: stageKindOf(s.to),
         error_pct: s.residuals_pct.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0),
+        ...(s.links.length > 1 ? { from: stageKindOf(s.from) } : {}),
       }))
   })
   function type_(i: number, id: StationId, text: string): void {
@@ -239,8 +294,17 @@ export function useLocate(
   function turn(i: number, dir: 1 | -1): void {
     levels.value = levels.value.map((l, k) => (k === i ? { ...l, dir } : l))
   }
+  /** Where the signal of a level came from: the process, or a known one fed in. */
+  function feed(i: number, at: StationId | null): void {
+    levels.value = levels.value.map((l, k) =>
+      k === i ? { typed: l.typed, dir: l.dir, ...(at ? { fedAt: at } : {}) } : l,
+    )
+  }
+  const feeds = computed(() => stations.value.filter((id) => FEEDS[id] !== undefined))
   return {
     chain,
+    feeds,
+    feed,
     stations,
     levels,
     typedU,

@@ -14,6 +14,7 @@ import { missingInstruments } from '@calm/core/procedure/instruments'
 import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import type { Way } from '@calm/core/procedure/step'
 import { computed, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
+import { useRoute } from 'vue-router'
 import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
@@ -41,7 +42,9 @@ const card = useTemplateRef<{
   waiting: boolean
   sent: boolean
 }>('card')
-const chosen = ref<string | null>(null)
+/** What leads here may say what is to be done; the choice stays the technician’s. */
+const asked = useRoute().query['procedure']
+const chosen = ref<string | null>(typeof asked === 'string' ? asked : null)
 /** A stand-in stands on loops of the demo plant alone: readings of a real one are typed. */
 const demo = computed(() => loop.detail?.demo === true)
 const overLink = ref(true)

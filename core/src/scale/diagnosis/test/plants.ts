@@ -23,6 +23,8 @@ interface Plant {
 /** What is wrong in it; everything healthy where nothing is said. */
 interface Wrong {
   sensor?: (fraction: number, dir: 1 | -1) => number
+  /** Share of a step that had not come when it was read. */
+  behind?: number
   range?: { lrv: number; urv: number }
   rootTx?: boolean
   reversed?: boolean
@@ -41,6 +43,7 @@ interface Wrong {
   rootRxToo?: boolean
   display?: { lo: number; hi: number }
 }
+const LINE: readonly StationId[] = ['IN', 'PV', 'PCT', 'MA', 'V', 'CNT', 'EU', 'DSP']
 const N4 = 0
 const N20 = 27_648
 const NMIN = -4864
@@ -50,22 +53,38 @@ const HIGH_mA = 20.5
 const held = (x: number, low: number, high: number) => Math.min(high, Math.max(low, x))
 const root = (x: number) => Math.sqrt(Math.max(0, x))
 
-export function simulate(p: Plant, w: Wrong, applied: number, dir: 1 | -1): Record<StationId, number> {
+/** A signal in place of what a station gives, as a share of its range. */
+interface Fed {
+  readonly at: StationId
+  readonly share: number
+}
+/** @param before - what the sensor felt at the reading before, a share of its range */
+export function simulate(
+  p: Plant,
+  w: Wrong,
+  applied: number,
+  dir: 1 | -1,
+  { fed, before }: { fed?: Fed | undefined; before?: number | undefined } = {},
+): Record<StationId, number> {
   const span = p.urv - p.lrv
-  const felt = w.sensor ? w.sensor((applied - p.lrv) / span, dir) : (applied - p.lrv) / span
-  const PV = p.lrv + felt * span
+  const given = (applied - p.lrv) / span
+  const settled = w.behind !== undefined && before !== undefined ? given + w.behind * (before - given) : given
+  const felt = w.sensor ? w.sensor(settled, dir) : settled
+  const PV = p.lrv + (fed?.at === 'PV' ? fed.share : felt) * span
   const told = w.range ?? p
   let share = (PV - told.lrv) / (told.urv - told.lrv)
   if (w.rootTx ?? p.root === 'tx') share = root(share)
   if (w.reversed) share = 1 - share
+  const isShare = fed?.at === 'PCT'
+  if (isShare) share = fed.share
   const PCT = 100 * share
   const ideal = w.sends === '0-20' ? held(20 * share, 0, HIGH_mA) : held(4 + 16 * share, LOW_mA, HIGH_mA)
   const MA =
-    w.held_mA ??
+    (fed?.at === 'MA' ? 4 + 16 * fed.share : w.held_mA) ??
     Math.min(w.output ? held(w.output(ideal), w.sends === '0-20' ? 0 : 3.3, 22) : ideal, w.most_mA ?? 22)
   const ohm = w.shunt ?? p.shunt
   const across = w.parallel_ohm === undefined ? ohm : (ohm * w.parallel_ohm) / (ohm + w.parallel_ohm)
-  const V = (MA * across) / 1000
+  const V = fed?.at === 'V' ? ((4 + 16 * fed.share) * p.shunt) / 1000 : (MA * across) / 1000
   const seen_mA = (1000 * (w.card ? w.card(V) : V)) / p.shunt
   const at = w.reads === '0-20' ? seen_mA / 20 : (seen_mA - 4) / 16
   const CNT = w.frozen ?? Math.round(held(N4 + at * (N20 - N4), NMIN, NMAX))
@@ -141,7 +160,7 @@ interface Mistake {
   readonly fits?: (p: Plant) => boolean
   readonly make: (p: Plant, g: Generator) => Wrong
 }
-const LINE: readonly Shape[] = ['GAIN', 'RANGE_HI', 'SCALE', 'COUNTS_FS', 'OFFSET_GAIN', 'GAIN_LIVE']
+const BY_A_FACTOR: readonly Shape[] = ['GAIN', 'RANGE_HI', 'SCALE', 'COUNTS_FS', 'OFFSET_GAIN', 'GAIN_LIVE']
 export const MISTAKES: readonly Mistake[] = [
   {
     name: 'sensor zero',
@@ -155,7 +174,7 @@ export const MISTAKES: readonly Mistake[] = [
   {
     name: 'sensor span',
     link: 'IN>PV',
-    called: LINE,
+    called: BY_A_FACTOR,
     make: (_, g) => {
       const k = 1 + sign(g) * between(g, 0.02, 0.06)
       return { sensor: (x) => x * k }
@@ -182,6 +201,12 @@ export const MISTAKES: readonly Mistake[] = [
     },
   },
   {
+    name: 'read too soon',
+    link: 'IN>PV',
+    called: ['LAG'],
+    make: (_, g) => ({ behind: between(g, 0.05, 0.3) }),
+  },
+  {
     name: 'sensor stuck',
     link: 'IN>PV',
     called: ['STUCK'],
@@ -193,7 +218,7 @@ export const MISTAKES: readonly Mistake[] = [
   {
     name: 'transmitter’s 20 mA point',
     link: 'PV>PCT',
-    called: LINE,
+    called: BY_A_FACTOR,
     make: (p, g) => ({
       range: { lrv: p.lrv, urv: p.lrv + (p.urv - p.lrv) * pick(g, [0.5, 0.6, 0.8, 1.25, 1.6, 2]) },
     }),
@@ -232,7 +257,7 @@ export const MISTAKES: readonly Mistake[] = [
   {
     name: 'output trim, span',
     link: 'PCT>MA',
-    called: [...LINE, 'GAIN_LIVE_IN'],
+    called: [...BY_A_FACTOR, 'GAIN_LIVE_IN'],
     make: (_, g) => {
       const k = 1 + sign(g) * between(g, 0.02, 0.05)
       return { output: (mA) => 4 + (mA - 4) * k }
@@ -292,7 +317,7 @@ export const MISTAKES: readonly Mistake[] = [
   {
     name: 'receiver’s 20 mA point',
     link: 'CNT>EU',
-    called: [...LINE, 'RANGE_DEFAULT'],
+    called: [...BY_A_FACTOR, 'RANGE_DEFAULT'],
     make: (p, g) => ({
       scaling: { lo: p.lo, hi: p.lo + (p.hi - p.lo) * (1 + sign(g) * between(g, 0.05, 0.4)) },
     }),
@@ -389,25 +414,32 @@ function imperfect(w: Wrong, g: Generator): Wrong {
 
 export interface Job {
   readonly task: LocateTask
-  /** What is wrong; null where nothing is. */
-  readonly mistake: Mistake | null
+  /** What is wrong; nothing in a healthy plant, two things in some. */
+  readonly mistakes: readonly Mistake[]
   /** Whether a reading stands at a limit of the output or the card. */
   readonly atLimit: boolean
-  /** What any station would read at each level of the plan: for a further reading. */
-  readonly more: (station: StationId) => readonly number[]
+  /** Stations that this plant has. */
+  readonly stations: readonly StationId[]
+  /** The same task with a station read at every level too, or with a further level at the stations that are read. */
+  readonly withStation: (task: LocateTask, station: StationId) => LocateTask
+  readonly withLevel: (task: LocateTask, at_pct: number) => LocateTask
+  /** And with both ends and the middle fed in at a station, read there and at what is read behind it. */
+  readonly withFeed: (task: LocateTask, at: StationId) => LocateTask
 }
 /** A plant, read as a technician would: both ends and the middle, some stations of the line, with noise. */
-export function jobOf(g: Generator, mistakeOf: (p: Plant) => Mistake | null): Job {
+function jobOf(g: Generator, mistakesOf: (p: Plant) => readonly Mistake[]): Job {
   const p = plantOf(g)
-  const mistake = mistakeOf(p)
-  const wrong = imperfect(mistake?.make(p, g) ?? {}, g)
-  const upDown = mistake?.name === 'hysteresis' || g.uniform() < 0.3
+  const mistakes = mistakesOf(p)
+  const wrong = imperfect(Object.assign({}, ...mistakes.map((m) => m.make(p, g))) as Wrong, g)
+  const upDown =
+    mistakes.some((m) => m.called.includes('HYST') || m.called.includes('LAG')) || g.uniform() < 0.3
   const plan = pick(g, PLANS)
   const levels = [
     ...plan.map((x) => ({ x, dir: 1 as const })),
     ...(upDown ? [...plan].reverse().map((x) => ({ x, dir: -1 as const })) : []),
   ]
-  const last: StationId = p.display && (mistake?.link === 'EU>DSP' || g.uniform() < 0.3) ? 'DSP' : 'EU'
+  const last: StationId =
+    p.display && (mistakes.some((m) => m.link === 'EU>DSP') || g.uniform() < 0.3) ? 'DSP' : 'EU'
   const inside: readonly StationId[] = ['PV', 'MA', 'V', 'CNT']
   const read: readonly StationId[] = [
     'IN',
@@ -415,40 +447,85 @@ export function jobOf(g: Generator, mistakeOf: (p: Plant) => Mistake | null): Jo
     ...(p.display && last === 'DSP' ? (['EU', 'DSP'] as const) : (['EU'] as const)),
   ]
   const size = spans(p)
-  const true_ = levels.map(({ x, dir }) => simulate(p, wrong, p.lrv + ((p.urv - p.lrv) * x) / 100, dir))
-  const noisy = true_.map(
-    (v) =>
-      Object.fromEntries(
-        Object.entries(v).map(([id, value]) => [
-          id,
-          value + g.normal() * NOISE[id as StationId] * Math.abs(size[id as StationId]),
-        ]),
-      ) as Record<StationId, number>,
-  )
-  const only = (v: Readonly<Record<StationId, number>>) =>
-    Object.fromEntries(read.map((id) => [id, id === 'CNT' ? Math.round(v[id]) : v[id]])) as Level['values']
+  let before: number | undefined
+  const trueAt = (x: number, dir: 1 | -1, fed?: Fed) => {
+    const v = simulate(p, wrong, p.lrv + ((p.urv - p.lrv) * x) / 100, dir, { fed, before })
+    before = (v.PV - p.lrv) / (p.urv - p.lrv)
+    return v
+  }
+  const noisy = (v: Readonly<Record<StationId, number>>, ids: readonly StationId[]) =>
+    Object.fromEntries(
+      ids.map((id) => {
+        const value = v[id] + g.normal() * NOISE[id] * Math.abs(size[id])
+        return [id, id === 'CNT' ? Math.round(value) : value]
+      }),
+    ) as Level['values']
+  const true_ = levels.map(({ x, dir }) => trueAt(x, dir))
   const limits = true_.some(
     (v) => v.MA <= LOW_mA + 0.03 || v.MA >= HIGH_mA - 0.03 || v.CNT <= NMIN || v.CNT >= NMAX,
   )
+  const truth = new Map<Level, Readonly<Record<StationId, number>>>()
+  const levelOf = (
+    v: Readonly<Record<StationId, number>>,
+    dir: 1 | -1,
+    ids: readonly StationId[],
+    fedAt?: StationId,
+  ): Level => {
+    const level = { values: noisy(v, ids), dir, ...(fedAt ? { fedAt } : {}) }
+    truth.set(level, v)
+    return level
+  }
   return {
     task: {
       chain: documented(p),
-      levels: noisy.map((v, i) => ({ values: only(v), dir: levels[i]?.dir ?? 1 })),
+      levels: true_.map((v, i) => levelOf(v, levels[i]?.dir ?? 1, read)),
       u: Object.fromEntries(
         Object.entries(NOISE).map(([id, n]) => [id, n * Math.abs(size[id as StationId])]),
       ),
       tol: TOLERANCE,
     },
-    mistake,
+    mistakes,
     atLimit: limits,
-    more: (station) => noisy.map((v) => v[station]),
+    stations: ['IN', 'PV', 'PCT', 'MA', 'V', 'CNT', 'EU', ...(p.display ? (['DSP'] as const) : [])],
+    withStation: (task, station) => ({
+      ...task,
+      levels: task.levels.map((l) => {
+        const v = truth.get(l)
+        if (l.fedAt && LINE.indexOf(station) < LINE.indexOf(l.fedAt)) return l
+        if (!v) throw new Error('a level of another plant')
+        const level = { ...l, values: { ...l.values, ...noisy(v, [station]) } }
+        truth.set(level, v)
+        return level
+      }),
+    }),
+    withLevel: (task, at_pct) => ({
+      ...task,
+      levels: [
+        ...task.levels,
+        levelOf(trueAt(at_pct, 1), 1, Object.keys(task.levels[0]?.values ?? {}) as StationId[]),
+      ],
+    }),
+    withFeed: (task, at) => {
+      const ids = Object.keys(task.levels[0]?.values ?? {}) as StationId[]
+      const behind = [at, ...ids.filter((id) => LINE.indexOf(id) > LINE.indexOf(at))]
+      const levels = [0, 0.5, 1].map((share) => levelOf(trueAt(50, 1, { at, share }), 1, behind, at))
+      return { ...task, levels: [...task.levels, ...levels] }
+    },
   }
 }
-export const healthyJob = (g: Generator): Job => jobOf(g, () => null)
-export const brokenJob = (g: Generator): Job =>
-  jobOf(g, (p) =>
-    pick(
-      g,
-      MISTAKES.filter((m) => m.fits?.(p) !== false && (m.link !== 'EU>DSP' || p.display)),
-    ),
-  )
+const fitting = (p: Plant) =>
+  MISTAKES.filter((m) => m.fits?.(p) !== false && (m.link !== 'EU>DSP' || p.display))
+export const healthyJob = (g: Generator): Job => jobOf(g, () => [])
+export const brokenJob = (g: Generator): Job => jobOf(g, (p) => [pick(g, fitting(p))])
+/** Two mistakes at once, in two parts of the line. */
+export const twiceBrokenJob = (g: Generator): Job =>
+  jobOf(g, (p) => {
+    const first = pick(g, fitting(p))
+    return [
+      first,
+      pick(
+        g,
+        fitting(p).filter((m) => m.link !== first.link),
+      ),
+    ]
+  })
