@@ -19,6 +19,30 @@ test('LI-303: the display at half scale, by the ranges and by readings', async (
   await expect(wren.getByText('The error comes in between Loop and Display.')).toBeVisible()
   await expect(wren.getByText(/another 20 mA point \(20 mA point 49\.87 %/)).toBeVisible()
   await expect(wren.locator('.strip .step')).toContainText('% of span')
+  // The loop's own setting makes it: its fix stands beside the readings.
+  await expect(wren.getByText('The loop’s own settings make these readings:')).toBeVisible()
+  await wren.locator('.segments .fix').click()
+  await expect(wren.getByText(/^Next: 1 change not saved/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Discard' }).click()
+})
+
+test('TT-205: a current that stands still hides the receiver, until a known one is fed in behind it', async ({
+  wren,
+}) => {
+  await wren.goto(address('/loops/TT-205/scale'))
+  await measure(wren, [
+    { Percent: '20', Loop: '12.000', Controller: '25.5' },
+    { Percent: '80', Loop: '12.001', Controller: '25,5' },
+  ])
+  await expect(wren.getByText('The error comes in between Percent and Loop.')).toBeVisible()
+  await wren.getByRole('button', { name: 'Three levels fed in at Loop' }).click()
+  for (const [i, text] of ['1', '26', '51'].entries())
+    await wren.getByLabel(`Controller, level ${i + 3}`, { exact: true }).fill(text)
+  await expect(wren.getByRole('listitem').filter({ hasText: 'Loop to Controller' })).toContainText(
+    /shifted by the same amount everywhere/,
+  )
+  await wren.getByRole('button', { name: 'Record this diagnosis' }).click()
+  await expect(wren.getByText('stored in the record')).toBeVisible()
 })
 
 test('FT-304: the root taken twice steps the line before anything was read', async ({ wren }) => {

@@ -10,6 +10,9 @@ export interface TotalTask {
   readonly flowPerHour?: number
   readonly elapsed_s?: number
 }
+/** Standard uncertainty of a count, %: ±1 pulse at both ends is a triangle. */
+export const countingU_pct = (N: number): number => (N > 0 ? 100 / (Math.sqrt(6) * N) : Infinity)
+
 export function totalOf(t: TotalTask) {
   const N = (((t.end - t.start) % t.modulus) + t.modulus) % t.modulus
   const V = N / t.K
@@ -18,8 +21,7 @@ export function totalOf(t: TotalTask) {
     N,
     V,
     error_pct: (100 * (V - t.reference)) / t.reference,
-    /** ±1 pulse at both ends is a triangle. */
-    u_pct: N > 0 ? 100 / (Math.sqrt(6) * N) : Infinity,
+    u_pct: countingU_pct(N),
     f_Hz,
     /** More than one turn of the counter cannot be told from fewer. */
     plausible: t.elapsed_s === undefined || f_Hz === null || f_Hz <= 0 || N / f_Hz <= 1.01 * t.elapsed_s,

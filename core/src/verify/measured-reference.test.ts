@@ -20,6 +20,15 @@ const tank: Measured = {
   levelU_m: 0.002,
   startStop_s: 1,
 }
+const pulses: Measured = {
+  by: 'counted',
+  pulses: 2345,
+  seconds: 120,
+  K: 50,
+  per: 'L',
+  KU_pct: 0.2,
+  startStop_s: 0.1,
+}
 const flow = (m: Measured, unit: string) => {
   const f = measuredFlow(m, unit)
   return f.kind === 'flow' ? f : null
@@ -41,6 +50,16 @@ describe('a flow from what was caught', () => {
     expect(f?.reference).toBeCloseTo(1083.5, 0)
     expect(flow({ ...bucket, densityU_pct: 50 }, 'kg/h')?.U_pct).toBe(f?.U_pct)
   })
+  test('a reference meter by its pulses: factor, one pulse at both ends, the clock', () => {
+    // 2345 pulses of 50 for a litre in 120 s: 46.9 L, 1.407 m³/h.
+    expect(flow(pulses, 'm3/h')?.reference).toBeCloseTo(1.407, 9)
+    expect(flow(pulses, 'L/min')?.reference).toBeCloseTo(23.45, 9)
+    expect(flow(pulses, 'm3/h')?.U_pct).toBeCloseTo(
+      2 * Math.hypot(0.1, 100 / Math.sqrt(6) / 2345, 100 / Math.sqrt(3) / 120 / 10),
+      9,
+    )
+    expect(flow({ ...pulses, per: 'kg' }, 't/h')?.reference).toBeCloseTo(1.407, 9)
+  })
   test('a tank: diameter twice, both levels, the clock', () => {
     expect(flow(tank, 'm3/h')?.reference).toBeCloseTo(Math.PI * 0.5 * 2, 9)
     const volume = 100 * Math.hypot((2 * 0.002) / 2, (Math.SQRT2 * 0.001) / 0.5)
@@ -57,6 +76,9 @@ describe('a flow from what was caught', () => {
       'm3/h',
       /density is that of the liquid/,
     ],
+    ['no pulses', { ...pulses, pulses: 0 }, 'm3/h', /one at least/],
+    ['no factor', { ...pulses, K: 0 }, 'm3/h', /for one unit/],
+    ['pulses of a mass in cubic metres', { ...pulses, per: 'kg' }, 'm3/h', /say nothing in m³\/h/],
     ['levels that are equal', { ...tank, to_m: 3.1 }, 'm3/h', /nothing flowed/],
     ['a tank for a mass flow', tank, 'kg/h', /says nothing in kg\/h/],
   ]

@@ -1,4 +1,5 @@
 import { convert, printedUnit, unitOf } from '../quantity/units.ts'
+import { countingU_pct } from './k-factor.ts'
 import { drawDownUncertainty_pct, timedCatch, verticalVolume_m3 } from './flow-check.ts'
 
 /** What was measured of a reference flow, with how well each is known (±, k = 2); the flow is reckoned from it. */
@@ -23,6 +24,22 @@ export type Measured =
       readonly levelU_m: number
       readonly startStop_s: number
     }
+  | {
+      readonly by: 'counted'
+      readonly pulses: number
+      readonly seconds: number
+      /** Pulses of the reference meter for one unit. */
+      readonly K: number
+      readonly per: PulsesPer
+      /** The factor known to ±, %. */
+      readonly KU_pct: number
+      readonly startStop_s: number
+    }
+
+/** What the pulses of a reference meter count. */
+export const PULSES_PER = ['m3', 'L', 'kg'] as const
+export type PulsesPer = (typeof PULSES_PER)[number]
+const PER_HOUR: Readonly<Record<PulsesPer, string>> = { m3: 'm3/h', L: 'L/h', kg: 'kg/h' }
 
 /** Density of air that a scale's reading is corrected for, kg/m³. */
 const AIR_KG_M3 = 1.2
@@ -70,11 +87,30 @@ function drawn(m: Extract<Measured, { by: 'drawn' }>, unit: string): MeasuredFlo
   return { kind: 'flow', reference: told.value, U_pct: 2 * Math.hypot(volume, time) }
 }
 
+function counted(m: Extract<Measured, { by: 'counted' }>, unit: string): MeasuredFlow {
+  if (!(m.pulses >= 1)) return refuse('Type the pulses that were counted: one at least.')
+  if (!(m.K > 0)) return refuse('Type how many pulses the reference meter gives for one unit.')
+  if (unitOf(unit).dimension !== unitOf(PER_HOUR[m.per]).dimension)
+    return refuse(`Pulses for one ${printedUnit(m.per)} say nothing in ${printedUnit(unit)}.`)
+  const told = convert((m.pulses / m.K / m.seconds) * 3600, PER_HOUR[m.per], unit)
+  if (told.kind !== 'value') return refuse(`Pulses say nothing in ${printedUnit(unit)}.`)
+  const count = countingU_pct(m.pulses)
+  const time = (100 * m.startStop_s) / Math.sqrt(3) / m.seconds
+  return { kind: 'flow', reference: told.value, U_pct: 2 * Math.hypot(m.KU_pct / 2, count, time) }
+}
+
 /**
  * The flow that follows from what was measured, in a unit, and its expanded uncertainty in percent of it.
  * @see flow-check.ts for the buoyancy of the catch and the draw-down
  */
 export function measuredFlow(m: Measured, unit: string): MeasuredFlow {
   if (!(m.seconds > 0)) return refuse('Type how long it took: above 0 s.')
-  return m.by === 'weighed' ? weighed(m, unit) : drawn(m, unit)
+  switch (m.by) {
+    case 'weighed':
+      return weighed(m, unit)
+    case 'drawn':
+      return drawn(m, unit)
+    case 'counted':
+      return counted(m, unit)
+  }
 }

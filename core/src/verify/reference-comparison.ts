@@ -10,6 +10,7 @@ export const REFERENCES = {
   portable: 'Portable meter',
   tank: 'Tank, by level and time',
   bucket: 'Bucket and scale',
+  pulses: 'Reference meter, by its pulses',
   total: 'Totalizer',
   certificate: 'Certificate',
   other: 'Another reference',

@@ -54,6 +54,43 @@ describe('whose papers they are', () => {
   })
 })
 
+describe('plans of the plant', () => {
+  const plan = { levels_pct: [5, 50, 95], way: 'both', repeats: 2, seed: 7 }
+  const put = (plans: object) => wren.put('/api/plant/rules').send({ plans })
+  test('are kept by their names, beside each other, and one goes alone', async () => {
+    await put({ 'Flow meters': plan }).expect(200)
+    await put({ Switches: { ...plan, way: 'random' } }).expect(200)
+    const both = (await tern.get('/api/plant/rules').expect(200)).body as { plans: object }
+    expect(both.plans).toEqual({ 'Flow meters': plan, Switches: { ...plan, way: 'random' } })
+    await put({ Switches: null, 'never kept': null }).expect(200)
+    expect((await tern.get('/api/plant/rules').expect(200)).body).toMatchObject({
+      plans: { 'Flow meters': plan },
+    })
+    await put({ 'Flow meters': null }).expect(200)
+    expect((await tern.get('/api/plant/rules').expect(200)).body).toMatchObject({ plans: {} })
+  })
+  test.each<[string, object, string]>([
+    ['one level alone', { levels_pct: [50] }, 'plans.x.levels_pct'],
+    ['a level far outside', { levels_pct: [0, 300] }, 'plans.x.levels_pct.1'],
+    [
+      'more readings than a day has room for',
+      { levels_pct: [0, 25, 50, 75, 100], repeats: 10 },
+      'plans.x.levels_pct',
+    ],
+    ['an order that is none', { way: 'zigzag' }, 'plans.x.way'],
+  ])('%s: told at its place', async (_what, change, path) => {
+    const answer = await put({ x: { ...plan, ...change } })
+    expect(answer.status).toBe(422)
+    expect((answer.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+  test('a viewer keeps none', async () => {
+    await tern
+      .put('/api/plant/rules')
+      .send({ plans: { mine: plan } })
+      .expect(403)
+  })
+})
+
 describe('how the plant counts its water columns', () => {
   const list = 'Tag;Type;LRV;URV;Unit\nPT-901;pressure;0;100;in WC\n'
   const preview = async () => {

@@ -23,6 +23,15 @@ async function keep(db: Executor, key: string, value: object): Promise<void> {
 
 export const plantRules = (db: Executor): Promise<PlantRules> => read(db, RULES, PlantRules, NO_RULES)
 
+/** What is kept with what is decided anew; null takes away. */
+function merged<V>(
+  now: Readonly<Record<string, V>>,
+  change: Readonly<Record<string, V | null>>,
+): Record<string, V> {
+  const all: Record<string, V | null> = { ...now, ...change }
+  return Object.fromEntries(Object.entries(all).flatMap(([name, v]) => (v === null ? [] : [[name, v]])))
+}
+
 export async function changeRules(db: Connection['db'], change: ChangeRules): Promise<PlantRules> {
   return db.transaction(async (tx) => {
     // One at a time: of two who decide different things at once both have theirs.
@@ -32,6 +41,7 @@ export async function changeRules(db: Connection['db'], change: ChangeRules): Pr
       water: change.water === undefined ? now.water : change.water,
       sheetOrder: { ...now.sheetOrder, ...change.sheetOrder },
       letterhead: change.letterhead ?? now.letterhead,
+      plans: merged(now.plans, change.plans ?? {}),
     }
     await keep(tx, RULES, rules)
     await tellWindows(tx, { what: 'rules' })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { sayNumber } from '../../quantity/round.ts'
 import { isUnitSymbol, printedUnit } from '../../quantity/units.ts'
-import { measuredFlow } from '../../verify/measured-reference.ts'
+import { measuredFlow, PULSES_PER } from '../../verify/measured-reference.ts'
 import { REFERENCES, type ReferenceKind } from '../../verify/reference-comparison.ts'
 import { defineKind } from './kind.ts'
 
@@ -27,6 +27,15 @@ const MeasuredSchema = z.discriminatedUnion('by', [
     seconds: amount,
     diameterU_m: amount,
     levelU_m: amount,
+    startStop_s: amount,
+  }),
+  z.strictObject({
+    by: z.literal('counted'),
+    pulses: amount,
+    seconds: amount,
+    K: amount,
+    per: z.enum(PULSES_PER),
+    KU_pct: pct,
     startStop_s: amount,
   }),
 ])

@@ -17,7 +17,7 @@ import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** What was really measured, station by station; the line steps where the error comes in. */
 const { readonly } = defineProps<{ readonly: boolean }>()
-const emit = defineEmits<{ mend: [finding: Finding] }>()
+const emit = defineEmits<{ mend: [finding: Finding]; next: [says: string | null] }>()
 const loop = useLoop()
 const MOST_LEVELS = 20
 const equipment = useEquipment()
@@ -30,6 +30,7 @@ const l = useLocate(
   () => loop.facts?.pressureKind === 'absolute',
 )
 watch(l.steps, (steps) => (loop.located = steps), { immediate: true })
+watch(l.next, (next) => emit('next', next?.says ?? null), { immediate: true })
 onScopeDispose(() => (loop.located = null))
 
 const heading = (id: StationId) => {
@@ -267,6 +268,7 @@ input {
   text-align: right;
 }
 select {
+  max-width: 168px;
   height: var(--target);
   padding: 0 8px;
   border: var(--line) solid var(--hair);

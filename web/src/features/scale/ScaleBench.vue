@@ -22,6 +22,8 @@ const loop = useLoop()
 loop.needFacts()
 const session = useSession()
 const reason = ref('')
+/** What the readings typed so far ask for. */
+const readNext = ref<string | null>(null)
 const VIEWS = [
   { id: 'ranges', title: 'Ranges' },
   { id: 'locate', title: 'Locate an error' },
@@ -56,7 +58,10 @@ function mend(finding: Finding): void {
 const next = computed(() => {
   if (!loop.draft || loop.draft.path.length === 0) return 'Nothing to scale on a loop that switches.'
   if (view.value === 'locate' && !loop.dirty)
-    return 'Type what was really measured, at two levels or more; the line steps where the error comes in.'
+    return (
+      readNext.value ??
+      'Type what was really measured, at two levels or more; the line steps where the error comes in.'
+    )
   if (loop.wrong.size > 0) return `Mend first: ${[...loop.wrong.values()][0]}`
   if (loop.dirty)
     return `${loop.changes.length} ${loop.changes.length === 1 ? 'change' : 'changes'} not saved: ${loop.changes.map((c) => c.name).join('; ')}.`
@@ -73,7 +78,12 @@ const next = computed(() => {
   <BenchFrame v-if="loop.draft && loop.detail">
     <BenchViews v-model="view" :views="views" />
     <div v-if="view !== 'ranges'" class="page stack">
-      <LocatePanel v-if="view === 'locate'" :readonly="!session.mayWrite" @mend="mend" />
+      <LocatePanel
+        v-if="view === 'locate'"
+        :readonly="!session.mayWrite"
+        @mend="mend"
+        @next="readNext = $event"
+      />
       <RangeWork v-else :readonly="!session.mayWrite" @taken="take" />
     </div>
     <BenchSplit v-else work="Ranges" beside="Findings and values" fold="Findings and pocket card">

@@ -69,8 +69,8 @@ describe('readings along the line', () => {
     expect(l.rows.value[0]?.says).toMatch(/rising than falling/)
   })
   test('a current that stands still: three levels are fed in there with one touch, and the receiver is judged', () => {
-    const l = typed({ IN: '1', MA: '12', EU: '3' }, { IN: '5', MA: '12.001', EU: '3.001' })
-    expect(states(l)).toEqual(['IN>MA out', 'MA>EU once'])
+    const l = typed({ PCT: '20', MA: '12', EU: '3' }, { PCT: '80', MA: '12.001', EU: '3.001' })
+    expect(states(l)).toEqual(['PCT>MA out', 'MA>EU once'])
     expect(l.next.value?.act).toBe('Three levels fed in at Loop')
     l.next.value?.take?.()
     expect(l.levels.value.map((x) => [x.fedAt, x.typed['MA']])).toEqual([
@@ -81,7 +81,7 @@ describe('readings along the line', () => {
       ['MA', '20'],
     ])
     ;['0', '3', '6'].forEach((text, i) => l.type(2 + i, 'EU', text))
-    expect(states(l)).toEqual(['IN>MA out', 'MA>EU within'])
+    expect(states(l)).toEqual(['PCT>MA out', 'MA>EU within'])
     expect(l.next.value?.act ?? null).toBeNull()
   })
   test('an unresolved stretch says where it begins on the line; a resolved one does not', () => {

@@ -68,10 +68,10 @@ export interface SegmentRow {
 
 /** Where a known signal can be fed in, and what it is called there. */
 export const FEEDS: Partial<Record<StationId, string>> = {
-  PV: 'the device’s own number, simulated',
-  PCT: 'a fixed current of the device',
-  MA: 'a current source in its place',
-  V: 'a voltage over the shunt',
+  PV: 'simulated number',
+  PCT: 'fixed current',
+  MA: 'current source',
+  V: 'voltage source',
 }
 
 /** Stations that are read with an instrument; the others tell their own value. */
@@ -259,7 +259,7 @@ export function useLocate(
       }
     const [low, high] = n.at === 'PCT' ? [0, 100] : endsOf(n.at)
     return {
-      says: `It stands still, and what lies behind it was seen at one value alone. Feed in ${FEEDS[n.at] ?? name(n.at)} at three values, and read on behind it.`,
+      says: `It stands still, and what lies behind it was seen at one value alone. Feed in three values behind it (${FEEDS[n.at] ?? name(n.at)}), and read on from there.`,
       act: `Three levels fed in at ${name(n.at)}`,
       take: () => {
         const untouched = levels.value.filter((l) =>

@@ -111,6 +111,12 @@ function sayReckoned(i: number): string {
               unit="kg"
               @update:model-value="change(i, { caught: { ...r.caught, mass_kg: $event } })"
             />
+            <NumberField
+              v-else-if="by === 'counted'"
+              :model-value="r.caught.pulses"
+              :label="`Pulses, run ${i + 1}`"
+              @update:model-value="change(i, { caught: { ...r.caught, pulses: $event } })"
+            />
             <template v-else>
               <NumberField
                 :model-value="r.caught.from_m"

@@ -1,11 +1,14 @@
 <script setup lang="ts">
+import { PULSES_PER, type PulsesPer } from '@calm/core/verify/measured-reference'
+import { printedUnit } from '@calm/core/quantity/units'
 import NumberField from '../../ui/NumberField.vue'
 import type { MeasuredHow } from './use-comparison.ts'
 
 /** What holds for all runs of a catch or of a draw-down, and how well each is known. */
-const { by } = defineProps<{ by: 'weighed' | 'drawn'; needsDensity: boolean }>()
+const { by } = defineProps<{ by: 'weighed' | 'drawn' | 'counted'; needsDensity: boolean }>()
 const how = defineModel<MeasuredHow>({ required: true })
-const set = (name: keyof MeasuredHow, value: number | null) => (how.value = { ...how.value, [name]: value })
+const set = (name: Exclude<keyof MeasuredHow, 'per'>, value: number | null) =>
+  (how.value = { ...how.value, [name]: value })
 </script>
 
 <template>
@@ -29,6 +32,21 @@ const set = (name: keyof MeasuredHow, value: number | null) => (how.value = { ..
         unit="kg"
         :model-value="how.massU_kg"
         @update:model-value="set('massU_kg', $event)"
+      />
+    </template>
+    <template v-else-if="by === 'counted'">
+      <NumberField label="Pulses for one unit" :model-value="how.K" @update:model-value="set('K', $event)" />
+      <v-select
+        label="They count"
+        hide-details
+        :items="PULSES_PER.map((value) => ({ value, title: printedUnit(value) }))"
+        :model-value="how.per"
+        @update:model-value="(per: PulsesPer) => (how = { ...how, per })"
+      />
+      <NumberField
+        label="Factor known to ± %"
+        :model-value="how.KU_pct"
+        @update:model-value="set('KU_pct', $event)"
       />
     </template>
     <template v-else>

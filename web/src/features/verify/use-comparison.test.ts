@@ -10,6 +10,7 @@ import { useComparison } from './use-comparison.ts'
 const LOOP = '00000000-0000-4000-8000-000000000009'
 let kept: unknown[] = []
 let refuse: string | null = null
+const NOTHING = { mass_kg: null, pulses: null, from_m: null, to_m: null, seconds: null }
 const sent: NewComparison[] = []
 let scope: EffectScope
 const json = (status: number, body: unknown) =>
@@ -56,13 +57,25 @@ describe('a meter held against a reference', () => {
     b.kind.value = 'bucket'
     expect(b.by.value).toBe('weighed')
     b.how.value = { ...b.how.value, massU_kg: 0.02 }
-    b.change(0, { indicated: 1.09, caught: { mass_kg: 18.04, from_m: null, to_m: null, seconds: null } })
+    b.change(0, { indicated: 1.09, caught: { ...NOTHING, mass_kg: 18.04 } })
     expect(b.task.value.runs).toEqual([])
-    b.change(0, { caught: { mass_kg: 18.04, from_m: null, to_m: null, seconds: 60 } })
+    b.change(0, { caught: { ...NOTHING, mass_kg: 18.04, seconds: 60 } })
     expect(b.task.value.runs[0]?.reference).toBeCloseTo(1.0855, 3)
     expect(b.task.value.Uref_pct).toBeGreaterThan(0.5)
     await b.record()
     expect(sent[0]?.runs[0]?.measured).toMatchObject({ by: 'weighed', mass_kg: 18.04, seconds: 60 })
+  })
+  test('pulses of a reference meter make it too, once its factor and what that is known to are told', () => {
+    const b = bench()
+    b.kind.value = 'pulses'
+    b.change(0, { indicated: 1.42, caught: { ...NOTHING, pulses: 2345, seconds: 120 } })
+    b.how.value = { ...b.how.value, K: 50, per: 'L' }
+    expect(b.task.value.runs).toEqual([])
+    b.how.value = { ...b.how.value, KU_pct: 0.2 }
+    expect(b.task.value.runs[0]?.reference).toBeCloseTo(1.407, 6)
+    // A factor for kilograms says nothing of cubic metres: no run, and a sentence.
+    b.how.value = { ...b.how.value, per: 'kg' }
+    expect([b.task.value.runs, b.reckoned.value[0]?.flow.kind]).toEqual([[], 'refused'])
   })
   test('a level against a tank is typed as it is: it is no flow', () => {
     const b = bench({ unit: 'm', allowedPct: 1 })

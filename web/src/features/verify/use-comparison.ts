@@ -1,6 +1,6 @@
 import { comparisons } from '@calm/contract/api/addresses'
 import type { NewComparison } from '@calm/contract/comparisons'
-import { isFlowUnit, measuredFlow, type Measured } from '@calm/core/verify/measured-reference'
+import { isFlowUnit, measuredFlow, type Measured, type PulsesPer } from '@calm/core/verify/measured-reference'
 import { totalOf } from '@calm/core/verify/k-factor'
 import {
   comparisonChart,
@@ -24,6 +24,7 @@ export interface ComparedRow {
 /** What was caught or drawn in one run. */
 export interface Caught {
   readonly mass_kg: number | null
+  readonly pulses: number | null
   readonly from_m: number | null
   readonly to_m: number | null
   readonly seconds: number | null
@@ -37,11 +38,20 @@ export interface MeasuredHow {
   readonly diameterU_m: number | null
   readonly levelU_m: number | null
   readonly startStop_s: number | null
+  readonly K: number | null
+  readonly per: PulsesPer
+  readonly KU_pct: number | null
 }
-const NOTHING: Caught = { mass_kg: null, from_m: null, to_m: null, seconds: null }
+const NOTHING: Caught = { mass_kg: null, pulses: null, from_m: null, to_m: null, seconds: null }
 const EMPTY: ComparedRow = { reference: null, indicated: null, path: null, caught: NOTHING }
 /** Hands and a clock start and stop within this, s. */
 const BY_HAND_S = 0.3
+/** References whose flow is reckoned from what was measured of it. */
+const RECKONED: Partial<Record<ReferenceKind, Measured['by']>> = {
+  bucket: 'weighed',
+  tank: 'drawn',
+  pulses: 'counted',
+}
 /** Where a counter of pulses begins anew. */
 const MODULUS = 1e9
 
@@ -77,13 +87,7 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
   )
   /** How the reference follows from what is measured; null where it is typed as it is. */
   const by = computed((): Measured['by'] | null =>
-    isFlowUnit(told.unit)
-      ? kind.value === 'bucket'
-        ? 'weighed'
-        : kind.value === 'tank'
-          ? 'drawn'
-          : null
-      : null,
+    isFlowUnit(told.unit) ? (RECKONED[kind.value] ?? null) : null,
   )
   const how = ref<MeasuredHow>({
     density_kg_m3: 998.2,
@@ -93,6 +97,9 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
     diameterU_m: null,
     levelU_m: null,
     startStop_s: BY_HAND_S,
+    K: null,
+    per: 'm3',
+    KU_pct: null,
   })
   function measuredOf({ caught: c }: ComparedRow): Measured | null {
     const h = how.value
@@ -107,6 +114,18 @@ export function useComparison(told: { readonly unit: string; readonly allowedPct
             massU_kg: h.massU_kg,
             startStop_s: h.startStop_s ?? 0,
             densityU_pct: h.densityU_pct ?? 0,
+          }
+    if (by.value === 'counted')
+      return c.pulses === null || c.seconds === null || h.K === null || h.KU_pct === null
+        ? null
+        : {
+            by: 'counted',
+            pulses: c.pulses,
+            seconds: c.seconds,
+            K: h.K,
+            per: h.per,
+            KU_pct: h.KU_pct,
+            startStop_s: h.startStop_s ?? 0,
           }
     return c.from_m === null ||
       c.to_m === null ||
