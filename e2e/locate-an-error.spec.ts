@@ -31,12 +31,12 @@ test('TT-205: a current that stands still hides the receiver, until a known one 
 }) => {
   await wren.goto(address('/loops/TT-205/scale'))
   await measure(wren, [
-    { Percent: '20', Loop: '12.000', Controller: '25.5' },
-    { Percent: '80', Loop: '12.001', Controller: '25,5' },
+    { Percent: '20', Loop: '12.000', Controller: '25.9' },
+    { Percent: '80', Loop: '12.001', Controller: '25,9' },
   ])
   await expect(wren.getByText('The error comes in between Percent and Loop.')).toBeVisible()
   await wren.getByRole('button', { name: 'Three levels fed in at Loop' }).click()
-  for (const [i, text] of ['1', '26', '51'].entries())
+  for (const [i, text] of ['5.9', '25,9', '45.9'].entries())
     await wren.getByLabel(`Controller, level ${i + 3}`, { exact: true }).fill(text)
   await expect(wren.getByRole('listitem').filter({ hasText: 'Loop to Controller' })).toContainText(
     /shifted by the same amount everywhere/,

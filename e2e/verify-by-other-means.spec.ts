@@ -13,6 +13,10 @@ test('like TT-205, by a decade in ohms: each point says what to set, and the rea
   await wren.getByLabel('Levels, % of span').fill('0 50 100')
   await wren.getByRole('combobox', { name: 'Order' }).press('ArrowDown')
   await wren.getByRole('option', { name: 'rising', exact: true }).click()
+  // Kept for the plant under a name, it stands in the list for every loop.
+  await wren.getByLabel('Name, to keep it for the plant').fill('Thermometers')
+  await wren.getByRole('button', { name: 'Keep this plan' }).click()
+  await expect(wren.getByText('0, 50, 100 % rising')).toBeVisible()
   await wren.getByRole('combobox', { name: 'The standard gives' }).press('ArrowDown')
   await wren.getByRole('option', { name: /Resistance: a decade/ }).click()
   await wren.locator('.v-select').filter({ hasText: 'Instruments' }).click()
@@ -49,6 +53,9 @@ test('like TT-205, by a decade in ohms: each point says what to set, and the rea
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  // When to come back is offered at its end.
+  await expect(wren.getByText('Recommended:')).toBeVisible()
 })
 
 test('in a hurry: five currents, the mistake by its name, and kept as the as-found', async ({ wren }) => {
@@ -90,6 +97,21 @@ test('a flow by a bucket and a clock: the flow and how well it is known are reck
   await expect(wren.getByText(/^= 1\.085\d m³\/h, ±0\.6 %/).first()).toBeVisible()
   await wren.getByRole('button', { name: 'Record', exact: true }).click()
   await expect(wren.getByText('stored in the record')).toBeVisible()
+  // The same flow by the pulses of a meter in the line: its factor, and what that is known to.
+  await wren.getByRole('combobox', { name: 'Reference' }).press('ArrowDown')
+  await wren.getByRole('option', { name: 'Reference meter, by its pulses' }).click()
+  await wren.getByLabel('Pulses for one unit').first().fill('50')
+  await wren.getByRole('combobox', { name: 'They count' }).press('ArrowDown')
+  await wren.getByRole('option', { name: 'L', exact: true }).click()
+  await wren.getByLabel('Factor known to ± %').fill('0.2')
+  await wren.getByLabel('Pulses, run 1').fill('2345')
+  await wren.getByLabel('Time, run 1').fill('120')
+  await wren.getByLabel('Meter, run 1').fill('1.41')
+  await expect(wren.getByText(/^= 1\.407 m³\/h/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Record', exact: true }).click()
+  await expect(wren.getByText(/against the reference meter, by its pulses/).first()).toBeVisible()
+  await wren.getByRole('combobox', { name: 'Reference' }).press('ArrowDown')
+  await wren.getByRole('option', { name: 'Bucket and scale' }).click()
   await wren.getByLabel('Time, run 1').fill('0')
   await wren.getByLabel('Weighed, run 1').fill('18')
   await expect(wren.getByText('Type how long it took: above 0 s.')).toBeVisible()

@@ -35,12 +35,16 @@ export default defineConfig({
               priority: 50,
               test: /core\/src\/(procedure\/(?!calculations)|family\/(procedures|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
             },
-            // What stands for a temperature is asked by a verification that is set in ohms, without the families.
-            { name: 'tables', priority: 45, test: /core\/src\/family\/temperature\/(rtd|thermocouple)/ },
+            // What a verification asks for without the families: what stands for a temperature, lines through readings.
+            {
+              name: 'tables',
+              priority: 45,
+              test: /core\/src\/(family\/temperature\/(rtd|thermocouple)|numeric\/(fit|crossings)|statistics\/(student|budget))/,
+            },
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|device\/|loop\/(facts|what-it-is|set-up|sheet-units)|numeric\/(fit|crossings)|statistics\/(student|budget))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|device\/|loop\/(facts|what-it-is|set-up|sheet-units))/,
             },
             {
               name: 'work',
@@ -57,7 +61,7 @@ export default defineConfig({
             {
               name: 'loop',
               priority: 20,
-              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog|PastCertificates)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(sensor\/|refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations|described)|statistics\/(normal|generator)|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit|type-change)|record\/(revision-difference|canonical|authors))/,
+              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog|Past|IntervalAdvice)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(sensor\/|refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations|described)|statistics\/(normal|generator)|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit|type-change)|record\/(revision-difference|canonical|authors))/,
             },
           ],
         },

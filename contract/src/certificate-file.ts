@@ -19,7 +19,7 @@ export const CertificateFile = z.strictObject({
   format: z.literal('calm-loop-certificate'),
   version: z.literal(1),
   number: z.string(),
-  plant: z.strictObject({ name: z.string(), address: z.string() }),
+  plant: z.strictObject({ name: z.string(), address: z.string(), country: z.string() }),
   loop: z.strictObject({ tag: z.string(), service: z.string(), area: z.string(), type: z.string() }),
   device: z.strictObject({ maker: z.string(), model: z.string(), serial: z.string() }),
   circumstances: z.strictObject({

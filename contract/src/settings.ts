@@ -7,6 +7,13 @@ const water = z.enum(WATERS).nullable()
 const letterhead = z.strictObject({
   name: z.string().trim().max(120, 'At most 120 characters.'),
   address: z.string().trim().max(300, 'At most 300 characters.'),
+  /** Two letters; empty while nobody has said. */
+  country: z
+    .string()
+    .trim()
+    .toUpperCase()
+    .regex(/^([A-Z]{2})?$/, 'Two letters, as DE or US.')
+    .default(''),
 })
 const sheetOrder = z.record(z.string().max(40), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
 const planName = z.string().trim().min(1, 'A plan needs a name.').max(40, 'At most 40 characters.')
@@ -17,7 +24,7 @@ export const PlantRules = z.strictObject({
   water,
   /** By kind of meter, the lines of its settings sheet in the order in which the plant's devices ask for them. */
   sheetOrder: sheetOrder.default({}),
-  letterhead: letterhead.default({ name: '', address: '' }),
+  letterhead: letterhead.default({ name: '', address: '', country: '' }),
   /** Test plans of its own, by their names. */
   plans: z.record(planName, OwnPlan).default({}),
 })
@@ -37,7 +44,7 @@ export type PlantRules = z.output<typeof PlantRules>
 export const NO_RULES: PlantRules = {
   water: null,
   sheetOrder: {},
-  letterhead: { name: '', address: '' },
+  letterhead: { name: '', address: '', country: '' },
   plans: {},
 }
 

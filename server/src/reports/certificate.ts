@@ -14,9 +14,20 @@ import type { Judgement } from '@calm/core/verify/verdict'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import type { CertificateData } from './certificate-data.ts'
 import { certificateFile, certificateNumber } from './certificate-file.ts'
+import { certificateXml } from './certificate-xml.ts'
 import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
-import { facts, heading, instant, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
+import {
+  facts,
+  figure,
+  heading,
+  instant,
+  instruments,
+  mono,
+  printed,
+  recordEnd,
+  rule,
+} from './sheet-parts.ts'
 
 /** One decimal sign on a paper: a comma that stands between two digits is one. */
 const onePoint = (typed: string): string =>
@@ -33,11 +44,11 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
     table: {
       headerRows: 1,
       dontBreakRows: true,
-      widths: [26, 34, '*', 84, 52, 84, 76, 56],
+      widths: [26, 44, '*', 82, 50, 82, 74, 54],
       body: [
         [
           'Point',
-          '',
+          'Direction',
           `Applied, ${printedUnit(inputRange.unit)}`,
           `Transmitter, ${printedUnit(inputRange.unit)}`,
           'Loop, mA',
@@ -69,6 +80,9 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
   }
 }
 
+/** What a signature stands for. */
+const SIGNED_AS = { technician: 'Performed by', reviewer: 'Reviewed by' } as const
+
 function signatures(data: CertificateData): Content {
   const { run, names } = data
   if (run.signatures.length === 0)
@@ -76,9 +90,9 @@ function signatures(data: CertificateData): Content {
   return {
     layout: rule,
     table: {
-      widths: [70, '*', 110, '*'],
+      widths: [84, '*', 122, '*'],
       body: run.signatures.map((s): TableCell[] => [
-        s.as === 'technician' ? 'Technician' : 'Reviewer',
+        SIGNED_AS[s.as],
         { text: names[s.by] ?? '', bold: true },
         mono(instant(s.at)),
         s.statement,
@@ -176,6 +190,8 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
   const { run, document: loop, asFound, asLeft, overall } = data
   const { inputRange, outputRange, tolerance } = run.started
   const U_pct = claimedU_pct(run)
+  const file = certificateFile(data)
+  const xml = certificateXml(file)
   const range = (r: typeof inputRange) => `${sayNumber(r.low)} to ${sayNumber(r.high)} ${printedUnit(r.unit)}`
   const verdict = (j: Judgement | null, none: string): Content =>
     j
@@ -278,7 +294,11 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             unbreakable: true,
             stack: [
               heading('Error over the range, % of span'),
-              { svg: chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)), width: 500 },
+              figure(
+                chartSvg(errorChart(asFound, run.leftAsFound ? null : asLeft)),
+                500,
+                `Error over the range. As found: ${asFound?.sentence ?? 'no readings.'}${asLeft && !run.leftAsFound ? ` As left: ${asLeft.sentence}` : ''}`,
+              ),
               { text: 'Open marks: as found. Filled marks: as left. Dashed: tolerance.', fontSize: 7.5 },
             ],
           },
@@ -287,6 +307,13 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             stack: [
               heading('Instruments'),
               instruments(data.equipment),
+              // The register tells the certificate of now; of a day before it began it says nothing.
+              ...data.equipment
+                .filter((e) => e.certifiedOn > run.startedAt.slice(0, 10))
+                .map((e): Content => ({
+                  text: `${e.certificate} of ${e.name} began after this verification: it does not cover it.`,
+                  bold: true,
+                })),
               ...(data.equipment.length > 0
                 ? [
                     {
@@ -317,9 +344,17 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
         ],
         {
           'certificate.json': {
-            text: JSON.stringify(certificateFile(data), null, 2),
+            text: JSON.stringify(file, null, 2),
             says: 'What stands on this certificate, as data',
           },
+          ...(xml === null
+            ? {}
+            : {
+                'certificate.xml': {
+                  text: xml,
+                  says: 'The same in the open form of digital calibration certificates',
+                },
+              }),
         },
       ),
     )

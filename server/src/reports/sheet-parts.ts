@@ -1,5 +1,6 @@
 import { calmLineSvg } from './calm-line.ts'
 import type { Judgement } from '@calm/core/verify/verdict'
+import { tagged } from './tagging.ts'
 import type { Paper } from '@calm/core/paper'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 
@@ -11,6 +12,8 @@ export const heading = (text: string): Content => ({
   fontSize: 11,
   margin: [0, 10, 0, 3],
 })
+/** A drawing with what it shows in words, for who does not see it. */
+export const figure = (svg: string, width: number, alt: string): Content => ({ svg, width, alt }) as Content
 export const rule = {
   hLineWidth: () => 0.5,
   vLineWidth: () => 0,
@@ -82,38 +85,42 @@ export const printed = (
   content: Content[],
   /** Files that lie in the paper, as text by their names. */
   inside: Readonly<Record<string, { readonly text: string; readonly says: string }>> = {},
-): TDocumentDefinitions => ({
-  pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
-  pageMargins: [44, 56, 44, 48],
-  defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
-  info: { title, author: 'Calm Loop' },
-  files: Object.fromEntries(
-    Object.entries(inside).map(([name, f]) => [
-      name,
-      {
+): TDocumentDefinitions =>
+  tagged({
+    pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
+    pageMargins: [44, 56, 44, 48],
+    defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
+    info: { title, author: 'Calm Loop' },
+    files: Object.fromEntries(
+      Object.entries(inside).map(([name, f]) => [
         name,
-        src: `data:application/json;base64,${Buffer.from(f.text).toString('base64')}`,
-        description: f.says,
-      },
-    ]),
-  ),
-  header: () => ({
-    margin: [44, 20, 44, 0],
-    columns: [
-      { svg: calmLineSvg(line), width: 150 },
-      {
-        text: [{ text: d.document.tag, font: 'Mono', bold: true, fontSize: 14 }, `   ${d.document.service}`],
-        alignment: 'right',
-      },
-    ],
-  }),
-  footer: (page, pages) => ({
-    margin: [44, 14, 44, 0],
-    fontSize: 7.5,
-    columns: [
-      { text: `${d.document.tag} · run ${d.runId}`, font: 'Mono' },
-      { text: `page ${page} of ${pages}`, alignment: 'right' },
-    ],
-  }),
-  content,
-})
+        {
+          name,
+          src: `data:application/${name.endsWith('.xml') ? 'xml' : 'json'};base64,${Buffer.from(f.text).toString('base64')}`,
+          description: f.says,
+        },
+      ]),
+    ),
+    header: () => ({
+      margin: [44, 20, 44, 0],
+      columns: [
+        { svg: calmLineSvg(line), width: 150 },
+        {
+          text: [
+            { text: d.document.tag, font: 'Mono', bold: true, fontSize: 14 },
+            `   ${d.document.service}`,
+          ],
+          alignment: 'right',
+        },
+      ],
+    }),
+    footer: (page, pages) => ({
+      margin: [44, 14, 44, 0],
+      fontSize: 7.5,
+      columns: [
+        { text: `${d.document.tag} · run ${d.runId}`, font: 'Mono' },
+        { text: `page ${page} of ${pages}`, alignment: 'right' },
+      ],
+    }),
+    content,
+  })

@@ -12,6 +12,7 @@ import Papa from 'papaparse'
 import { computed, ref, watch } from 'vue'
 import { ApiProblem, call } from '../api/call.ts'
 import { readTextFile } from '../ui/read-text-file.ts'
+import PastForm from './PastForm.vue'
 import TableColumns from '../ui/TableColumns.vue'
 
 /** Certificates from before this record: from a file or pasted, what each column holds corrected by hand, looked at, kept. */
@@ -29,11 +30,12 @@ const says = ref<string | null>(null)
 const chosen = ref<Record<number, PastColumn | null>>({})
 const looked = ref<PastAnswer | null>(null)
 const busy = ref<{ done: number; of: number } | null>(null)
-const records = computed(() =>
+const table = computed(() =>
   text.value.trim() === ''
-    ? []
-    : Papa.parse<string[]>(text.value.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data,
+    ? null
+    : Papa.parse<string[]>(text.value.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }),
 )
+const records = computed(() => table.value?.data ?? [])
 const headings = computed(() => records.value[0] ?? [])
 const mapping = computed(() => {
   const suggested = suggestPast(headings.value)
@@ -49,6 +51,32 @@ const items = (Object.keys(PAST_COLUMNS) as PastColumn[])
   .filter((c) => tag === null || c !== 'tag')
   .map((value) => ({ value: value as string, title: PAST_COLUMNS[value].title }))
 const MOST_WRONG = 50
+/** A certificate that was typed joins the table in its columns; one that holds what the table does not is refused. */
+function add(rows: Partial<Record<PastColumn, string>>[]): void {
+  says.value = null
+  const told = (c: PastColumn) => rows.some((r) => (r[c] ?? '').trim() !== '')
+  const columns = (Object.keys(PAST_COLUMNS) as PastColumn[]).filter((c) => TYPED.includes(c))
+  const fresh = records.value.length === 0
+  const at = fresh ? columns : mapping.value
+  const lacking = columns.filter((c) => told(c) && !at.includes(c))
+  if (lacking.length > 0) {
+    says.value = `The table has no column for: ${lacking.map((c) => PAST_COLUMNS[c].title).join(', ')}. Keep what is in it first.`
+    return
+  }
+  const delimiter = table.value?.meta.delimiter ?? ';'
+  const lines = Papa.unparse(
+    [
+      ...(fresh ? [columns.map((c) => PAST_COLUMNS[c].title)] : []),
+      ...rows.map((r) => at.map((c) => (c ? (r[c] ?? '') : ''))),
+    ],
+    {
+      delimiter,
+      newline: '\n',
+    },
+  )
+  text.value = fresh ? lines : `${text.value.trimEnd()}\n${lines}`
+}
+const TYPED: readonly PastColumn[] = ['on', 'number', 'by', 'applied', 'found', 'left']
 function hold(i: number, value: string | null): void {
   const told = (Object.keys(PAST_COLUMNS) as PastColumn[]).find((c) => c === value) ?? null
   chosen.value = { ...chosen.value, [i]: told }
@@ -136,6 +164,10 @@ const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
         :clearable="false"
         @update:model-value="choose"
       />
+      <details v-if="tag">
+        <summary>Type one off its paper</summary>
+        <PastForm @add="add" />
+      </details>
       <v-textarea
         v-model="text"
         label="or paste them here, heading row first"
@@ -161,7 +193,13 @@ const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
       </ul>
       <p v-if="looked" role="status">
         {{ count(looked.certificates, 'certificate') }} of {{ count(looked.loops, 'loop') }}
-        {{ looked.kept ? 'are in the record.' : 'can be kept.' }}
+        {{
+          looked.kept
+            ? looked.certificates === 1
+              ? 'is in the record.'
+              : 'are in the record.'
+            : 'can be kept.'
+        }}
         {{
           wrong.length > 0
             ? `${count(wrong.length, 'line')} held back, with the certificate each belongs to.`

@@ -109,6 +109,15 @@ const parts = computed(() => {
         hide-details
         @change="letterhead('address', $event)"
       />
+      <v-text-field
+        class="water"
+        label="Its country, two letters, for certificates as XML"
+        maxlength="2"
+        :model-value="rules.data.value.letterhead.country"
+        :readonly="!session.mayWrite"
+        hide-details
+        @change="letterhead('country', $event)"
+      />
       <p v-if="refused" role="alert" class="trouble">{{ refused }}</p>
     </section>
     <section class="stack" aria-label="For programs">

@@ -197,8 +197,8 @@ async function record(): Promise<void> {
     </div>
     <div aria-live="polite" class="stack">
       <p class="answer">{{ verdict }}</p>
+      <!-- What is next stands in the bottom bar; here is what goes with it. -->
       <p v-if="l.next.value">
-        {{ l.next.value.says }}
         <v-btn
           v-if="l.next.value.act && !readonly && l.levels.value.length + 3 <= MOST_LEVELS"
           variant="text"

@@ -11,10 +11,8 @@ import type { RowValues } from '@calm/core/record/run'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { sayTolerance } from '@calm/core/verify/tolerance'
 import { sayPct, verdictOf } from '@calm/core/verify/verdict'
-import { pointsOf } from '@calm/core/verify/plan'
 import type { QuickRow } from '@calm/core/scale/diagnosis/quick'
-import { sayNumber } from '@calm/core/quantity/round'
-import { appliedAt, loopScale } from '@calm/core/verify/reading-errors'
+import { loopScale } from '@calm/core/verify/reading-errors'
 import type { ReadReadings } from '@calm/core/verify/read-readings'
 import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useSession } from '../../api/session-store.ts'
@@ -27,6 +25,7 @@ import { VERDICT_SHORT } from '../../ui/verdict.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { carriedRow } from './carried-row.ts'
+import { keptQuickly, QUICK_PLAN } from './kept-quickly.ts'
 import { columnsOf, nextStep, phaseOpen, phaseShown, setting, toSet } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
@@ -36,6 +35,7 @@ import VerdictPanel from './VerdictPanel.vue'
 // Needed only now and then: fetched when they are.
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
 const ComparisonBench = defineAsyncComponent(() => import('./ComparisonBench.vue'))
+const IntervalAdvice = defineAsyncComponent(() => import('../../loop/IntervalAdvice.vue'))
 const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
 const QuickBench = defineAsyncComponent(() => import('./QuickBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
@@ -141,19 +141,9 @@ function record(index: number, values: RowValues): boolean {
 function keepQuick(rows: readonly QuickRow[]): void {
   const s = startScale.value
   if (!s) return
-  begin({ plan: 'P5', equipment: [], U_pct: 0, rule: 'simple' })
-  for (const { level_pct, index } of pointsOf('P5')) {
-    const row = rows[index]
-    const as = (value: number | null | undefined) =>
-      value == null ? {} : { value, typed: sayNumber(value, 12) }
-    const values = Object.fromEntries(
-      Object.entries({ applied: appliedAt(s, level_pct), ...row }).flatMap(([column, value]) =>
-        value === null ? [] : [[column, as(value)]],
-      ),
-    ) as RowValues
-    if (Object.keys(values).length > 1)
-      v.happen({ type: 'reading.recorded', payload: { phase: 'asFound', index, values } })
-  }
+  begin({ plan: QUICK_PLAN, equipment: [], U_pct: 0, rule: 'simple' })
+  for (const { index, values } of keptQuickly(s, rows))
+    v.happen({ type: 'reading.recorded', payload: { phase: 'asFound', index, values } })
   view.value = 'standard'
 }
 function take(read: ReadReadings): void {
@@ -308,6 +298,7 @@ const next = computed(() =>
             </ul>
             <ChartView v-if="parts" :chart="parts" :height="200" />
             <SignPanel :run="v.run.value" :names="v.names.value" :open="open ?? []" @happen="v.happen" />
+            <IntervalAdvice v-if="finished && loop.detail" :loop-id="loop.detail.id" />
             <div v-if="v.unsent.value === 0 && v.runId.value" class="row no-print">
               <v-btn :href="urlOf(runsAt.certificate, { run: v.runId.value })" :prepend-icon="mdiDownload">{{
                 finished ? 'Certificate (PDF)' : 'Draft certificate (PDF)'
