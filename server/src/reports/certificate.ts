@@ -49,12 +49,12 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
         [
           'Point',
           'Direction',
-          `Applied, ${printedUnit(inputRange.unit)}`,
-          `Transmitter, ${printedUnit(inputRange.unit)}`,
-          'Loop, mA',
-          `Controller, ${printedUnit(outputRange.unit)}`,
-          'Error, % of span',
-          'Tolerance, %',
+          `Applied\n${printedUnit(inputRange.unit)}`,
+          `Transmitter\n${printedUnit(inputRange.unit)}`,
+          'Loop\nmA',
+          `Controller\n${printedUnit(outputRange.unit)}`,
+          'Error\n% of span',
+          'Tolerance\n% of span',
         ].map((text, i): TableCell => ({ text, bold: true, alignment: i > 1 ? 'right' : 'left' })),
         ...readings(data.run, phase).map((r): TableCell[] => {
           const e = judgement.points.find((p) => p.index === r.index)

@@ -43,8 +43,13 @@ const verdict = computed(() => {
     return 'Type what was measured at two stations or more, at the same levels. One level tells where, two tell why.'
   if (found.addedUp)
     return 'Every part is within its tolerance and the whole is not: small errors have added up. Trim the largest.'
-  if (found.firstOut)
-    return `The error comes in between ${l.name(found.firstOut.from)} and ${l.name(found.firstOut.to)}.`
+  const [first, ...others] = found.segments.filter((s) => s.state === 'OUT')
+  if (first) {
+    const between = (s: typeof first) => `between ${l.name(s.from)} and ${l.name(s.to)}`
+    return others.length === 0
+      ? `The error comes in ${between(first)}.`
+      : `The error comes in ${between(first)}; another one ${others.map(between).join(' and ')}.`
+  }
   if (
     l.rows.value.every((r) => r.word === 'within' || r.word === 'once') &&
     l.rows.value.some((r) => r.word === 'once')
@@ -255,6 +260,12 @@ th {
 }
 td {
   padding: 2px;
+}
+/* Which level a row is stays in sight when the table is scrolled. */
+tbody th {
+  position: sticky;
+  left: 0;
+  background: var(--paper);
 }
 input {
   width: 100%;

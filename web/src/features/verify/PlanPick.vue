@@ -65,6 +65,8 @@ watch(
     usable.value = says.value === null
     const mine = keptName.value === null ? undefined : kept.value[keptName.value]
     if (mine) model.value = { ...mine, seed }
+    // Taken away by somebody else meanwhile: what was chosen stays, as a list of one’s own.
+    else if (keptName.value !== null && rules.data.value) asOwn(model.value)
     const named = PLAN_NAMES.find((n) => n === choice.value)
     if (named) model.value = named
     else if (choice.value === OWN && typeof own.value !== 'string') model.value = own.value
@@ -72,6 +74,14 @@ watch(
   { immediate: true },
 )
 
+function asOwn(plan: Plan): void {
+  if (typeof plan !== 'string') {
+    levels.value = plan.levels_pct.join(' ')
+    way.value = plan.way
+    repeats.value = plan.repeats
+  }
+  choice.value = OWN
+}
 const name = ref('')
 const refusal = ref<string | null>(null)
 async function decide(plans: Record<string, OwnPlan | null>): Promise<boolean> {
@@ -88,20 +98,23 @@ async function decide(plans: Record<string, OwnPlan | null>): Promise<boolean> {
 async function keep(): Promise<void> {
   const as = name.value.trim()
   if (as === '' || typeof own.value === 'string' || !(await decide({ [as]: own.value as OwnPlan }))) return
-  choice.value = `${OF_PLANT}${as}`
   name.value = ''
+  taking.value = as
 }
+/** A plan just kept is chosen when it has come into the list. */
+const taking = ref<string | null>(null)
+watch([taking, kept], ([as, there]) => {
+  if (as === null || !there[as]) return
+  choice.value = `${OF_PLANT}${as}`
+  taking.value = null
+})
 async function forget(): Promise<void> {
-  const plan = keptName.value === null ? undefined : kept.value[keptName.value]
-  if (keptName.value === null || !(await decide({ [keptName.value]: null }))) return
-  // What was forgotten stays here as it was typed: forgetting is taken back by keeping it again.
-  if (plan) {
-    levels.value = plan.levels_pct.join(' ')
-    way.value = plan.way
-    repeats.value = plan.repeats
-  }
-  name.value = keptName.value
-  choice.value = OWN
+  const was = keptName.value
+  const plan = was === null ? undefined : kept.value[was]
+  if (was === null || !(await decide({ [was]: null }))) return
+  // Forgetting is taken back by keeping it again.
+  name.value = was
+  asOwn(plan ?? model.value)
 }
 </script>
 
