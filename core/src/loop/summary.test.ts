@@ -191,6 +191,19 @@ describe('the parts of a loop at a glance', () => {
     expect(at('2020-01-01T00:00:00.000Z')).not.toHaveProperty('olderThanTrim')
     expect(at('2099-01-01T00:00:00.000Z')).toMatchObject({ parts: { verify: 'look' }, olderThanTrim: true })
   })
+  test('a verification from before the memory was lost says nothing of a device that measures by nothing', () => {
+    const r = run(...all('asFound', 0.1), close('asFound'), untouched)
+    const lost = (memoryLost: boolean) => loop({ family: 'coriolis', setUp: { values: { memoryLost } } })
+    const at = (now: LoopDocument, then: LoopDocument) => summarise(now, r, path(), [], null, null, then)
+    expect(at(lost(true), lost(false))).toMatchObject({ parts: { verify: 'look' }, olderThanLoss: true })
+    // Verified after it was keyed in again, it stands; and where nothing was lost, too.
+    for (const [now, then] of [
+      [lost(true), lost(true)],
+      [lost(false), lost(false)],
+      [lost(false), lost(true)],
+    ] as const)
+      expect(at(now, then)).not.toHaveProperty('olderThanLoss')
+  })
   test.each([
     ['nothing entered', 'pressure', {}, 'notYet'],
     ['judged, and resting on what nobody confirmed', 'pressure', { lrv_kPa: 0, urv_kPa: 80 }, 'look'],

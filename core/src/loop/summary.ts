@@ -27,6 +27,8 @@ export interface LoopSummary {
   readonly verdict: VerdictClass | null
   /** The device was adjusted after that verification. */
   readonly olderThanTrim?: true
+  /** The device lost its memory after that verification: it measures by nothing that was verified. */
+  readonly olderThanLoss?: true
   readonly line: readonly LineStep[]
   /** Day of the last closed verification, else what the plant's list told. */
   readonly lastCalibrated: string | null
@@ -117,6 +119,9 @@ function dueNow(
   return [...failed, ...left].sort((a, b) => a.on.localeCompare(b.on))[0] ?? null
 }
 
+/** Whether the set-up says that the device’s memory is lost. */
+export const lostItsMemory = (doc: LoopDocument): boolean => doc.setUp?.values['memoryLost'] === true
+
 function scaleState(doc: LoopDocument, findings: readonly Finding[]): PartState {
   // Ranges that nothing was held against are not found right.
   if (!isCompared(doc.path)) return 'notYet'
@@ -157,6 +162,7 @@ function wireState(wiring: Wiring | null, meant: Meant): PartState {
  * @param procedures - where the loop's guided procedures stand, the newest of each.
  * @param input - how the newest verification of its discrete input came out.
  * @param adjustedAt - when a procedure wrote into the device last
+ * @param runDocument - the loop as it was when that verification was begun, where it may have lost its memory since
  */
 export function summarise(
   doc: LoopDocument,
@@ -165,6 +171,7 @@ export function summarise(
   procedures: readonly ProcedureStands[] = [],
   input: { readonly passes: boolean; readonly on: string } | null = null,
   adjustedAt: string | null = null,
+  runDocument: LoopDocument | null = null,
 ): LoopSummary {
   const facts = factsOf(doc)
   const audit = auditPath(doc.path, facts.needsRoot, doc.tolerance)
@@ -175,6 +182,7 @@ export function summarise(
   // What came with a package is somebody's word: nobody here has proved it.
   const foreign = run !== null && isForeignAuthor(run.startedBy)
   const stale = run !== null && adjustedAt !== null && adjustedAt > lastRead(run)
+  const lost = run !== null && runDocument !== null && lostItsMemory(doc) && !lostItsMemory(runDocument)
   const trim: PartState =
     procedures.length > 0 ? trimState(procedures) : run && run.adjustments.length > 0 ? 'good' : 'notYet'
   const verify: PartState = !judgement
@@ -185,7 +193,7 @@ export function summarise(
         : 'stop'
     : failed
       ? 'stop'
-      : open || foreign || stale || verdict !== 'PASS' || judgement.missing.length > 0
+      : open || foreign || stale || lost || verdict !== 'PASS' || judgement.missing.length > 0
         ? 'look'
         : 'good'
   return {
@@ -198,7 +206,7 @@ export function summarise(
       verify,
     },
     verdict,
-    ...(stale ? { olderThanTrim: true as const } : {}),
+    ...(lost ? { olderThanLoss: true as const } : stale ? { olderThanTrim: true as const } : {}),
     line: lineSteps(judgement, audit),
     dueNow: dueNow(
       procedures,

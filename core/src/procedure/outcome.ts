@@ -51,6 +51,14 @@ export const RESULT_STATE: Readonly<Record<Result, 'good' | 'look' | 'stop'>> = 
 export const wrote = (run: ProcedureRun): boolean =>
   run.done.some((d) => d.step.kind === 'write') && !run.done.some((d) => d.step.id === 'abort-revertTrim')
 
+/** When the run last changed what the device reads; null where it did not, or it was put back. */
+export function changedAt(run: ProcedureRun): string | null {
+  const changes = run.done.filter((d) => d.step.kind === 'write' || d.step.keysIn)
+  const back = run.done.some((d) => d.step.id === 'abort-revertTrim')
+  // What was keyed in from a plate is not put back with a trim.
+  return (back ? changes.filter((d) => d.step.keysIn) : changes).at(-1)?.at ?? null
+}
+
 /** Gates that were passed over, with who did it and why. */
 export const overruledOf = (run: ProcedureRun) =>
   run.done.flatMap((d) => (d.overruled ? [{ step: d.step, by: d.by, at: d.at, ...d.overruled }] : []))

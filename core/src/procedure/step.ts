@@ -53,6 +53,8 @@ export interface Step {
   readonly says: string
   /** State of the work that the step leads to, where it does. */
   readonly work?: WorkEvent
+  /** What is keyed in here changes what the device reads, as a trim does: a verification before it knows nothing of it. */
+  readonly keysIn?: true
   /** What a named person confirms before going on. */
   readonly hold?: readonly string[]
   readonly fields?: readonly StepField[]

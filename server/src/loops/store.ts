@@ -100,15 +100,16 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   const document = await documentOf(tx, loopId, row.revision)
   const drift = loopDrift(await pastErrorsOf(tx, loopId), document.interval_months)
   const run = await newestVerification(tx, loopId)
-  const runStages = run ? (await documentOf(tx, loopId, run.started.revision)).path : []
+  const runDocument = run && (await documentOf(tx, loopId, run.started.revision))
   const shown = shownColumns(
     summarise(
       document,
       run,
-      runStages,
+      runDocument?.path ?? [],
       await proceduresOf(tx, loopId),
       document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
       adjustedAtOf(await adjustedRunsOf(tx, loopId)),
+      runDocument,
     ),
   )
   await tx

@@ -2,7 +2,7 @@ import { judgeRun, lastPhase } from '@calm/core/record/judge-run'
 import { verdictOf } from '@calm/core/verify/verdict'
 import { pastErrors } from '@calm/core/record/loop-drift'
 import { outcomeOf } from '@calm/core/procedure/closing'
-import { wrote } from '@calm/core/procedure/outcome'
+import { changedAt } from '@calm/core/procedure/outcome'
 import type { Stage } from '@calm/core/signal/stage'
 import { eq } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -21,12 +21,12 @@ export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string
   const folded = keptFold(any)
   if (any.kind === 'procedure') {
     const { run: p } = any
-    const last = wrote(p) ? p.done.findLast((d) => d.step.kind === 'write') : undefined
+    const changed = changedAt(p)
     return {
       state: p.state,
       folded,
       verdict: outcomeOf(p)?.result ?? null,
-      adjustedAt: last ? new Date(last.at) : null,
+      adjustedAt: changed === null ? null : new Date(changed),
     }
   }
   const { run } = any

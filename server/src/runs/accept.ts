@@ -2,7 +2,7 @@ import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { loopDrift } from '@calm/core/record/loop-drift'
 import { canonicalJson } from '@calm/core/record/canonical-json'
-import { summarise } from '@calm/core/loop/summary'
+import { lostItsMemory, summarise } from '@calm/core/loop/summary'
 import { shownColumns } from '../record/shown-columns.ts'
 import { eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
@@ -160,6 +160,7 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
     standOf(standing.procedures, known),
     document.path.length === 0 ? await newestOfInput(tx, loopId) : null,
     adjustedAtOf(standing.adjusted, folded),
+    run && lostItsMemory(document) ? await documentOf(tx, loopId, run.started.revision) : null,
   )
   let drifted = false
   const updates = []

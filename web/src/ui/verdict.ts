@@ -16,9 +16,18 @@ export const VERDICT_SHORT: Readonly<Record<VerdictClass, string>> = {
   FAIL: 'out of tolerance',
 }
 
-/** A verdict in words, and that the device was adjusted since: then it says nothing of what stands there now. */
-export const sayVerdict = (summary: Pick<LoopSummary, 'olderThanTrim'>, verdict: VerdictClass): string =>
-  summary.olderThanTrim ? `${VERDICT_SHORT[verdict]}, before the trim` : VERDICT_SHORT[verdict]
+/** A verdict in words, and what happened since: then it says nothing of what stands there now. */
+export function sayVerdict(
+  summary: Pick<LoopSummary, 'olderThanTrim' | 'olderThanLoss'>,
+  verdict: VerdictClass,
+): string {
+  const since = summary.olderThanLoss
+    ? ', before its memory was lost'
+    : summary.olderThanTrim
+      ? ', before the trim'
+      : ''
+  return `${VERDICT_SHORT[verdict]}${since}`
+}
 
 /** The mark of a loop's verdict: good only where its verification is good, not while it is open or somebody else's word. */
 export const verdictState = (summary: Pick<LoopSummary, 'parts'>, verdict: VerdictClass): PartState =>

@@ -104,6 +104,7 @@ const steps = (c: ProcedureContext): Step[] => [
     title: 'From the plate, keyed into the device',
     says: `The bore in the unit the device asks for${told(c, 'boreSays') ? `: ${told(c, 'boreSays')}` : ''}. Factor and frequency with every decimal. ${told(c, 'access') ? `Access code ${told(c, 'access')}.` : 'It asks for its access code.'}`,
     fields: plate(c, 'keyed'),
+    keysIn: true,
     command: ({ values }) => ({
       kind: 'keyIn',
       lines: Object.fromEntries(
