@@ -74,7 +74,13 @@ export const DeviceOrder = z.strictObject({
 export type DeviceOrder = z.output<typeof DeviceOrder>
 
 const Change = z.object({ key: z.string(), from: z.string(), to: z.string() })
-const Reading = z.object({ t_s: z.number(), PV: z.number(), percent: z.number(), mA: z.number() })
+const Reading = z.object({
+  t_s: z.number(),
+  PV: z.number(),
+  percent: z.number(),
+  mA: z.number(),
+  measures: z.literal(false).optional().describe('it measures nothing: PV is no reading'),
+})
 /** What a window sees of a device: never its hidden errors. */
 export const DeviceView = z.object({
   t_s: z.number(),

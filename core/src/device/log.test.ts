@@ -53,7 +53,12 @@ describe('what a device remembers of its readings', () => {
     expect(rows).toHaveLength(360)
     expect(rows.at(-1)?.t_s).toBe(T)
     expect(rows.slice(1).every((r, i) => r.t_s - (rows[i]?.t_s ?? 0) === 10)).toBe(true)
-    expect(rows.every((r) => r.PV > 30 && r.PV < 60)).toBe(true)
+    expect(rows.every((r) => r.PV !== null && r.PV > 30 && r.PV < 60)).toBe(true)
+  })
+  test('what measured nothing remembers no reading', () => {
+    const lost = { ...linked(), started: false }
+    const d = settled(go(lost, T, { kind: 'history', every_s: 10, hours: 1 }), T + 60)
+    expect(new Set(logRows(d, T + 60).map((r) => r.PV))).toEqual(new Set([null]))
   })
   test('the time without supply is a gap', () => {
     const off = go(linked(), T + 1000, { kind: 'power', on: false })

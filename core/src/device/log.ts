@@ -1,5 +1,5 @@
 import type { Signal } from './behaviour.ts'
-import { inputAt, readStandIn, shownOf, signalsAt, taskAt, type StandIn } from './stand-in.ts'
+import { inputAt, measures, readStandIn, shownOf, signalsAt, taskAt, type StandIn } from './stand-in.ts'
 
 /** What a device remembers of its readings: the coarser, the farther back. */
 export const RESOLUTIONS = [
@@ -53,7 +53,8 @@ export const restTakes_s = (download: Download): number => (download.rows - down
 
 export interface LogRow {
   readonly t_s: number
-  readonly PV: number
+  /** Null where it measured nothing. */
+  readonly PV: number | null
   readonly signals: readonly Signal[]
 }
 const DAY_s = 86_400
@@ -85,7 +86,7 @@ export function logRows(d: StandIn, t_s: number): readonly LogRow[] {
     if (!remembered(d, at)) continue
     const moved = at >= d.motion.at_s
     const input = moved ? inputAt(d, at) : inputBefore(d, at)
-    const PV = moved ? readStandIn(d, at).PV : shownOf(d, at, input)
+    const PV = !measures(d) ? null : moved ? readStandIn(d, at).PV : shownOf(d, at, input)
     rows.push({ t_s: at, PV, signals: signalsAt(d, at, input).filter((s) => !s.held) })
   }
   return rows

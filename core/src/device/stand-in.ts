@@ -133,6 +133,8 @@ export interface DeviceReading {
   readonly PV: number
   readonly percent: number
   readonly mA: number
+  /** False where it measures nothing: what stands for its reading then is no reading. */
+  readonly measures?: false
 }
 
 const DEAD_S = 0.2
@@ -274,7 +276,7 @@ export function readStandIn(d: StandIn, t_s: number): DeviceReading {
   const t = d.transmitter
   const meter = (mA: number) => meterShows_mA(d.meter, mA, luck(d, d.meter))
   const sourced = d.sourced_mA === null ? null : meter(d.sourced_mA)
-  if (!d.powered) return { t_s, PV: 0, percent: 0, mA: sourced ?? 0 }
+  if (!d.powered) return { t_s, PV: 0, percent: 0, mA: sourced ?? 0, measures: false }
   const able = measures(d)
   const PV = able ? shown(d, rawAt(d, t_s) + d.noise * scatterAt(d, t_s, '')) : 0
   const held = taskAt(d, t_s)?.output_mA ?? null
@@ -284,6 +286,7 @@ export function readStandIn(d: StandIn, t_s: number): DeviceReading {
     PV,
     percent: (100 * (PV - t.state.LRV)) / (t.state.URV - t.state.LRV),
     mA: sourced ?? meter(trueCurrent_mA(t, ideal)),
+    ...(able ? {} : { measures: false as const }),
   }
 }
 /** What it shows of an input that has stood for long, with the scatter of the moment. */

@@ -17,7 +17,7 @@ describe('a clamped meter is started', () => {
   test('it searches and makes itself ready; before that it measures nothing and says so', () => {
     const begun = go(clampOn(), 10, ...OPEN, { kind: 'start' })
     expect(measures(begun)).toBe(false)
-    expect(readStandIn(begun, 30)).toMatchObject({ PV: 0 })
+    expect(readStandIn(begun, 30)).toMatchObject({ PV: 0, measures: false })
     expect(readStandIn(begun, 30).mA).toBeCloseTo(3.6, 1)
     expect(alertsOf(begun, 30).map((a) => a.code)).toContain('NOT_STARTED')
     expect(signal(begun, 30, 'soundSpeed_m_s')).toBeNull()
@@ -27,6 +27,7 @@ describe('a clamped meter is started', () => {
     const ready = settled(begun, 81)
     expect(measures(ready)).toBe(true)
     expect(readStandIn(ready, 200).PV).toBeCloseTo(55, 0)
+    expect(readStandIn(ready, 200)).not.toHaveProperty('measures')
   })
   test('given up, it is not started; what was wrong stays in the alarm list with its times', () => {
     const given = go(go(clampOn(), 10, ...OPEN, { kind: 'start' }), 30, { kind: 'cancel' })
@@ -83,7 +84,7 @@ describe('a lost memory', () => {
   })
   test('it measures nothing, checks nothing, and holds its alarm until its plate is keyed in', () => {
     const d = go(coriolis(PLATE), 1, ...OPEN)
-    expect(readStandIn(d, 5)).toMatchObject({ PV: 0 })
+    expect(readStandIn(d, 5)).toMatchObject({ PV: 0, measures: false })
     expect(readStandIn(d, 5).mA).toBeCloseTo(3.6, 1)
     expect(alertsOf(d, 5).find((a) => a.code === 'MEMORY_LOST')?.says).toMatch(/Tube bore, F1, f0/)
     expect(refused(d, 5, { kind: 'healthCheck', output: 'held' })).toMatch(/measures nothing/)

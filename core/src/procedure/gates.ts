@@ -281,8 +281,24 @@ const isNotInService = ({ started }: ProcedureRun): boolean =>
 export const isReleased = (run: ProcedureRun): boolean =>
   isNotInService(run) || run.done.some((d) => d.step.work === 'manual' || d.step.confirmsManual === true)
 
+/** What a device that measures nothing cannot show; its current can be held and read all the same. */
+const NEEDS_A_READING: ReadonlySet<GateId> = new Set<GateId>([
+  'still',
+  'limit',
+  'quiet',
+  'process',
+  'reading',
+])
+function isSilent(id: GateId, step: Step, e: Evidence): boolean {
+  if (!e.seen?.silent || !NEEDS_A_READING.has(id)) return false
+  const reads = (step.fields ?? []).some((f) => !byCurrent(f.name))
+  return id === 'still' || id === 'reading' ? !byCurrent(steadyField(step)) || reads : true
+}
+
 function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState {
   const linked = run.started.withDevice
+  if (linked && isSilent(id, step, e))
+    return state(id, false, 'waits for a reading: the device measures nothing yet')
   switch (id) {
     case 'asFound': {
       const taken = run.done.some((d) => d.step.phase === 'asFound' && d.step.kind === 'read')

@@ -1,9 +1,9 @@
 import { describe, expect, test, vi } from 'vitest'
 import { proceduresOf } from '../family/procedures.ts'
 import { outcomeOf } from './closing.ts'
-import { foldProcedure } from './engine.ts'
+import { foldProcedure, gatesAt } from './engine.ts'
 import { keepProcedure } from './kept.ts'
-import { beginJob, perform } from './test/technician.ts'
+import { beginJob, isoAt, lookAt, perform } from './test/technician.ts'
 import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
 
 // From radio call to radio call with every wait in it: longer than a usual test on a busy machine.
@@ -29,5 +29,36 @@ describe('every procedure of every family, at a device that is as it should be',
     expect([outcome?.result === 'out', outcome?.says]).toEqual([false, outcome?.says])
     const folded = foldProcedure(job.events)
     expect(folded && keepProcedure(folded)).toEqual(keepProcedure(job.run))
+  })
+})
+
+describe('at a device that measures nothing, a nought is no reading', () => {
+  const silent = (name: string) => ({ ...deviceFor(name, 7), started: false })
+  test.each([
+    ['clamp-on', 'flow-zero'],
+    ['coriolis', 'flow-zero'],
+    ['thermal', 'flow-zero'],
+    ['gauge', 'zero-trim'],
+    ['differential', 'field-zero'],
+  ])('%s, %s: it waits, and nothing is judged', (name, procedure) => {
+    const job = beginJob(procedure, contextFor(name), silent(name), { withDevice: true })
+    perform(job, { patience_s: 120 })
+    expect(job.run.state).not.toBe('done')
+    expect(job.run.done.some((d) => d.step.kind === 'write')).toBe(false)
+    const [step] = job.run.left
+    const shut =
+      step &&
+      gatesAt(
+        job.run,
+        step,
+        { values: {}, seen: lookAt(job.device, job.t_s, 1), again: null },
+        isoAt(job.t_s),
+      ).filter((g) => !g.holds)
+    expect(shut?.map((g) => g.says)).toContain('waits for a reading: the device measures nothing yet')
+  })
+  test('its current is held and read all the same', () => {
+    const job = beginJob('output-trim', contextFor('gauge'), silent('gauge'), { withDevice: true })
+    perform(job)
+    expect(job.run.state).toBe('done')
   })
 })

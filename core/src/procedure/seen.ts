@@ -23,6 +23,8 @@ export const SeenSchema = z.strictObject({
   held_mA: z.number().nullable(),
   /** The range that it was really told, where it says so. */
   range: z.strictObject({ LRV: z.number(), URV: z.number() }).nullable(),
+  /** It measures nothing: what stands for its reading is none. */
+  silent: z.literal(true).optional(),
 })
 export type Seen = z.output<typeof SeenSchema>
 
@@ -31,6 +33,7 @@ export interface Sample {
   readonly t_s: number
   readonly PV: number
   readonly mA: number
+  readonly measures?: false | undefined
 }
 /** What of a device a window is made from. */
 export interface Looked {
@@ -86,5 +89,6 @@ export function seenOf({ samples, moved_s, standard, held_mA, tau_s, range }: Lo
     standard,
     held_mA,
     range,
+    ...(window.some((s) => s.measures === false) ? { silent: true as const } : {}),
   }
 }

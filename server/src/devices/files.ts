@@ -29,7 +29,7 @@ export function historyCsv({ device, t_s, now, document }: Remembered): string |
     ['time', `${document.tag} [${unit}]`, ...titles, 'source'],
     ...rows.map((r) => [
       isoInstant(new Date(now - (t_s - r.t_s) * 1000)),
-      Number(r.PV.toPrecision(7)),
+      r.PV === null ? '' : Number(r.PV.toPrecision(7)),
       ...r.signals.map((s) => Number(s.value.toPrecision(6))),
       MARK,
     ]),

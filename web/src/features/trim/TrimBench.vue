@@ -73,7 +73,7 @@ watchEffect(() => {
           ink: 'simulated',
           values: {
             [STATION_IDS.sensor]: {
-              text: roundText(sample.PV, stationDecimals(c.range)),
+              text: sample.measures === false ? '–' : roundText(sample.PV, stationDecimals(c.range)),
               unit: c.range.unit,
             },
             [STATION_IDS.output]: { text: roundText(sample.mA, 3), unit: 'mA' },

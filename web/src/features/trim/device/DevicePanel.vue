@@ -53,11 +53,14 @@ const chart = computed((): Chart | null => {
   if (!device || !last.value) return null
   const now = last.value.t_s
   const points = device.samples
-    .filter((s) => s.t_s > now - SHOWN_S)
+    .filter((s) => s.t_s > now - SHOWN_S && s.measures !== false)
     .map((s): readonly [number, number] => [s.t_s - now, s.PV])
   return {
     title: 'The last two minutes, simulated',
-    says: `The transmitter reads ${sayNumber(last.value.PV, 5)} ${u.value}.`,
+    says:
+      last.value.measures === false
+        ? 'The transmitter measures nothing.'
+        : `The transmitter reads ${sayNumber(last.value.PV, 5)} ${u.value}.`,
     x: { label: 'Before now', unit: 's' },
     y: { label: 'Reads', unit: range.unit },
     series: [{ name: 'simulated reading', kind: 'line', points, simulated: true }],
@@ -97,7 +100,7 @@ async function unlock(): Promise<void> {
     </div>
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
     <div v-if="last" class="numbers mono simulated" aria-hidden="true">
-      <span>{{ roundText(last.PV, decimals) }} {{ u }}</span>
+      <span>{{ last.measures === false ? '–' : roundText(last.PV, decimals) }} {{ u }}</span>
       <span>{{ last.mA.toFixed(3) }} mA</span>
     </div>
     <p v-if="device" class="small quiet">
