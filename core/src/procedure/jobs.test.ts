@@ -1,7 +1,8 @@
 import { describe, expect, test, vi } from 'vitest'
 import { proceduresOf } from '../family/procedures.ts'
 import { outcomeOf } from './closing.ts'
-import { foldProcedure, gatesAt } from './engine.ts'
+import { foldProcedure } from './engine.ts'
+import { gatesOf } from './gates.ts'
 import { keepProcedure } from './kept.ts'
 import { beginJob, isoAt, lookAt, perform } from './test/technician.ts'
 import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
@@ -48,12 +49,12 @@ describe('at a device that measures nothing, a nought is no reading', () => {
     const [step] = job.run.left
     const shut =
       step &&
-      gatesAt(
-        job.run,
-        step,
-        { values: {}, seen: lookAt(job.device, job.t_s, 1), again: null },
-        isoAt(job.t_s),
-      ).filter((g) => !g.holds)
+      gatesOf(job.run, step, {
+        values: {},
+        seen: lookAt(job.device, job.t_s, 1),
+        again: null,
+        at: isoAt(job.t_s),
+      }).filter((g) => !g.holds)
     expect(shut?.map((g) => g.says)).toContain('waits for a reading: the device measures nothing yet')
   })
   test('its current is held and read all the same', () => {
