@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { FAMILIES, familyOf } from '../family/index.ts'
 import { shownSettings, valuesOf, type Typed } from '../quantity/setting.ts'
 import { factsOf } from './facts.ts'
-import { restsOn } from './rests-on.ts'
+import { provedFindings, restsOn } from './rests-on.ts'
 import { judgeSetUp } from './set-up-findings.ts'
 
 const look = (id: string, values: Typed, unconfirmed: string[] = []) => {
@@ -30,6 +30,17 @@ describe.each(families)('%s', (id) => {
     expect(rests.sheet.size).toBeGreaterThanOrEqual(result.sheet.length / 3)
     for (const told of [...rests.rows.values(), ...rests.sheet.values()])
       expect(told.assumed.length + told.stopped.length).toBeGreaterThan(0)
+  })
+  test('nothing is called good by an entry that nobody confirmed', () => {
+    const { result, rests, facts } = look(id, {})
+    const told = provedFindings(result.findings, rests)
+    for (const f of told.filter((x) => x.severity === 'good'))
+      expect(f.where.filter((name) => facts.entries[name] === 'assumed')).toEqual([])
+    expect(told.filter((f) => f.severity !== 'good' && f.severity !== 'note')).toEqual(
+      result.findings.filter((f) => f.severity !== 'good' && f.severity !== 'note'),
+    )
+    const typed = look(id, allTyped(id))
+    expect(provedFindings(typed.result.findings, typed.rests)).toEqual(typed.result.findings)
   })
   test('with everything entered nothing is assumed', () => {
     const { rests } = look(id, allTyped(id))
@@ -74,4 +85,14 @@ test('a value that is judged “stop” is marked where it stands', () => {
   expect(result.findings.find((f) => f.code === 'PERIODS_SWAPPED')?.severity).toBe('stop')
   const marked = [...rests.sheet].filter(([, told]) => told.stopped.length > 0)
   expect(marked.length).toBeGreaterThan(0)
+})
+
+test('a judgement that rests on an assumed accuracy is no longer good, and says on what', () => {
+  const values = { duty: 'gauge', lrv_kPa: 0, urv_kPa: 600, url_kPa: 1000 }
+  const { result, rests } = look('pressure', values)
+  const good = result.findings.find((f) => f.severity === 'good')
+  expect(good?.says).toMatch(/^The range fits the cell/)
+  const told = provedFindings(result.findings, rests).find((f) => f.code === good?.code)
+  expect(told?.severity).toBe('note')
+  expect(told?.says).toMatch(/Not proved: it rests on “Accuracy a, % of span”.*, which nobody confirmed\.$/)
 })

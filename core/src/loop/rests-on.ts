@@ -1,3 +1,4 @@
+import type { Finding } from '../finding.ts'
 import type { SetUpResult } from '../family/family.ts'
 import { labelOf, settingProblem, type Setting, type SettingValue, type Typed } from '../quantity/setting.ts'
 import type { LoopFacts } from './facts.ts'
@@ -17,6 +18,8 @@ export interface Rests {
   /** By the label of the row, and by the words of the sheet’s line. */
   readonly rows: ReadonlyMap<string, RestsOn>
   readonly sheet: ReadonlyMap<string, RestsOn>
+  /** By the code of a finding that says “good”. */
+  readonly good: ReadonlyMap<string, RestsOn>
   /** Entries that nobody confirmed and that something rests on. */
   readonly assumed: readonly Setting[]
 }
@@ -54,6 +57,11 @@ const isLeftEmpty = (setting: Setting, value: SettingValue | undefined): boolean
 const linesOf = (r: SetUpResult) => ({
   rows: new Map(r.rows.map((x) => [x.label, String(x.value)])),
   sheet: new Map(r.sheet.map((x) => [x.says, x.value])),
+  good: new Map(
+    r.findings
+      .filter((f) => f.severity === 'good')
+      .map((f) => [f.code, `${f.says} ${JSON.stringify(f.evidence ?? [])}`]),
+  ),
 })
 
 type Lines = ReturnType<typeof linesOf>
@@ -74,12 +82,12 @@ function triedOf(facts: LoopFacts, result: SetUpResult): Tried {
 
 /** What changes when an entry gets another value: labels of rows, and words of lines of the sheet. */
 function changedBy({ facts, values, before }: Tried, setting: Setting) {
-  const changed = { rows: new Set<string>(), sheet: new Set<string>() }
+  const changed = { rows: new Set<string>(), sheet: new Set<string>(), good: new Set<string>() }
   for (const other of nudged(setting, values[setting.name] ?? setting.standard)) {
     const trial = judgeSetUp({ ...facts, values: { ...values, [setting.name]: other } })
     if (!trial || trial.rows.length === 0) continue
     const after = linesOf(trial)
-    for (const kind of ['rows', 'sheet'] as const)
+    for (const kind of ['rows', 'sheet', 'good'] as const)
       for (const [key, says] of before[kind]) if (after[kind].get(key) !== says) changed[kind].add(key)
     // One other value is enough of a number; a choice may change with one and not with another.
     if (setting.kind === 'number') break
@@ -107,6 +115,7 @@ export function restsOnAssumption(facts: LoopFacts, result: SetUpResult): boolea
 export function restsOn(facts: LoopFacts, result: SetUpResult): Rests {
   const rows = new Map<string, RestsOn>()
   const sheet = new Map<string, RestsOn>()
+  const good = new Map<string, RestsOn>()
   const stopped = new Set(result.findings.filter((f) => f.severity === 'stop').flatMap((f) => f.where))
   const tried = triedOf(facts, result)
   const assumed: Setting[] = []
@@ -128,7 +137,30 @@ export function restsOn(facts: LoopFacts, result: SetUpResult): Rests {
     const changed = changedBy(tried, setting)
     for (const key of changed.rows) doubt(rows, key)
     for (const key of changed.sheet) doubt(sheet, key)
+    // A judgement rests on the entries that it names, too: one percent more need not turn it over.
+    const named = result.findings.filter((f) => f.severity === 'good' && f.where.includes(setting.name))
+    for (const key of new Set([...changed.good, ...named.map((f) => f.code)])) doubt(good, key)
     if (untold && changed.rows.size + changed.sheet.size > 0) assumed.push(setting)
   }
-  return { rows, sheet, assumed }
+  return { rows, sheet, good, assumed }
 }
+
+const FEW = 3
+const sayFew = (titles: readonly string[]): string => {
+  const more = titles.length - FEW
+  const named = titles.slice(0, FEW).map((t) => `“${t}”`)
+  return more > 0 ? `${named.join(', ')} and ${more} more` : named.join(', ')
+}
+/** Findings as they may be said: what rests on entries that nobody confirmed, or that cannot be, is not called good. */
+export const provedFindings = (findings: readonly Finding[], rests: Rests | null): Finding[] =>
+  findings.map((f) => {
+    const on = f.severity === 'good' ? rests?.good.get(f.code) : undefined
+    const doubted = [...(on?.assumed ?? []), ...(on?.refused ?? [])]
+    return doubted.length === 0
+      ? f
+      : {
+          ...f,
+          severity: 'note',
+          says: `${f.says} Not proved: it rests on ${sayFew(doubted)}, which nobody confirmed.`,
+        }
+  })

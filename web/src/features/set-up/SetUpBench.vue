@@ -6,7 +6,7 @@ import { FAMILIES } from '@calm/core/family/index'
 import { entriesOfSensor, untoldOfSensor } from '@calm/core/family/sensor-choice'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
-import { restsOn, type Rests } from '@calm/core/loop/rests-on'
+import { provedFindings, restsOn, type Rests } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
@@ -110,7 +110,7 @@ const effects = computed(() =>
     : [],
 )
 const largest = computed(() => Math.max(1e-9, ...effects.value.map((e) => Math.abs(e.effect_pct))))
-const findings = computed(() => result.value?.findings ?? [])
+const findings = computed(() => provedFindings(result.value?.findings ?? [], rests.value))
 const mayWrite = computed(() => session.mayWrite)
 
 /** Another kind of meter begins anew; its set-up starts from the loop's own range. */
