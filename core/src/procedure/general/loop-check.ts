@@ -15,7 +15,7 @@ const currents = (c: ProcedureContext, list: readonly number[]): Step[] =>
       title: `Read at ${mA.toFixed(3)} mA`,
       says: 'Meter in the loop, then what the controller shows.',
       holdCurrent_mA: mA,
-      gates: ['held'],
+      gates: ['held', 'still'],
       fields: [
         { name: 'mA', label: 'Loop current measured', unit: 'mA', readsFrom: 'current' },
         { name: 'shown', label: 'Controller shows', unit: c.receiver?.unit ?? null },

@@ -73,7 +73,7 @@ const followed = (c: ProcedureContext): Step[] =>
       title: `What the receiver shows at ${mA.toFixed(3)} mA`,
       says: 'The meter in the loop, then the receiver.',
       holdCurrent_mA: mA,
-      gates: ['held'],
+      gates: ['held', 'still'],
       fields: [
         { name: 'mA', label: 'Meter reads', unit: 'mA', readsFrom: 'current', within: allowed_mA(c) },
         { name: 'shown', label: 'Receiver shows', unit: c.receiver?.unit ?? null },
