@@ -8,7 +8,13 @@ import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
 import { historyFile } from './devices/work.ts'
 import { makePackageWork, provePackageWork } from './package/work.ts'
-import { printCertificate, printPocketCard, printProcedure, printWiring } from './reports/work.ts'
+import {
+  printCertificate,
+  printPocketCard,
+  printProcedure,
+  printSettingsSheet,
+  printWiring,
+} from './reports/work.ts'
 import type { Order, Work } from './work/work.ts'
 
 type Does = (input: unknown, tell: (told: unknown) => void) => unknown
@@ -32,6 +38,9 @@ const DOES = new Map([
   does(printCertificate, async (data) => (await import('./reports/certificate.ts')).certificatePdf(data)),
   does(printWiring, async ({ wiring, head, paper }) =>
     (await import('./reports/wiring.ts')).wiringPdf(wiring, head, paper),
+  ),
+  does(printSettingsSheet, async (data) =>
+    (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
   ),
   does(printPocketCard, async ({ document, revision, levels }) =>
     (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),

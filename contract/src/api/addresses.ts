@@ -45,6 +45,7 @@ export const loops = {
   proof: 'GET /api/loops/:loop/chain',
   wiring: 'GET /api/loops/:loop/wiring.svg',
   wiringPaper: 'GET /api/loops/:loop/wiring.pdf',
+  settingsSheet: 'GET /api/loops/:loop/settings-sheet.pdf',
   pocketCard: 'GET /api/loops/:loop/pocket-card.pdf',
   pocketCardTable: 'GET /api/loops/:loop/pocket-card.csv',
   drift: 'GET /api/loops/:loop/drift',

@@ -111,6 +111,13 @@ export const loopsApi = {
     answer: 'application/pdf',
     problems: ['not-found', 'conflict'],
   },
+  [loops.settingsSheet]: {
+    says: 'The settings sheet as saved, to be keyed in by',
+    allow: EVERYONE,
+    params: ofLoop,
+    answer: 'application/pdf',
+    problems: ['not-found', 'conflict'],
+  },
   [loops.pocketCard]: {
     says: 'Every station at chosen levels, on one small page',
     allow: EVERYONE,

@@ -12,7 +12,8 @@ import { eventsOfLoop, tellEvents } from '../record/events.ts'
 import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
 import { pocketCardRows } from '../reports/pocket-card.ts'
-import { printPocketCard, printWiring } from '../reports/work.ts'
+import { printPocketCard, printSettingsSheet, printWiring } from '../reports/work.ts'
+import { plantRules } from '../settings/store.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
@@ -44,6 +45,20 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Pape
     const one = Math.min(since, 1)
     const all = await eventsOfLoop(db, id, since - one, most === undefined ? undefined : most + one)
     return (await tellEvents(db, id, all)).slice(one)
+  }),
+  bind(loops.settingsSheet, async ({ params, res, gone }) => {
+    const loop = await loopDetail(db, await loopIdOf(db, params.loop))
+    const { document, revision, revisedAt, revisedBy } = loop
+    const order = (await plantRules(db)).sheetOrder
+    const pdf = resultOf(
+      await pool.run(
+        printSettingsSheet,
+        { document, revision, revisedAt, revisedBy, order, paper },
+        { signal: gone },
+      ),
+    )
+    if (!pdf) throw conflict('Nobody has begun a set-up of this loop: it has no settings sheet.')
+    res.attachment(`${loop.tag}-settings.pdf`).type('application/pdf').send(Buffer.from(pdf))
   }),
   bind(loops.pocketCard, async ({ params, query, res, gone }) => {
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))

@@ -8,7 +8,7 @@ import type { Content, ContentStack, TDocumentDefinitions } from 'pdfmake/interf
  * feet of pages are told to be decoration.
  * @see ISO 32000-1, 14.8 (tagged PDF); ISO 14289-1
  */
-type Role = 'Document' | 'H1' | 'H2' | 'P' | 'Table' | 'TR' | 'TH' | 'TD' | 'Figure'
+type Role = 'Document' | 'H1' | 'H2' | 'P' | 'Table' | 'TR' | 'TH' | 'TD' | 'L' | 'LI' | 'Figure'
 class Tag {
   readonly children: Tag[] = []
   constructor(
@@ -30,6 +30,7 @@ interface Node {
   text?: unknown
   stack?: unknown[]
   columns?: unknown[]
+  ul?: unknown[]
   svg?: string
   table?: { body: unknown[][]; headerRows?: number }
   layout?: unknown
@@ -57,7 +58,10 @@ class Marking {
     if (given === null || typeof given !== 'object') return given
     const node = { ...given } as Node
     if (node.stack) node.stack = node.stack.map((x) => this.mark(x, at))
-    else if (node.columns) node.columns = node.columns.map((x) => this.mark(x, at))
+    else if (node.ul) {
+      const list = at === DECORATION ? at : new Tag('L', at)
+      node.ul = node.ul.map((x) => this.mark(x, list === DECORATION ? list : new Tag('LI', list)))
+    } else if (node.columns) node.columns = node.columns.map((x) => this.mark(x, at))
     else if (node.table) node.table = this.table(node.table, at, node.layout === 'noBorders')
     else if (node.svg !== undefined)
       node.told =
@@ -69,8 +73,8 @@ class Marking {
     return node
   }
   private textAt(node: Node, at: Tag): Tag {
-    // In a cell alone the text is the cell's; elsewhere it is a heading or a paragraph.
-    if (at.role === 'TH' || at.role === 'TD') return at
+    // In a cell or a line of a list the text is theirs; elsewhere it is a heading or a paragraph.
+    if (at.role === 'TH' || at.role === 'TD' || at.role === 'LI') return at
     const heading = node.bold === true && (node.fontSize ?? 0) >= HEADING
     return new Tag((node.fontSize ?? 0) >= LARGE ? 'H1' : heading ? 'H2' : 'P', at)
   }

@@ -4,6 +4,7 @@ import type { Wiring } from '@calm/core/part/wiring'
 import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
+import type { SheetData } from './settings-sheet.ts'
 import type { ProcedureData } from './procedure-data.ts'
 
 const TIME_MS = 30_000
@@ -28,6 +29,13 @@ export const printWiring: Work<
   { readonly wiring: Wiring; readonly head: SheetHead; readonly paper: Paper },
   Uint8Array
 > = { name: 'print-wiring', time_ms: TIME_MS, memory_MB: MEMORY_MB }
+
+/** A settings sheet as PDF; null where the loop has none. */
+export const printSettingsSheet: Work<SheetData, Uint8Array | null> = {
+  name: 'print-settings-sheet',
+  time_ms: TIME_MS,
+  memory_MB: MEMORY_MB,
+}
 
 /** A pocket card as PDF. */
 export const printPocketCard: Work<

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Family, SetUpResult, SheetLine } from '@calm/core/family/family'
-import { NOTHING_DOUBTED, type Rests } from '@calm/core/loop/rests-on'
+import type { Rests } from '@calm/core/loop/rests-on'
+import { doubtOf, sayDoubt, STORE, toldValue } from '@calm/core/loop/sheet-told'
 import { harmlessCell } from '@calm/core/harmless-cell'
-import { loops } from '@calm/contract/api/addresses'
+import { loops, urlOf } from '@calm/contract/api/addresses'
 import { compareReadBack, type ReadBack } from '@calm/core/loop/read-back'
 import { unitChoices } from '@calm/core/loop/sheet-units'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -107,26 +108,21 @@ async function record(): Promise<void> {
   }
 }
 const printedAt = sayInstant(new Date().toISOString())
-const STORE = 'Store the settings: what is not stored is lost at the next power cycle.'
-const doubtOf = (says: string) => rests?.sheet.get(says) ?? NOTHING_DOUBTED
-/** What cannot be said of a line as a fact, in words. */
-function sayDoubt(says: string): string {
-  const d = doubtOf(says)
-  return [
-    ...(d.stopped.length > 0 ? [`stop: ${d.stopped.join(', ')}`] : []),
-    ...(d.refused.length > 0 ? [`refused: ${d.refused.join(', ')}`] : []),
-    ...(d.assumed.length > 0 ? [`assumed: ${d.assumed.join(', ')}`] : []),
-  ].join('; ')
-}
-const valueOf = (l: SheetLine) => (doubtOf(l.says).refused.length > 0 ? 'not known' : l.value)
+const doubts = (l: SheetLine) => doubtOf(rests, l)
 const stops = computed(() => result.findings.filter((f) => f.severity === 'stop'))
 function csv(): void {
   const rows = [
     ['tag', 'step', 'part', 'setting', 'value', 'take care', 'not a fact'],
     ...lines.value.map((l, i) =>
-      [tag, String(i + 1), l.part ?? '', l.says, valueOf(l), l.trap ?? '', sayDoubt(l.says)].map(
-        harmlessCell,
-      ),
+      [
+        tag,
+        String(i + 1),
+        l.part ?? '',
+        l.says,
+        toldValue(l, doubts(l)),
+        l.trap ?? '',
+        sayDoubt(doubts(l)),
+      ].map(harmlessCell),
     ),
     [tag, String(lines.value.length + 1), '', STORE, '', '', ''],
   ]
@@ -141,9 +137,9 @@ function json(): void {
     lines: lines.value.map((l) => ({
       part: l.part ?? null,
       setting: l.says,
-      value: valueOf(l),
+      value: toldValue(l, doubts(l)),
       takeCare: l.trap ?? null,
-      ...doubtOf(l.says),
+      ...doubts(l),
     })),
     stops: stops.value.map((f) => f.says),
   }
@@ -160,6 +156,9 @@ const print = () => window.print()
       </h2>
       <v-btn class="no-print" @click="csv">Settings (CSV)</v-btn>
       <v-btn class="no-print" variant="text" @click="json">JSON</v-btn>
+      <v-btn v-if="saved" class="no-print" variant="text" :href="urlOf(loops.settingsSheet, { loop: loopId })"
+        >PDF</v-btn
+      >
       <v-btn class="no-print" variant="text" @click="print">Print</v-btn>
       <v-btn v-if="!readonly && ordering === null" class="no-print" variant="text" @click="begin"
         >Change the order</v-btn
@@ -239,10 +238,10 @@ const print = () => window.print()
                 <div v-if="l.trap" class="small quiet">{{ l.trap }}</div>
               </th>
               <td class="value">
-                <span class="mono" :class="{ assumed: doubtOf(l.says).assumed.length > 0 }">{{
-                  valueOf(l)
+                <span class="mono" :class="{ assumed: doubts(l).assumed.length > 0 }">{{
+                  toldValue(l, doubts(l))
                 }}</span>
-                <div v-if="sayDoubt(l.says)" class="small doubt">{{ sayDoubt(l.says) }}</div>
+                <div v-if="sayDoubt(doubts(l))" class="small doubt">{{ sayDoubt(doubts(l)) }}</div>
               </td>
               <td class="blank keyed"></td>
               <td class="blank">
