@@ -74,8 +74,9 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
             {
               text: `${tag} · revision ${d.revision}, ${instant(d.revisedAt)}, ${d.revisedBy}`,
               font: 'Mono',
+              width: '*',
             },
-            { text: `page ${page} of ${pages}`, alignment: 'right' },
+            { text: `page ${page} of ${pages}`, width: 'auto' },
           ],
         }),
         content: [
@@ -83,7 +84,8 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
           { text: [service, area].filter((t) => t !== '').join(', '), margin: [0, 0, 0, 6] },
           ...stops.map((f): Content => ({ text: `Stop: ${f.says}`, bold: true, margin: [0, 0, 0, 4] })),
           {
-            layout: rule,
+            // Room to write into, told apart from the value.
+            layout: { ...rule, vLineWidth: (i) => (i === 3 || i === 4 ? 0.5 : 0) },
             table: {
               headerRows: 1,
               dontBreakRows: true,

@@ -89,7 +89,7 @@ export const GROUPS = [
   ]),
   group('Place', [
     choice('disturbance', 'Nearest upstream', 'bend', titlesOf(DISTURBANCES)),
-    choice('second', 'and behind it', 'none', titlesOf(DISTURBANCES)),
+    choice('second', 'Second disturbance', 'none', titlesOf(DISTURBANCES)),
     number('upstream_D', 'Straight upstream (diameters)', '', 12, 0, 500),
     number('downstream_D', 'Straight downstream (diameters)', '', 5, 0, 500),
     choice('paths', 'Paths', '1', { '1': 'one', '2': 'two, 90° apart' }),

@@ -30,7 +30,11 @@ const l = useLocate(
   () => loop.facts?.pressureKind === 'absolute',
 )
 watch(l.steps, (steps) => (loop.located = steps), { immediate: true })
-watch(l.next, (next) => emit('next', next?.says ?? null), { immediate: true })
+const toDo = computed(() => {
+  if (l.next.value) return l.next.value.says
+  return l.located.value?.firstOut ? 'Mend what was named, and read the same levels again.' : null
+})
+watch(toDo, (says) => emit('next', says), { immediate: true })
 onScopeDispose(() => (loop.located = null))
 
 const heading = (id: StationId) => {
