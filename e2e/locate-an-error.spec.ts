@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
+import { like } from './setup/own-loop.ts'
 import { address, expect, test } from './setup/technician.ts'
 
 async function measure(page: Page, levels: readonly Readonly<Record<string, string>>[]): Promise<void> {
@@ -131,4 +132,23 @@ test('stages come and go on the line, and a pulse factor that does not fit is me
   await wren.getByRole('button', { name: 'Remove the frequency from the line' }).click()
   await expect(wren.locator('[data-station=HZ]')).toHaveCount(0)
   await wren.getByRole('button', { name: 'Discard' }).click()
+})
+
+test('like PT-202, its zero shifted below 4 mA: named, though the first reading stands at the lower limit', async ({
+  wren,
+}) => {
+  await like(wren, 'PT-955', 'PT-202')
+  await wren.goto(address('/loops/PT-955/scale'))
+  // 0.6 mA too low everywhere: at 0 bar the output is held at 3.8 mA.
+  await measure(wren, [
+    { Percent: '0', Loop: '3,800' },
+    { Percent: '50', Loop: '11.400' },
+  ])
+  await wren.getByRole('button', { name: 'Another level' }).click()
+  await wren.getByLabel('Percent, level 3', { exact: true }).fill('100')
+  await wren.getByLabel('Loop, level 3', { exact: true }).fill('19.401')
+  await expect(wren.getByText(/Named: shifted by the same amount everywhere \(shift -3\.7/)).toBeVisible()
+  await expect(wren.getByText('Causes: output trim, often misused.')).toBeVisible()
+  await wren.getByRole('link', { name: 'Mend it at Trim' }).click()
+  await expect(wren.getByRole('radio', { name: /Output trim at 4 and 20 mA/ })).toBeChecked()
 })

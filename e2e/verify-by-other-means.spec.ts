@@ -75,6 +75,10 @@ test('in a hurry: five currents, the mistake by its name, and kept as the as-fou
   await expect(wren.getByText(/^stored \d\d:\d\d$/)).toBeVisible()
   await wren.reload()
   await expect(cell(wren, 'As found', 1, 'Loop')).toHaveValue('3.78')
+  // Closed as it is, it is due now, whatever its interval says.
+  await wren.getByRole('button', { name: 'Close as found' }).click()
+  await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
+  await expect(wren.getByText(/^due now: out of tolerance on/)).toBeVisible()
 })
 
 test('a flow by a bucket and a clock: the flow and how well it is known are reckoned and recorded', async ({
