@@ -7,7 +7,7 @@ import { WORK_STEPS, type WorkState } from './order-of-work.ts'
 import { adviceFor } from './advice.ts'
 import { procedureOf } from './catalogue.ts'
 import { standing } from './closing.ts'
-import { gatesOf, isReleased, sayShut, type GateState } from './gates.ts'
+import { type Dated, gatesOf, isReleased, sayShut, type GateState } from './gates.ts'
 import { belongsTo, contextMadeFor, stepsOf } from './made-for.ts'
 import { wrote } from './outcome.ts'
 import { seriesOf, type ProcedureRun } from './run.ts'
@@ -77,14 +77,19 @@ export function adjustmentProblem(
 
 type StepPayload = Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload']
 
-/** The gates of a step with what is told of it. @param at - when it is done, ISO 8601 */
+/**
+ * The gates of a step with what is told of it.
+ * @param at - when it is done, ISO 8601
+ * @param instruments - those of the run, where they are known
+ */
 export const gatesAt = (
   run: ProcedureRun,
   step: Step,
   p: Pick<StepPayload, 'values' | 'seen' | 'again'>,
   at: string,
+  instruments?: readonly Dated[],
 ): readonly GateState[] =>
-  gatesOf(run, step, { values: p.values, seen: p.seen ?? null, again: p.again ?? null, at })
+  gatesOf(run, step, { values: p.values, seen: p.seen ?? null, again: p.again ?? null, at, instruments })
 
 /** Gates that are shut and were not passed over by name. */
 export const shutGates = (gates: readonly GateState[], p: Pick<StepPayload, 'overruled'>): GateState[] =>

@@ -17,6 +17,7 @@ export const GATE_IDS = [
   'process',
   'digits',
   'reading',
+  'equipment',
 ] as const
 export type GateId = (typeof GATE_IDS)[number]
 
@@ -41,6 +42,13 @@ export interface Evidence {
   readonly again: TypedBefore | null
   /** Now, ISO 8601. */
   readonly at: string
+  /** What the run is read with; left out where nobody knows, as when a record is read again. */
+  readonly instruments?: readonly Dated[] | undefined
+}
+/** An instrument and the last day of its certificate. */
+export interface Dated {
+  readonly name: string
+  readonly dueOn: string
 }
 
 const TITLES: Readonly<Record<GateId, string>> = {
@@ -54,6 +62,7 @@ const TITLES: Readonly<Record<GateId, string>> = {
   process: 'In the process',
   digits: 'Digit by digit',
   reading: 'As the device shows it',
+  equipment: 'Instruments in date',
 }
 const LEAST_SAMPLES = 10
 /** Shares of the tolerance that a slope over the window and the mean's own scatter may make. */
@@ -334,6 +343,16 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
         : state(id, true, 'nothing else is applied')
     case 'reading':
       return readingGate(run, step, e)
+    case 'equipment': {
+      const ended = e.instruments?.find((i) => i.dueOn < e.at.slice(0, 10))
+      return state(
+        id,
+        !ended,
+        ended
+          ? `waits for an instrument in date: the certificate of ${ended.name} ended on ${ended.dueOn}`
+          : 'every certificate is in date',
+      )
+    }
   }
 }
 
@@ -344,9 +363,13 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
 export function gatesOf(run: ProcedureRun, step: Step, e: Evidence): readonly GateState[] {
   const ids = step.gates ?? []
   const reads = run.started.withDevice && (step.fields ?? []).some((f) => typeof f.readsFrom === 'string')
-  return [...ids, ...(reads && ids.length > 0 ? (['reading'] as const) : [])].map((id) =>
-    gate(id, run, step, e),
-  )
+  // A certificate may end between the first step and this one; over the link of a stand-in the tool is simulated.
+  const withInstruments = !run.started.withDevice && ids.length > 0 && (e.instruments ?? []).length > 0
+  return [
+    ...ids,
+    ...(reads && ids.length > 0 ? (['reading'] as const) : []),
+    ...(withInstruments ? (['equipment'] as const) : []),
+  ].map((id) => gate(id, run, step, e))
 }
 
 /** One sentence for all gates that are shut. */

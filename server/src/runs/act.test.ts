@@ -11,8 +11,10 @@ import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { seenOf } from '@calm/core/procedure/seen'
+import { eq } from 'drizzle-orm'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { equipment } from '../equipment/schema.ts'
 import { testApp, testClock } from '../test/app.ts'
 
 const LOOP = 'PT-405'
@@ -181,6 +183,49 @@ describe('a step at a device and its event are one act', () => {
     expect(errors[0]).toMatchObject({ path: 'events.0.body.payload.equipment' })
     expect(errors[0]?.says).toMatch(/Missing: a meter for the loop current, 4 to 20 mA/)
     await send(randomUUID(), started({ withoutInstrument: 'only to look' })).expect(200)
+  })
+  test('its certificate ends while the work goes on: no reading by it, unless somebody says why', async () => {
+    const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
+    const context = contextOf(loop.document)
+    const register = (await wren.get('/api/equipment').expect(200)).body as { id: string; name: string }[]
+    const meter = register.find((e) => e.name === 'Loop calibrator, mA')
+    if (!context || !meter) throw new Error('no range, or no meter')
+    const run = randomUUID()
+    await send(run, {
+      type: 'procedure.started',
+      payload: {
+        ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false },
+        ...{ equipment: [meter.id], rules: 2 },
+      },
+    }).expect(200)
+    /** Steps as a careful technician answers them, up to one that has gates. */
+    for (;;) {
+      const now = await told(run)
+      const [step] = now.left
+      if (!step || (step.gates ?? []).length > 0) break
+      await send(run, carefulAnswer(step, {})).expect(200)
+    }
+    const [step] = (await told(run)).left
+    if (!step) throw new Error('no step')
+    const values = { mA: 4.001, shown: context.receiver?.shows[0] ?? 0 }
+    const body = (more: object): ProcedureEventBody => {
+      const careful = carefulAnswer(step, values)
+      if (careful.type !== 'procedure.step') throw new Error('no step')
+      return { ...careful, payload: { ...careful.payload, values, ...more } }
+    }
+    const kept = app.connection.db.select().from(equipment).where(eq(equipment.id, meter.id))
+    const [before] = await kept
+    const due = (dueOn: string) =>
+      app.connection.db.update(equipment).set({ dueOn }).where(eq(equipment.id, meter.id))
+    await due(new Date(testClock().getTime() - 86_400_000).toISOString().slice(0, 10))
+    const refused = await send(run, body({})).expect(409)
+    expect((refused.body as { title: string }).title).toMatch(
+      /Instruments in date: waits for an instrument in date: the certificate of Loop calibrator, mA ended on/,
+    )
+    await send(run, body({ overruled: { gates: ['equipment', 'still'], reason: 'only to look' } })).expect(
+      200,
+    )
+    await due(before?.dueOn ?? '')
   })
 })
 

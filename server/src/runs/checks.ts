@@ -2,6 +2,8 @@ import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { procedureOf } from '@calm/core/procedure/catalogue'
+import { gatesAt, shutGates } from '@calm/core/procedure/engine'
+import { sayShut } from '@calm/core/procedure/gates'
 import { missingInstruments } from '@calm/core/procedure/instruments'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -194,6 +196,21 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   await checkInDate(tx, c, body.payload.equipment, [c.event.at.slice(0, 10), day(c.now)])
 }
 
+/** A certificate may end while a procedure goes on: no reading and no write by it without a reason and a name. */
+async function checkStep(tx: Executor, c: Checked, before: AnyRun | null): Promise<void> {
+  const { body } = c.event
+  if (body.type !== 'procedure.step' || before?.kind !== 'procedure') return
+  const { run } = before
+  const step = run.left[0]
+  if (run.started.rules === undefined || run.started.withDevice || step?.id !== body.payload.step) return
+  const instruments = await equipmentByIds(tx, run.started.equipment)
+  // By the field's clock and by the server's: neither alone can be set back.
+  const at = [c.event.at, c.now.toISOString()].sort().at(-1) ?? c.event.at
+  const gates = gatesAt(run, step, body.payload, at, instruments).filter((g) => g.id === 'equipment')
+  const shut = shutGates(gates, body.payload)
+  if (shut.length > 0) throw cannot(c, sayShut(shut))
+}
+
 /** Days on which a run was at work, by the field's clock and by the server's: neither alone can be set back. */
 async function daysOf(tx: Executor, c: Checked): Promise<string[]> {
   const [r] = await tx
@@ -258,5 +275,6 @@ export async function checkEvent(tx: Executor, c: Checked, before: AnyRun | null
   if (body.type === 'equipment.named') await checkRegister(tx, c, body.payload.equipment)
   checkApplied(c, before)
   if (before === null) await checkProcedure(tx, c)
+  await checkStep(tx, c, before)
   await checkSignature(tx, c, before)
 }

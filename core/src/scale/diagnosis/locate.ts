@@ -233,7 +233,13 @@ export function locate(task: LocateTask): Located {
 function narrowed(segments: readonly SegmentResult[]): SegmentResult[] {
   return segments.map((s) => {
     const proved = segments.find(
-      (g) => g.state === 'WITHIN' && g.to === s.to && g.from !== s.from && g.links.length < s.links.length,
+      (g) =>
+        g.state === 'WITHIN' &&
+        // One value alone proves nothing of the others.
+        !g.seesOneValue &&
+        g.to === s.to &&
+        g.from !== s.from &&
+        g.links.length < s.links.length,
     )
     return proved && s.state !== 'WITHIN'
       ? { ...s, links: s.links.filter((link) => !proved.links.includes(link)) }

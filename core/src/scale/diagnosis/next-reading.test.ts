@@ -73,6 +73,8 @@ describe('what is read next', () => {
       ['MA', 'EU', 'WITHIN'],
     ])
     expect(l.firstOut?.links).toEqual(['IN>PV', 'PV>PCT', 'PCT>MA'])
+    // One value fed in proves nothing of the others.
+    expect(locate(task(...rows, ...fed.slice(0, 1))).firstOut?.links).toHaveLength(6)
   })
 })
 

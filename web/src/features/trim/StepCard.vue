@@ -14,6 +14,7 @@ import { printedUnit } from '@calm/core/quantity/units'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { plantTime } from '../../api/clock.ts'
+import { useEquipment } from '../../api/equipment.ts'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 import type { StepAnswer } from './use-procedure.ts'
@@ -154,9 +155,15 @@ const evidence = computed(() => ({
   ...(withDevice.value && seen.value ? { seen: seen.value } : {}),
   ...(draft.value.again ? { again: draft.value.again } : {}),
 }))
+const { all: register } = useEquipment()
+const instruments = computed(() =>
+  register.value
+    .filter((e) => run.started.equipment.includes(e.id))
+    .map(({ name, dueOn }) => ({ name, dueOn })),
+)
 /** An older record goes on by the rules of its time. */
 const gates = computed(() =>
-  run.started.rules === undefined ? [] : gatesAt(run, step, evidence.value, now.value),
+  run.started.rules === undefined ? [] : gatesAt(run, step, evidence.value, now.value, instruments.value),
 )
 const shut = computed(() => gates.value.filter((g) => !g.holds))
 const overruled = computed(() =>
