@@ -49,7 +49,7 @@ const verdict = computed(() => {
     return 'Every part is within its tolerance and the whole is not: small errors have added up. Trim the largest.'
   const [first, ...others] = found.segments.filter((s) => s.state === 'OUT')
   if (first) {
-    const between = (s: typeof first) => `between ${l.name(s.from)} and ${l.name(s.to)}`
+    const between = (s: typeof first) => `between ${l.name(s.from)} and ${l.name(l.endOf(s))}`
     return others.length === 0
       ? `The error comes in ${between(first)}.`
       : `The error comes in ${between(first)}; another one ${others.map(between).join(' and ')}.`

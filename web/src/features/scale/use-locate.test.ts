@@ -92,6 +92,22 @@ describe('readings along the line', () => {
       undefined,
     )
   })
+  test('a signal fed in behind it shortens the stretch, in words and on the line', () => {
+    const l = typed({ IN: '1', EU: '1.05' }, { IN: '5', EU: '5.25' })
+    expect(l.rows.value.map((r) => r.title)).toEqual(['Process to Controller'])
+    for (const [i, MA, EU] of [
+      [2, '4', '0'],
+      [3, '12', '3'],
+      [4, '20', '6'],
+    ] as const) {
+      l.addLevel()
+      l.feed(i, 'MA')
+      l.type(i, 'MA', MA)
+      l.type(i, 'EU', EU)
+    }
+    expect(l.rows.value.map((r) => r.title)).toEqual(['Process to Loop', 'Loop to Controller'])
+    expect(l.steps.value).toMatchObject([{ station: 'output', from: 'process' }])
+  })
   test('a coarse meter leaves it open and says which uncertainty would decide', () => {
     const l = typed({ MA: '8.01', V: '2' }, { MA: '16.01', V: '4' })
     l.typedU.value = { MA: '0,05' }

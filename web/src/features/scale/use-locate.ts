@@ -194,6 +194,8 @@ export function useLocate(
   const observed = computed(() => observedStations(filled.value))
 
   const name = (id: StationId) => STATION_NAMES[stageKindOf(id)]
+  /** Where a stretch ends: before what a signal fed in there has proved. */
+  const endOf = (s: SegmentResult): StationId => (s.links.at(-1)?.split('>')[1] ?? s.to) as StationId
   function rowOf(s: SegmentResult): SegmentRow {
     const worst = s.residuals_pct.reduce(
       (b, r, i) => (Math.abs(r) > Math.abs(s.residuals_pct[b] ?? 0) ? i : b),
@@ -230,7 +232,7 @@ export function useLocate(
         : ''
     return {
       key: `${s.from}>${s.to}`,
-      title: `${name(s.from)} to ${name(s.to)}`,
+      title: `${name(s.from)} to ${name(endOf(s))}`,
       state: once ? 'look' : s.state === 'WITHIN' ? 'good' : s.state === 'OUT' ? 'stop' : 'look',
       word: once ? 'once' : s.state === 'WITHIN' ? 'within' : s.state === 'OUT' ? 'out' : 'open',
       says: `${numbers}.${goes}${why}${unread}${better}${once}`,
@@ -282,7 +284,7 @@ export function useLocate(
     return l.segments
       .filter((s) => s.state === 'OUT')
       .map((s) => ({
-        station: stageKindOf(s.to),
+        station: stageKindOf(endOf(s)),
         error_pct: s.residuals_pct.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0),
         ...(s.links.length > 1 ? { from: stageKindOf(s.from) } : {}),
       }))
@@ -313,6 +315,7 @@ export function useLocate(
     usualU,
     unitOf,
     name,
+    endOf,
     wrong,
     U,
     filled,
