@@ -1,8 +1,8 @@
+import { BETWEEN } from './grid.ts'
 import type { Segment } from './links.ts'
 import type { Component, Point } from './shapes.ts'
 
-/** Shares of a step that may be missing, looked at evenly by their logarithm, and joined by what lies between. */
-const BETWEEN = 0.6
+/** Shares of a step that may be missing, looked at evenly by their logarithm. */
 const [LEAST_LAG, MOST_LAG, LAGS] = [0.02, 0.6, 14]
 /** What is read in this order, each before its last share of the step had come. */
 function behind(values: readonly number[], share: number): number[] {

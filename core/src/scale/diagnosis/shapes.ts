@@ -1,6 +1,8 @@
 import type { Chain } from '../../signal/chain.ts'
 import { scaleAt, type Link, type Segment } from './links.ts'
+import { BETWEEN, density } from './grid.ts'
 import { lagging } from './lag.ts'
+import { NEAR_SHUNT, nearLoads, otherLoads, type Load } from './loads.ts'
 import { scaleFactors } from './unit-factors.ts'
 
 /** Shapes that an error can have over the range; each is a law of the observed fraction. */
@@ -187,47 +189,6 @@ export interface Point {
   readonly free?: readonly { readonly F: number; readonly x: number }[]
 }
 
-const RESISTORS = [100, 120, 124, 125, 220, 240, 249, 250, 270, 300, 499, 500]
-/** What the shunt is in the loop, as a share of what is documented, and how far around that. */
-interface Load {
-  readonly k: number
-  readonly sd: number
-  readonly weight: number
-}
-const LISTED = 0.3
-const PARALLEL = 0.3
-/** A value that is only a little off, and one that nobody lists. */
-const NEAR_SHUNT = [
-  { sd: 0.02, weight: 0.3 },
-  { sd: 0.1, weight: 0.1 },
-] as const
-/** Other resistors that are about, and second loads beside it: from a fifth of it to a hundred times, evenly by their logarithm. */
-function otherLoads(shunt: number): readonly Load[] {
-  const listed = RESISTORS.filter((R) => R !== shunt)
-  const [from, to, n] = [Math.log(0.2), Math.log(100), 30]
-  const step = (to - from) / (n - 1)
-  return [
-    ...listed.map((R) => ({ k: R / shunt, sd: 0, weight: LISTED / listed.length })),
-    ...Array.from({ length: n }, (_, i) => {
-      const beside = Math.exp(from + step * i)
-      const k = beside / (1 + beside)
-      return { k, sd: (k / (1 + beside)) * step * BETWEEN, weight: PARALLEL / n }
-    }),
-  ]
-}
-/** Points of a grid are joined by what lies between them. */
-const BETWEEN = 0.6
-/** A normal number cut into pieces, where its law is no line. */
-function nearLoads(): readonly Load[] {
-  const [reach, n] = [4, 17]
-  return NEAR_SHUNT.flatMap(({ sd, weight }) =>
-    Array.from({ length: n }, (_, i) => {
-      const step = (2 * reach * sd) / (n - 1)
-      const k = 1 - reach * sd + i * step
-      return { k, sd: step * BETWEEN, weight: weight * density(k, 1, sd) * step }
-    }),
-  )
-}
 const FULL_SCALES = [4095, 10_000, 16_383, 20_000, 27_648, 30_000, 32_767, 65_535]
 const DEFAULTS: readonly (readonly [number, number])[] = [
   [0, 100],
@@ -237,8 +198,6 @@ const DEFAULTS: readonly (readonly [number, number])[] = [
   [4, 20],
   [1, 5],
 ]
-const density = (x: number, mean: number, sd: number) =>
-  Math.exp(-((x - mean) ** 2) / (2 * sd * sd)) / (sd * Math.sqrt(2 * Math.PI))
 const identity = (F: number) => F
 const one = () => 1
 const parabola = (F: number) => 4 * F * (1 - F)
