@@ -17,6 +17,7 @@ export const LoopSummarySchema = z.object({
   verdict: z.enum(['PASS', 'CONDITIONAL_PASS', 'CONDITIONAL_FAIL', 'FAIL']).nullable(),
   /** The device was adjusted after that verification. */
   olderThanTrim: z.literal(true).optional(),
+  olderThanLoss: z.literal(true).optional(),
   /** Why it is due at once, whatever its interval says, and since which day. */
   dueNow: z.object({ on: z.string(), why: z.string() }).nullable(),
   line: z

@@ -24,7 +24,11 @@ test('the demo plant has loops in every state, each area in order', async () => 
   const rows = body as LoopDetail[]
   expect(rows.length).toBeGreaterThanOrEqual(24)
   expect(new Set(rows.map((r) => r.area)).size).toBe(4)
-  expect(new Set(rows.map((r) => r.summary.parts.verify))).toEqual(new Set(['good', 'stop', 'notYet']))
+  expect(new Set(rows.map((r) => r.summary.parts.verify))).toEqual(
+    new Set(['good', 'look', 'stop', 'notYet']),
+  )
+  // What was verified before a memory was lost stands, and says so.
+  expect(rows.find((r) => r.tag === 'FT-403')?.summary).toMatchObject({ olderThanLoss: true })
   expect(new Set(rows.map((r) => r.summary.parts.scale))).toEqual(new Set(['good', 'look', 'stop', 'notYet']))
 })
 
