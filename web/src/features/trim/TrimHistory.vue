@@ -7,6 +7,7 @@ import { foldProcedure } from '@calm/core/procedure/engine'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { isProcedureType, type ProcedureEventBody } from '@calm/core/procedure/events'
 import { outcomeOf } from '@calm/core/procedure/closing'
+import { sayShift, shiftsSince } from '@calm/core/procedure/shift'
 import { RESULT_WORDS } from '@calm/core/procedure/outcome'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -42,24 +43,38 @@ const past = computed((): readonly { run: ProcedureRun; by: string }[] => {
     .sort((a, b) => (a.run.startedAt < b.run.startedAt ? 1 : -1))
     .slice(0, MOST)
 })
-const zero = (run: ProcedureRun, phase: 'asFound' | 'asLeft') => {
-  const z = recommendationOf(run, phase)?.sensor?.zero_pct
-  return z === undefined ? '' : sayNumber(z, 3)
-}
+const zeroOf = (run: ProcedureRun, phase: 'asFound' | 'asLeft') =>
+  recommendationOf(run, phase)?.sensor?.zero_pct ?? null
+const sayPct = (x: number | null | undefined) => (x === null || x === undefined ? '' : sayNumber(x, 3))
+const shifts = computed(() =>
+  shiftsSince(
+    past.value.map(({ run }) => ({
+      at: run.startedAt,
+      found_pct: zeroOf(run, 'asFound'),
+      left_pct: zeroOf(run, 'asLeft'),
+      simulated: run.started.withDevice,
+    })),
+  ),
+)
+const shift = computed(() => sayShift(shifts.value))
 const table = computed((): Table => ({
   title: 'Earlier procedures',
-  columns: ['Day', 'Procedure', 'Who', 'End', 'Zero as found, % of span', 'Zero as left'],
-  rows: past.value.map(({ run, by }) => [
+  columns: ['Day', 'Procedure', 'Who', 'End', 'Zero as found, % of span', 'Shifted since', 'Zero as left'],
+  rows: past.value.map(({ run, by }, i) => [
     sayDay(run.startedAt),
     procedureOf(run.started.procedure)?.title ?? run.started.procedure,
     by,
     endOf(run),
-    zero(run, 'asFound'),
-    zero(run, 'asLeft'),
+    sayPct(zeroOf(run, 'asFound')),
+    sayPct(shifts.value[i]?.shift_pct),
+    sayPct(zeroOf(run, 'asLeft')),
   ]),
 }))
 </script>
 
 <template>
-  <PlainTable v-if="past.length > 0" :table="table" />
+  <div v-if="past.length > 0" class="stack">
+    <p v-if="shift">{{ shift }}</p>
+    <PlainTable :table="table" />
+  </div>
 </template>
