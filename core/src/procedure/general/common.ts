@@ -50,7 +50,11 @@ export const STOP_FLOW: Step = {
   title: 'Stop the flow, keep the pipe full',
   says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
   apply: 0,
-  hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
+  hold: [
+    'Both valves are shut and tight.',
+    'The pipe is full and under pressure.',
+    'Its temperature changes by less than 0.5 K a minute (a usual limit): read twice, a minute apart.',
+  ],
   needsNote: 'Tags of the two valves that are shut',
   stopsFlow: true,
 }
