@@ -180,6 +180,10 @@ export const DeviceMemory = z.array(
 )
 export type DeviceMemory = z.output<typeof DeviceMemory>
 
+/** What the device holds, to be read and kept in the record. */
+export const KeepMemory = z.strictObject({ id: z.uuid(), at: z.iso.datetime() })
+export type KeepMemory = z.output<typeof KeepMemory>
+
 export const DeviceBackup = ConfigurationSchema
 export type DeviceBackup = z.output<typeof DeviceBackup>
 

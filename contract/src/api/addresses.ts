@@ -91,6 +91,7 @@ export const devices = {
   ports: 'GET /api/loops/:loop/device/ports',
   linkTest: 'GET /api/loops/:loop/device/link',
   memory: 'GET /api/loops/:loop/device/memory',
+  keepMemory: 'POST /api/loops/:loop/device/memory',
   history: 'GET /api/loops/:loop/device/history.csv',
   service: 'GET /api/loops/:loop/device/service.csv',
   compare: 'POST /api/loops/:loop/device/differences',

@@ -7,11 +7,13 @@ import {
   DeviceOrder,
   DeviceView,
   KeepConfiguration,
+  KeepMemory,
   KeptConfiguration,
   LinkTest,
   LoadDifferences,
   Ports,
 } from '../devices.ts'
+import { SettingsReadBack } from '../read-back.ts'
 import { devices } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 import { ofLoop } from './of-loop.ts'
@@ -92,6 +94,15 @@ export const devicesApi = {
     params: ofLoop,
     answer: z.array(KeptConfiguration),
     problems: ['not-found'],
+  },
+  [devices.keepMemory]: {
+    says: 'Read what the device holds and keep it in the record against the saved sheet; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: KeepMemory,
+    answer: SettingsReadBack,
+    status: 201,
+    problems: ['not-found', 'no-device', 'conflict'],
   },
   [devices.keep]: {
     says: 'Read the device and keep its configuration; sending twice is harmless',

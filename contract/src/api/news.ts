@@ -85,6 +85,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [comparisons.keep]: 'events',
   [plant.enterPast]: 'events',
   [devices.keep]: 'events',
+  [devices.keepMemory]: 'events',
   [packages.take]: 'list',
   [loopList.import]: 'held',
   [loopList.mend]: 'held',

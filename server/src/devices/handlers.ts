@@ -11,6 +11,7 @@ import { memoryAgainstSheet, serviceTable } from './files.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
+import { keepMemory } from './memory-kept.ts'
 import type { Pool } from '../work/pool.ts'
 import type { DeviceLink } from './link.ts'
 
@@ -54,6 +55,9 @@ export const deviceHandlers = (db: Database, pool: Pool, clock: Clock, link: Dev
     if (!device) throw conflict('No link to the device: connect first, then read what it holds.')
     return memoryAgainstSheet(await newestDocument(db, loopId), device)
   }),
+  bind(devices.keepMemory, async ({ params, body, person }) =>
+    keepMemory(db, link, await loopIdOf(db, params.loop), body, person, clock()),
+  ),
   bind(devices.history, async ({ params, res, gone }) => {
     const loopId = await loopIdOf(db, params.loop)
     const text = await link.history(loopId, clock().getTime(), pool, gone)

@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto'
+import type { StoredEvent } from '@calm/contract/events'
+import type { SettingsReadBack } from '@calm/contract/read-back'
 import type { DeviceAnswer, DeviceMemory, DeviceOrder, DeviceView, LinkTest } from '@calm/contract/devices'
+import { settingsReadBack } from '@calm/core/record/kinds/settings-read-back'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { testApp } from '../test/app.ts'
+import { testApp, testClock } from '../test/app.ts'
 
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
@@ -29,6 +32,10 @@ const later = (ms: number) => new Promise((done) => setTimeout(done, ms))
 describe('what a device holds, against its sheet', () => {
   test('it was set up by the sheet of its loop; one line keyed in otherwise is told, recorded once, and gone unstored', async () => {
     await wren.get('/api/loops/FT-101/device/memory').expect(409)
+    await wren
+      .post('/api/loops/FT-101/device/memory')
+      .send({ id: randomUUID(), at: testClock().toISOString() })
+      .expect(409)
     await open('FT-101')
     const whole = await memory('FT-101')
     expect(whole.length).toBeGreaterThan(10)
@@ -49,6 +56,25 @@ describe('what a device holds, against its sheet', () => {
     expect(kept.filter((k) => k.id === id)).toMatchObject([
       { note: `Keyed in: ${line.says} 7.11 mm.`, byName: 'Wren (technician)' },
     ])
+    // What stands there now goes into the record as read back, once, and marked as read over a simulated link.
+    const back = { id: randomUUID(), at: testClock().toISOString() }
+    for (let sent = 0; sent < 2; sent++) {
+      const res = await wren.post('/api/loops/FT-101/device/memory').send(back).expect(201)
+      const told = res.body as SettingsReadBack
+      expect(told).toMatchObject({ link: 'simulated', left: 0 })
+      expect(told.lines.filter((l) => !l.same)).toMatchObject([{ says: line.says, read: '7.11 mm' }])
+    }
+    const events = (await wren.get('/api/loops/FT-101/events').expect(200)).body as StoredEvent[]
+    const record = events.filter((e) => e.type === 'settings.readBack')
+    expect(record.map((e) => e.id)).toEqual([back.id])
+    expect(settingsReadBack.says(settingsReadBack.payload.parse(record[0]?.payload))).toMatch(
+      /1 differs\.[^]*Read over the link of the stand-in, simulated\./,
+    )
+    const tern = await app.as('tern')
+    await tern
+      .post('/api/loops/FT-101/device/memory')
+      .send({ ...back, id: randomUUID() })
+      .expect(403)
     await ask('FT-101', { kind: 'power', on: false })
     await ask('FT-101', { kind: 'power', on: true })
     await open('FT-101')

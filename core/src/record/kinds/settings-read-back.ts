@@ -20,6 +20,8 @@ export const settingsReadBack = defineKind({
       .max(200),
     /** Lines of the sheet that nobody read. */
     left: z.int().min(0),
+    /** Read over the link of a device, and of what kind that is; typed where it is left out. */
+    link: z.literal('simulated').optional(),
   }),
   title: 'Settings read back',
   says: (p) => {
@@ -29,6 +31,7 @@ export const settingsReadBack = defineKind({
       off.length === 0
         ? `${p.lines.length} ${p.lines.length === 1 ? 'line' : 'lines'} of revision ${p.revision} read back, all the same.${left}`
         : `${p.lines.length} ${p.lines.length === 1 ? 'line' : 'lines'} of revision ${p.revision} read back, ${off.length} ${off.length === 1 ? 'differs' : 'differ'}.${left}`,
+      ...(p.link ? ['Read over the link of the stand-in, simulated.'] : []),
       ...off.map((l) => `${l.says}: ${l.read} for ${l.value}`),
     ].join('\n')
   },

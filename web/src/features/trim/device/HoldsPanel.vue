@@ -2,6 +2,7 @@
 import { devices } from '@calm/contract/api/addresses'
 import type { DeviceMemory, DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { plantTime } from '../../../api/clock.ts'
 import { call, sayProblem } from '../../../api/call.ts'
 import StateMark from '../../../ui/StateMark.vue'
 
@@ -46,6 +47,23 @@ async function keyIn(which: readonly DeviceMemory[number][]): Promise<void> {
   if (await ask({ kind: 'keyIn', lines: Object.fromEntries(values) })) {
     typed.value = {}
     await read()
+  }
+}
+/** One identifier as long as what it holds stays: a second press records the same once. */
+let id = crypto.randomUUID()
+const recorded = ref<string | null>(null)
+watch(lines, () => {
+  id = crypto.randomUUID()
+  recorded.value = null
+})
+async function record(): Promise<void> {
+  try {
+    const kept = await call(devices.keepMemory, { loop: loopId }, { id, at: plantTime() })
+    const n = kept.lines.length
+    recorded.value = `${n} ${n === 1 ? 'line is' : 'lines are'} in the record as read back, simulated.`
+    trouble.value = null
+  } catch (error) {
+    trouble.value = sayProblem(error)
   }
 }
 const ready = computed(() => differing.value.filter((l) => wanted(l) !== null))
@@ -95,6 +113,10 @@ const ready = computed(() => differing.value.filter((l) => wanted(l) !== null))
           </span>
         </li>
       </ul>
+      <div class="row">
+        <v-btn variant="outlined" :disabled="recorded !== null" @click="record">Record it as read back</v-btn>
+        <span v-if="recorded" role="status">{{ recorded }}</span>
+      </div>
       <div v-if="device.unlocked" class="row">
         <v-btn v-if="ready.length > 1" :disabled="busy" @click="keyIn(ready)"
           >Key in all {{ ready.length }} by the sheet</v-btn

@@ -10,16 +10,17 @@ import LinkPanel from './LinkPanel.vue'
 let ports: Ports
 let way: LinkTest
 let memory: DeviceMemory
+let kept: object
 const all = (names: string): Ports => ['A', 'B', 'C'].map((name) => ({ name, adaptor: names.includes(name) }))
 beforeEach(() => {
   ports = all('A')
   way = [{ part: 'Port A', answers: true, says: 'An adaptor is plugged in.' }]
   memory = []
-  vi.stubGlobal('fetch', (path: string) =>
-    Promise.resolve(
-      new Response(JSON.stringify(path.endsWith('/ports') ? ports : path.includes('/link') ? way : memory)),
-    ),
-  )
+  kept = {}
+  vi.stubGlobal('fetch', (path: string, init?: RequestInit) => {
+    const told = path.endsWith('/ports') ? ports : path.includes('/link') ? way : memory
+    return Promise.resolve(new Response(JSON.stringify(init?.method === 'POST' ? kept : told)))
+  })
 })
 afterEach(() => vi.unstubAllGlobals())
 
@@ -108,6 +109,17 @@ describe('what it holds', () => {
     await press('Key in all 2 by the sheet')
     expect(orders).toEqual([{ kind: 'keyIn', lines: { 'Pipe wall': '6.02 mm', Factor: '31.842' } }])
   })
+  test('recorded as read back it says how much, until something changes', async () => {
+    memory = [line('Pipe wall', '6.02 mm', '7.11 mm')]
+    const { wrapper, press } = await holds()
+    kept = { revision: 2, left: 0, link: 'simulated', lines: [{}] }
+    await press('Record it as read back')
+    expect(wrapper.text()).toContain('1 line is in the record as read back, simulated.')
+    memory = [line('Pipe wall', '6.02 mm', '6.02 mm')]
+    await wrapper.find('input').setValue('6.02 mm')
+    await press('Key in')
+    expect(wrapper.text()).not.toContain('in the record')
+  })
   test('what is typed goes before the sheet', async () => {
     memory = [line('Pipe wall', '6.02 mm', '7.11 mm')]
     const { wrapper, orders, press } = await holds()
@@ -117,7 +129,8 @@ describe('what it holds', () => {
   })
   test('locked it is only read; without a link not even that', async () => {
     memory = [line('Pipe wall', '6.02 mm', '7.11 mm')]
-    expect((await holds({ unlocked: false })).wrapper.findAll('button')).toHaveLength(0)
+    const locked = (await holds({ unlocked: false })).wrapper
+    expect(locked.findAll('button').map((b) => b.text())).toEqual(['Record it as read back'])
     expect((await holds({ connected: false })).wrapper.text()).toBe('Connect to read what it holds.')
   })
 })
