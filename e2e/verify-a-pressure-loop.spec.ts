@@ -83,7 +83,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   expect(words).toContain('lower and upper sensor trim')
   expect(words).toMatch(/In tolerance as left: reads 0\.02 bar g high/)
   expect(words).toContain('Pressure calibrator, 100 bar')
-  expect(words).toMatch(/Technician Wren .* Reviewer Heron/)
+  expect(words).toMatch(/Performed by Wren .* Reviewed by Heron/)
   expect(words).toMatch(/SHA-256 [0-9a-f]{64}/)
 
   await wren.keyboard.press('r')

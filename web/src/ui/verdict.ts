@@ -22,7 +22,7 @@ export function sayVerdict(
   verdict: VerdictClass,
 ): string {
   const since = summary.olderThanLoss
-    ? ', before its memory was lost'
+    ? ', memory lost since'
     : summary.olderThanTrim
       ? ', before the trim'
       : ''
