@@ -4,6 +4,9 @@ import { defineConfig } from 'vitest/config'
 /** Replaces what the others share, and so needs its modules for itself. */
 const ALONE = 'src/family/made-up.test.ts'
 
+/** No test asserts a time: on a slow machine the same work may take several times as long. */
+const testTimeout = 30_000
+
 /** Pure functions keep nothing: a module that one test has loaded serves the next. */
 const pure = (name: string) => ({
   test: {
@@ -13,6 +16,7 @@ const pure = (name: string) => ({
     exclude: [ALONE],
     environment: 'node',
     isolate: false,
+    testTimeout,
   },
 })
 
@@ -31,14 +35,14 @@ export default defineConfig({
     projects: [
       pure('core'),
       pure('contract'),
-      { test: { name: 'core, alone', root: './core', include: [ALONE], environment: 'node' } },
+      { test: { name: 'core, alone', root: './core', include: [ALONE], environment: 'node', testTimeout } },
       {
         test: {
           name: 'server',
           root: './server',
           include: ['**/*.test.ts'],
           environment: 'node',
-          testTimeout: 30_000,
+          testTimeout,
           hookTimeout: 120_000,
           // A database of its own for each file: several at a time; the modules of the server are loaded once.
           isolate: false,
@@ -52,6 +56,7 @@ export default defineConfig({
           root: './web',
           include: ['{src,building}/**/*.test.ts'],
           environment: 'happy-dom',
+          testTimeout,
           server: { deps: { inline: ['vuetify'] } },
         },
       },
