@@ -92,6 +92,7 @@ test('a judgement that rests on an assumed accuracy is no longer good, and says 
   const { result, rests } = look('pressure', values)
   const good = result.findings.find((f) => f.severity === 'good')
   expect(good?.says).toMatch(/^The range fits the cell/)
+  expect(provedFindings(result.findings, null).map((f) => f.severity)).not.toContain('good')
   const told = provedFindings(result.findings, rests).find((f) => f.code === good?.code)
   expect(told?.severity).toBe('note')
   expect(told?.says).toMatch(/Not proved: it rests on “Accuracy a, % of span”.*, which nobody confirmed\.$/)

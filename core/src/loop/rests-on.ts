@@ -151,10 +151,15 @@ const sayFew = (titles: readonly string[]): string => {
   const named = titles.slice(0, FEW).map((t) => `“${t}”`)
   return more > 0 ? `${named.join(', ')} and ${more} more` : named.join(', ')
 }
-/** Findings as they may be said: what rests on entries that nobody confirmed, or that cannot be, is not called good. */
+/**
+ * Findings as they may be said: what rests on entries that nobody confirmed, or that cannot be, is not called good.
+ * @param rests - null while it is not known yet: until then nothing is good
+ */
 export const provedFindings = (findings: readonly Finding[], rests: Rests | null): Finding[] =>
   findings.map((f) => {
-    const on = f.severity === 'good' ? rests?.good.get(f.code) : undefined
+    if (f.severity !== 'good') return f
+    if (!rests) return { ...f, severity: 'note' }
+    const on = rests.good.get(f.code)
     const doubted = [...(on?.assumed ?? []), ...(on?.refused ?? [])]
     return doubted.length === 0
       ? f

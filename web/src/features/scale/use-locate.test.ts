@@ -92,6 +92,11 @@ describe('readings along the line', () => {
       undefined,
     )
   })
+  test('one level that agrees is no proof: no part is good by it', () => {
+    const l = typed({ MA: '12', V: '3', EU: '3' })
+    expect(states(l)).toEqual(['MA>V once', 'V>EU once'])
+    expect(l.rows.value.map((r) => r.state)).toEqual(['look', 'look'])
+  })
   test('a signal fed in behind it shortens the stretch, in words and on the line', () => {
     const l = typed({ IN: '1', EU: '1.05' }, { IN: '5', EU: '5.25' })
     expect(l.rows.value.map((r) => r.title)).toEqual(['Process to Controller'])

@@ -217,7 +217,7 @@ export function useLocate(
       ? ` It comes and goes: at ${sayNumber(s.comesAndGoes.at_pct, 3)} % two readings lie ${sayNumber(s.comesAndGoes.spread_pct, 2)} % of span apart. Look for a loose terminal, moisture or a worn cable, and read while it is moved.`
       : ''
     const once =
-      s.state === 'WITHIN' && s.seesOneValue && filled.value.length > 1
+      s.state === 'WITHIN' && s.seesOneValue
         ? ' Only one value came into it: what it makes of others is not judged.'
         : ''
     const better =

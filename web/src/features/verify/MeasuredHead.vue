@@ -1,79 +1,57 @@
 <script setup lang="ts">
-import { PULSES_PER, type PulsesPer } from '@calm/core/verify/measured-reference'
+import { PULSES_PER, type Measured, type PulsesPer } from '@calm/core/verify/measured-reference'
 import { printedUnit } from '@calm/core/quantity/units'
+import { computed } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import type { MeasuredHow } from './use-comparison.ts'
 
-/** What holds for all runs of a catch or of a draw-down, and how well each is known. */
-const { by } = defineProps<{ by: 'weighed' | 'drawn' | 'counted'; needsDensity: boolean }>()
+/** What holds for all runs of a catch, a draw-down or a count, and how well each is known. */
+const { by, needsDensity } = defineProps<{ by: Measured['by']; needsDensity: boolean }>()
 const how = defineModel<MeasuredHow>({ required: true })
-const set = (name: Exclude<keyof MeasuredHow, 'per'>, value: number | null) =>
-  (how.value = { ...how.value, [name]: value })
+interface Field {
+  readonly name: Exclude<keyof MeasuredHow, 'per'>
+  readonly label: string
+  readonly unit?: string
+  /** Asked for only where the density plays a part. */
+  readonly ofDensity?: true
+}
+const FIELDS: Readonly<Record<Measured['by'], readonly Field[]>> = {
+  weighed: [
+    { name: 'density_kg_m3', label: 'Density of what is caught', unit: 'kg/m3', ofDensity: true },
+    { name: 'densityU_pct', label: 'Density known to ± %', ofDensity: true },
+    { name: 'massU_kg', label: 'Scale, ±', unit: 'kg' },
+  ],
+  counted: [
+    { name: 'K', label: 'Pulses for one unit' },
+    { name: 'KU_pct', label: 'Factor known to ± %' },
+  ],
+  drawn: [
+    { name: 'diameter_m', label: 'Inner diameter of the tank', unit: 'm' },
+    { name: 'diameterU_m', label: 'Diameter, ±', unit: 'm' },
+    { name: 'levelU_m', label: 'Each level, ±', unit: 'm' },
+  ],
+}
+const CLOCK: Field = { name: 'startStop_s', label: 'Start and stop, ±', unit: 's' }
+const fields = computed(() => [...FIELDS[by].filter((f) => needsDensity || !f.ofDensity), CLOCK])
 </script>
 
 <template>
   <div class="field-grid">
-    <template v-if="by === 'weighed'">
-      <NumberField
-        v-if="needsDensity"
-        label="Density of what is caught"
-        unit="kg/m3"
-        :model-value="how.density_kg_m3"
-        @update:model-value="set('density_kg_m3', $event)"
-      />
-      <NumberField
-        v-if="needsDensity"
-        label="Density known to ± %"
-        :model-value="how.densityU_pct"
-        @update:model-value="set('densityU_pct', $event)"
-      />
-      <NumberField
-        label="Scale, ±"
-        unit="kg"
-        :model-value="how.massU_kg"
-        @update:model-value="set('massU_kg', $event)"
-      />
-    </template>
-    <template v-else-if="by === 'counted'">
-      <NumberField label="Pulses for one unit" :model-value="how.K" @update:model-value="set('K', $event)" />
-      <v-select
-        label="They count"
-        hide-details
-        :items="PULSES_PER.map((value) => ({ value, title: printedUnit(value) }))"
-        :model-value="how.per"
-        @update:model-value="(per: PulsesPer) => (how = { ...how, per })"
-      />
-      <NumberField
-        label="Factor known to ± %"
-        :model-value="how.KU_pct"
-        @update:model-value="set('KU_pct', $event)"
-      />
-    </template>
-    <template v-else>
-      <NumberField
-        label="Inner diameter of the tank"
-        unit="m"
-        :model-value="how.diameter_m"
-        @update:model-value="set('diameter_m', $event)"
-      />
-      <NumberField
-        label="Diameter, ±"
-        unit="m"
-        :model-value="how.diameterU_m"
-        @update:model-value="set('diameterU_m', $event)"
-      />
-      <NumberField
-        label="Each level, ±"
-        unit="m"
-        :model-value="how.levelU_m"
-        @update:model-value="set('levelU_m', $event)"
-      />
-    </template>
+    <v-select
+      v-if="by === 'counted'"
+      label="They count"
+      hide-details
+      :items="PULSES_PER.map((value) => ({ value, title: printedUnit(value) }))"
+      :model-value="how.per"
+      @update:model-value="(per: PulsesPer) => (how = { ...how, per })"
+    />
     <NumberField
-      label="Start and stop, ±"
-      unit="s"
-      :model-value="how.startStop_s"
-      @update:model-value="set('startStop_s', $event)"
+      v-for="f in fields"
+      :key="f.name"
+      :label="f.label"
+      :unit="f.unit ?? null"
+      :model-value="how[f.name]"
+      @update:model-value="how = { ...how, [f.name]: $event }"
     />
   </div>
 </template>
