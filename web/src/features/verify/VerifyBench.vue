@@ -180,6 +180,11 @@ const next = computed(() =>
     asked: asked.value,
     missing: missing.value.length,
     unsigned: open.value?.[0]?.says ?? null,
+    since: loop.detail?.summary.olderThanLoss
+      ? 'loss'
+      : loop.detail?.summary.olderThanTrim
+        ? 'trim'
+        : undefined,
   }),
 )
 </script>

@@ -84,6 +84,12 @@ describe('the next step is told', () => {
     ['signed, for the technician', { run: run('signed') }, /A reviewer countersigns/],
     ['signed, for the reviewer', { run: run('signed'), isReviewer: true }, /Countersign it, or return it/],
     ['complete', { run: run('countersigned') }, /The record is complete/],
+    ['complete, then adjusted', { run: run('countersigned'), since: 'trim' }, /verify it again/],
+    [
+      'complete, then its memory lost',
+      { run: run('countersigned'), since: 'loss' },
+      /key it in again at Trim/,
+    ],
     ['not loaded yet', {}, /^$/],
   ])('%s', (_why, stands, says) => expect(nextStep({ ...base, ...stands })).toMatch(says))
 })

@@ -72,6 +72,8 @@ export interface VerifyStands {
   readonly missing: number
   /** What still stands against a signature; null where nothing does. */
   readonly unsigned: string | null
+  /** What happened to the device after it was verified; left out where nothing did. */
+  readonly since?: 'trim' | 'loss' | undefined
 }
 /** The next thing to do, in a sentence. */
 export function nextStep(at: VerifyStands): string {
@@ -101,6 +103,10 @@ export function nextStep(at: VerifyStands): string {
         ? 'Signed by the technician. Countersign it, or return it with a reason.'
         : 'Signed. A reviewer countersigns.'
     case 'countersigned':
-      return 'The record is complete.'
+      return at.since === 'loss'
+        ? 'Its memory was lost since: key it in again at Trim, then verify it.'
+        : at.since === 'trim'
+          ? 'It was adjusted since: verify it again.'
+          : 'The record is complete.'
   }
 }
