@@ -35,12 +35,15 @@ import {
   sameOriginWrites,
   securityHeaders,
 } from './http/security.ts'
+import { proofHandlers } from './proof/handlers.ts'
 import { inputHandlers } from './inputs/handlers.ts'
 import { loopListHandlers } from './loop-list/handlers.ts'
+import { refuseOtherArea } from './loops/areas.ts'
 import { loopHandlers } from './loops/handlers.ts'
 import { packageHandlers } from './package/handlers.ts'
-import { peopleHandlers } from './people/handlers.ts'
-import { personById } from './people/store.ts'
+import { personAtWork } from './people/store.ts'
+import { logbookHandlers } from './logbook/handlers.ts'
+import { registerHandlers } from './register/handlers.ts'
 import { runHandlers } from './runs/handlers.ts'
 import { setUpHandlers } from './set-up/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
@@ -105,7 +108,9 @@ function handlersOf(parts: Parts): Bound[] {
   return [
     ...systemHandlers(parts),
     ...sessionHandlers(db, clock, parts.settings.demo),
-    ...peopleHandlers(db),
+    ...registerHandlers(db, clock),
+    ...logbookHandlers(db, clock),
+    ...proofHandlers(parts.connection),
     ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),
@@ -116,9 +121,9 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, paper, link),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
-    ...ownPartsHandlers(db),
+    ...ownPartsHandlers(db, clock),
     ...sensorHandlers(db, clock),
-    ...settingsHandlers(db),
+    ...settingsHandlers(db, clock),
     ...wiringHandlers(db, clock),
     ...setUpHandlers(db, clock),
     ...calcHandlers(db, pool, clock),
@@ -173,9 +178,17 @@ export async function createApp(parts: Parts): Promise<Express> {
   app.use('/api', samePersonWrites(sessionPerson))
   const personOf = (req: Request): Promise<Person | null> => {
     const id = sessionPerson(req)
-    return id === undefined ? Promise.resolve(null) : personById(connection.db, id)
+    return id === undefined
+      ? Promise.resolve(null)
+      : personAtWork(connection.db, id, parts.clock().toISOString().slice(0, 10))
   }
-  app.use(routerOf(handlersOf(parts), { personOf, reads: bodyReaders(sessionPerson) }))
+  app.use(
+    routerOf(handlersOf(parts), {
+      personOf,
+      refuseOtherArea: (person, loop) => refuseOtherArea(connection.db, person, loop),
+      reads: bodyReaders(sessionPerson),
+    }),
+  )
   app.use('/api', () => {
     throw notFound('address')
   })

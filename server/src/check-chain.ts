@@ -1,29 +1,27 @@
+// npm run check:chain [HEADS.jsonl]: proves the whole plant, also against heads that were kept elsewhere.
+import { existsSync } from 'node:fs'
 import { pino } from 'pino'
 import { connect } from './db/connection.ts'
-import { allLoops } from './loops/store.ts'
-import { proveLoop } from './record/prove.ts'
+import { readHeads } from './plant-log/heads-file.ts'
+import { headsFile } from './plant-log/where.ts'
+import { provePlant } from './proof/prove.ts'
 
 const url = process.env['DATABASE_URL']
 if (!url) throw new Error('DATABASE_URL is not set')
+const given = process.argv[2]
+const file = given ?? headsFile(process.env)
+if (given !== undefined && !existsSync(given)) throw new Error(`There is no file ${given}.`)
+const outside = existsSync(file) ? readHeads(file) : { heads: [], unreadable: [] }
 const { db, pool } = connect(url, pino({ level: 'silent' }))
-let broken = 0
-let events = 0
-let foreign = 0
-const loops = await allLoops(db)
-for (const loop of loops) {
-  const proof = await proveLoop(db, loop.id)
-  if (proof.kind === 'whole') {
-    events += proof.events
-    foreign += proof.foreign
-  } else {
-    broken += 1
-    console.log(`${loop.tag}: ${proof.says}`)
-  }
-}
+const proof = await provePlant(db, outside.heads)
+for (const line of outside.unreadable) console.log(`${file}, line ${line}: it holds no head.`)
+for (const m of proof.mismatches)
+  console.log(`${m.where}${m.field === null ? '' : `, ${m.field}`}: ${m.says}`)
+const { loops, events, entries, signatures, foreign, mismatches } = proof
 console.log(
-  broken === 0
-    ? `The records of ${loops.length} loops with ${events} events are complete and unchanged.${foreign > 0 ? ` ${foreign} of them are foreign: they came with packages.` : ''}`
-    : `${broken} of ${loops.length} records are broken.`,
+  mismatches.length === 0
+    ? `${loops} loops with ${events} events, ${entries} entries of the log and ${signatures} signatures are complete and unchanged, held against ${outside.heads.length} heads kept outside.${foreign > 0 ? ` ${foreign} events are foreign: they came with packages.` : ''}`
+    : `${mismatches.length} things are not what was recorded.`,
 )
 await pool.end()
-process.exitCode = broken === 0 ? 0 : 1
+process.exitCode = mismatches.length === 0 && outside.unreadable.length === 0 ? 0 : 1

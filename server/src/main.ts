@@ -13,6 +13,10 @@ import { demoFiles, loadDemoPlant } from './demo/load.ts'
 import { fillErrors } from './drift/store.ts'
 import { startLive } from './http/live.ts'
 import { scheduleBackups } from './plant/schedule.ts'
+import { beginPlantLog } from './plant-log/note.ts'
+import { plantKey, type PlantKey } from './plant-log/plant-key.ts'
+import { startSealer } from './plant-log/sealer.ts'
+import { headsFile, keyFile } from './plant-log/where.ts'
 import { startPool } from './work/pool.ts'
 
 const STOP_AFTER_MS = 3_000
@@ -66,6 +70,13 @@ function paperOf(text = 'A4'): Paper {
     giveUp(`CALM_PAPER is “${text}”. It must be ${PAPER_NAMES.join(' or ')}.`)
   )
 }
+function plantKeyOrGiveUp(): PlantKey {
+  try {
+    return plantKey(keyFile(process.env), process.env['CALM_PLANT_KEY'] ?? null)
+  } catch (error) {
+    return giveUp(error instanceof Error ? error.message : String(error))
+  }
+}
 const cannotStart = (error: Error) => giveUp(`Calm Loop cannot start: ${error.message}`)
 process.on('uncaughtException', cannotStart)
 
@@ -99,6 +110,9 @@ if (shape.is !== 'same')
   )
 await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
+await beginPlantLog(connection.db, new Date())
+const key = plantKeyOrGiveUp()
+const stopSealing = startSealer(connection.db, key, headsFile(process.env), log)
 const live = await startLive(connection.pool, log)
 const pool = startPool()
 const stopBackups =
@@ -122,6 +136,7 @@ async function stop(): Promise<void> {
   stopping = true
   setTimeout(() => process.exit(0), STOP_AFTER_MS).unref()
   stopBackups()
+  await stopSealing()
   await live.stop()
   await pool.stop()
   await new Promise<void>((done) => {

@@ -8,6 +8,12 @@ export const session = {
   signIn: 'POST /api/session',
   signOut: 'DELETE /api/session',
   signOutEverywhere: 'DELETE /api/session/everywhere',
+  open: 'GET /api/session/open',
+  endOpen: 'DELETE /api/session/open/:session',
+  changePassword: 'PUT /api/session/password',
+  key: 'GET /api/session/key',
+  beginKey: 'PUT /api/session/key',
+  noteFailure: 'POST /api/session/key/failures',
 } as const
 
 export const system = {
@@ -17,7 +23,27 @@ export const system = {
   live: 'GET /api/live',
 } as const
 
-export const people = { list: 'GET /api/people' } as const
+export const people = {
+  list: 'GET /api/people',
+  first: 'POST /api/people/first',
+  register: 'GET /api/people/register',
+  invite: 'POST /api/people',
+  change: 'PUT /api/people/:person',
+  changeState: 'PUT /api/people/:person/state',
+  resetPassword: 'POST /api/people/:person/password-reset',
+  endKey: 'POST /api/people/:person/key-end',
+  endSessions: 'POST /api/people/:person/sessions-end',
+  invitation: 'GET /api/invitations/:token',
+  takeInvitation: 'POST /api/invitations/:token',
+} as const
+
+export const plantLog = {
+  page: 'GET /api/log',
+  table: 'GET /api/log.csv',
+  review: 'POST /api/log/reviews',
+  head: 'GET /api/log/head',
+  heads: 'GET /api/log/heads.jsonl',
+} as const
 
 export const equipment = { list: 'GET /api/equipment', add: 'POST /api/equipment' } as const
 
@@ -72,6 +98,7 @@ export const runs = {
   one: 'GET /api/runs/:run',
   readings: 'GET /api/runs/:run/readings.csv',
   certificate: 'GET /api/runs/:run/certificate.pdf',
+  signing: 'GET /api/runs/:run/signing',
 } as const
 
 export const comparisons = {
@@ -121,6 +148,7 @@ export const ADDRESSES = {
   session,
   system,
   people,
+  plantLog,
   equipment,
   ownParts,
   sensors,

@@ -8,7 +8,9 @@ import { comparisonsApi, inputsApi } from './inputs.ts'
 import { loopListApi, packagesApi } from './loop-list.ts'
 import { loopsApi } from './loops.ts'
 import { ownPartsApi } from './own-parts.ts'
+import { peopleApi } from './people.ts'
 import { plantApi } from './plant.ts'
+import { plantLogApi } from './plant-log.ts'
 import { runsApi } from './runs.ts'
 import { sensorsApi } from './sensors.ts'
 import { sessionApi } from './session.ts'
@@ -19,6 +21,8 @@ import { systemApi } from './system.ts'
 export const API = {
   ...sessionApi,
   ...systemApi,
+  ...peopleApi,
+  ...plantLogApi,
   ...equipmentApi,
   ...ownPartsApi,
   ...sensorsApi,

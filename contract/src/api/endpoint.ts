@@ -1,10 +1,15 @@
 import type { z } from 'zod'
-import type { Role } from '../people.ts'
+import { ROLES, type Role } from '../people.ts'
 import type { ProblemCode } from '../problem.ts'
 
 /** What is sent or answered where it is not JSON. */
 export type MediaType =
-  'text/csv' | 'text/event-stream' | 'application/pdf' | 'application/zip' | 'image/svg+xml'
+  | 'text/csv'
+  | 'text/event-stream'
+  | 'application/jsonl'
+  | 'application/pdf'
+  | 'application/zip'
+  | 'image/svg+xml'
 
 /** One thing that can be asked for: who may, what comes in, what goes out, what may go wrong. Nothing is open by default. */
 export interface Endpoint {
@@ -25,8 +30,11 @@ export interface Endpoint {
   readonly problems?: readonly ProblemCode[]
 }
 
-export const EVERYONE: readonly Role[] = ['technician', 'reviewer', 'viewer']
+export const EVERYONE: readonly Role[] = ROLES
 export const WORKERS: readonly Role[] = ['technician', 'reviewer']
+export const ADMINISTRATORS: readonly Role[] = ['administrator']
+/** Who looks whether all is in order. */
+export const OVERSEERS: readonly Role[] = ['administrator', 'reviewer']
 
 /** Problems that this endpoint may answer with, its own and those of its kind. */
 export function problemsOf(e: Endpoint, method: string): readonly ProblemCode[] {
@@ -34,7 +42,7 @@ export function problemsOf(e: Endpoint, method: string): readonly ProblemCode[] 
   return [
     'unreadable',
     ...(e.allow === 'anyone' ? [] : (['sign-in'] as const)),
-    ...(e.allow === 'anyone' || e.allow.length === 3 ? [] : (['not-allowed'] as const)),
+    ...(e.allow === 'anyone' || e.allow.length === ROLES.length ? [] : (['not-allowed'] as const)),
     ...(writes ? (['other-site', 'another-person'] as const) : []),
     ...(e.body === undefined ? [] : (['too-large', 'unknown-encoding'] as const)),
     ...(e.params || e.query || e.body !== undefined ? (['wrong-values'] as const) : []),

@@ -6,6 +6,7 @@ import {
   loops,
   ownParts,
   packages,
+  people,
   plant,
   runs,
   sensors,
@@ -24,6 +25,7 @@ export type What =
   | 'own parts'
   | 'sensors'
   | 'rules'
+  | 'people'
   | 'working'
 
 /** What changed; of which loop, where it is of one. */
@@ -63,6 +65,8 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [sensors.list]: ['sensors', 'list', 'revision'],
   [sensors.revisions]: ['sensors'],
   [settings.rules]: ['rules'],
+  [people.list]: ['people'],
+  [people.register]: ['people'],
   [loopList.held]: ['held', 'list'],
 }
 
@@ -93,6 +97,12 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [equipment.add]: 'equipment',
   [sensors.save]: 'sensors',
   [settings.changeRules]: 'rules',
+  [people.invite]: 'people',
+  [people.change]: 'people',
+  [people.changeState]: 'people',
+  [people.resetPassword]: 'people',
+  [people.endKey]: 'people',
+  [people.endSessions]: 'people',
   [ownParts.take]: 'own parts',
   [ownParts.letGo]: 'own parts',
 }

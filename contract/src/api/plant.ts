@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { DriftRow } from '../drift.ts'
-import { ChainProofSchema } from '../events.ts'
 import { PastAnswer, PastRequest } from '../past.ts'
+import { PlantProof } from '../plant-log.ts'
 import { plant } from './addresses.ts'
-import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
+import { EVERYONE, OVERSEERS, WORKERS, type Endpoint } from './endpoint.ts'
 
 export const plantApi = {
   [plant.drift]: {
@@ -20,11 +20,8 @@ export const plantApi = {
     problems: ['conflict'],
   },
   [plant.proof]: {
-    says: 'Proof of every record of the plant',
-    allow: ['reviewer'],
-    answer: z.object({
-      loops: z.int(),
-      broken: z.array(z.object({ tag: z.string(), proof: ChainProofSchema })),
-    }),
+    says: 'Proof of the whole plant: every record, every row that follows from one, every signature, and the tree over all',
+    allow: OVERSEERS,
+    answer: PlantProof,
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { NewEquipment } from '../equipment.ts'
 import { RunInfo, StoredEvent } from '../events.ts'
 import { runs } from './addresses.ts'
 import { EVERYONE, type Endpoint } from './endpoint.ts'
@@ -25,6 +26,13 @@ export const runsApi = {
     allow: EVERYONE,
     params: ofRun,
     answer: 'application/pdf',
+    problems: ['not-found', 'conflict'],
+  },
+  [runs.signing]: {
+    says: 'What stands around a verification when it is signed: the hash of its document, and its instruments',
+    allow: EVERYONE,
+    params: ofRun,
+    answer: z.object({ document: z.string(), instruments: z.array(NewEquipment) }),
     problems: ['not-found', 'conflict'],
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

@@ -1,5 +1,13 @@
 import { z } from 'zod'
-import { DemoSignIn, SessionInfo, SignIn } from '../people.ts'
+import {
+  ChangePassword,
+  DemoSignIn,
+  OpenSession,
+  OwnKey,
+  SessionInfo,
+  SignIn,
+  WrappedKey,
+} from '../people.ts'
 import { session } from './addresses.ts'
 import { EVERYONE, type Endpoint } from './endpoint.ts'
 
@@ -22,5 +30,44 @@ export const sessionApi = {
     says: 'Sign out on every machine',
     allow: EVERYONE,
     answer: z.object({ ended: z.int() }),
+  },
+  [session.open]: {
+    says: 'Where this person is signed in',
+    allow: EVERYONE,
+    answer: z.array(OpenSession),
+  },
+  [session.endOpen]: {
+    says: 'End one of them',
+    allow: EVERYONE,
+    params: z.object({ session: z.string() }),
+    answer: z.array(OpenSession),
+    problems: ['not-found'],
+  },
+  [session.changePassword]: {
+    says: 'A new password; every other session of this person ends, and the signing key opens by the new one',
+    allow: EVERYONE,
+    body: ChangePassword,
+    answer: z.object({ ended: z.int() }),
+    problems: ['wrong-sign-in', 'too-many', 'conflict'],
+  },
+  [session.key]: {
+    says: 'This person’s signing key, the private half wrapped by the password; null without one',
+    allow: EVERYONE,
+    answer: z.object({ key: OwnKey.nullable() }),
+    problems: ['too-many'],
+  },
+  [session.noteFailure]: {
+    says: 'Note that the password did not open the signing key; five in a quarter of an hour, and it is held back',
+    allow: EVERYONE,
+    body: z.strictObject({ tag: z.string().max(60) }),
+    answer: z.null(),
+    status: 204,
+  },
+  [session.beginKey]: {
+    says: 'A signing key for who has none',
+    allow: EVERYONE,
+    body: WrappedKey,
+    answer: z.object({ key: OwnKey.nullable() }),
+    problems: ['conflict'],
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

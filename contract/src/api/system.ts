@@ -1,8 +1,7 @@
 import { z } from 'zod'
 import { About } from '../about.ts'
 import { Health } from '../health.ts'
-import { Person } from '../people.ts'
-import { people, system } from './addresses.ts'
+import { system } from './addresses.ts'
 import { EVERYONE, type Endpoint } from './endpoint.ts'
 
 export const systemApi = {
@@ -23,5 +22,4 @@ export const systemApi = {
     allow: EVERYONE,
     answer: 'text/event-stream',
   },
-  [people.list]: { says: 'Who works here', allow: EVERYONE, answer: z.array(Person) },
 } as const satisfies Readonly<Record<string, Endpoint>>

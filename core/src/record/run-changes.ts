@@ -92,7 +92,8 @@ export const RUN_CHANGES: {
     return { adjustments: [...run.adjustments, { note: payload.note, by, at }] }
   },
   signed: (run, { payload, by, at }) => {
-    const signature: Signature = { as: payload.as, by, at, statement: payload.statement }
+    const { as, statement, signature: value } = payload
+    const signature: Signature = { as, by, at, statement, ...(value && { signature: value }) }
     const signatures = [...run.signatures, signature]
     if (payload.as === 'technician') {
       if (run.state === 'ready') return { state: 'signed', signatures }

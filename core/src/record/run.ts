@@ -2,6 +2,7 @@ import { isRefused, refused, type Refused } from '../refused.ts'
 import type { PlanPoint } from '../verify/plan.ts'
 import type { Column, Phase, Typed } from './kinds/reading-values.ts'
 import type { RunStartedPayload } from './kinds/run-started.ts'
+import type { KeySignature } from './kinds/signed.ts'
 import type { RunEventBody } from './kinds/verification.ts'
 import { begunRun, RUN_CHANGES } from './run-changes.ts'
 
@@ -13,6 +14,8 @@ export interface Signature {
   readonly by: string
   readonly at: string
   readonly statement: string
+  /** By the person's own key; absent in records from before there were any. */
+  readonly signature?: KeySignature | undefined
 }
 
 export type RunState = 'asFound' | 'adjust' | 'asLeft' | 'ready' | 'signed' | 'countersigned'

@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Person } from '@calm/contract/people'
+import { demoLoaded } from '@calm/core/record/plant-log/kinds/plant'
 import { withField } from '@calm/core/loop/field-path'
 import { familyOf } from '@calm/core/family/index'
 import { LoopDocument } from '@calm/core/loop/document'
@@ -14,11 +15,14 @@ import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { saveRevision } from '../loops/store.ts'
 import { saveSensor } from '../sensors/store.ts'
 import { documentsByTag } from '../record/documents.ts'
-import { addPerson, allPeople } from '../people/store.ts'
+import { makeKey } from '../people/make-key.ts'
+import { hashPassword } from '../people/passwords.ts'
+import { allPeople } from '../people/store.ts'
+import { beginPlantLog, note } from '../plant-log/note.ts'
+import { addDemoPerson } from '../register/store.ts'
 import { standInLink } from '../devices/store.ts'
 import { loops } from '../record/schema.ts'
 import { acceptEvents } from '../runs/accept.ts'
-import { hashPassword } from '../session/handlers.ts'
 import {
   DemoComparisons,
   DemoDetails,
@@ -30,7 +34,9 @@ import {
   DemoWiring,
 } from './demo-files.ts'
 import { demoWiring } from './demo-wiring.ts'
+import { fingerprintOf } from '../plant-log/plant-key.ts'
 import { pastRun } from './past-run.ts'
+import { signPast, type Signer } from './sign-past.ts'
 
 function demoFolder(): string {
   let at = dirname(fileURLToPath(import.meta.url))
@@ -68,24 +74,31 @@ export const demoFiles = () => ({
 export async function loadDemoPlant(db: Database): Promise<boolean> {
   if ((await allPeople(db)).length > 0) return false
   const files = demoFiles()
+  const now = new Date()
+  await beginPlantLog(db, now)
   const people = new Map<string, Person>()
   for (const { name, shownName, role } of files.people)
-    people.set(name, { id: randomUUID(), name, shownName, role })
+    people.set(name, { id: randomUUID(), name, shownName, role, areas: [] })
   const nameOf = (name: string): Person => {
     const p = people.get(name)
     if (!p) throw new Error(`the demo plant has no person ${name}`)
     return p
   }
   const equipmentIds = new Map<string, string>()
+  const signers = new Map<string, Signer>()
   await db.transaction(async (tx) => {
     for (const e of files.equipment) {
       const id = randomUUID()
       equipmentIds.set(e.serial, id)
       // As they were certified then; the register holds the newest certificate only.
-      await addEquipment(tx, { id, ...e, certifiedOn: FIRST_CERTIFIED })
+      await addEquipment(tx, { id, ...e, certifiedOn: FIRST_CERTIFIED }, null, now)
     }
-    for (const { password, name } of files.people)
-      await addPerson(tx, nameOf(name), await hashPassword(password))
+    for (const { password, name } of files.people) {
+      const person = nameOf(name)
+      const { wrapped, privateKey } = makeKey(password, person.id)
+      signers.set(name, { fingerprint: fingerprintOf(wrapped.publicKey), privateKey })
+      await addDemoPerson(tx, person, await hashPassword(password), wrapped, PLANT_ENTERED)
+    }
   })
   const first = nameOf('heron')
   await importList(db, { id: randomUUID(), text: files.list, update: [] }, first, PLANT_ENTERED)
@@ -95,6 +108,8 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   }
   // Stand-ins are theirs alone: a loop that somebody adds later is a real one.
   await db.update(loops).set({ demo: true })
+  const all = await db.select({ id: loops.id }).from(loops).orderBy(loops.position)
+  await note(db, { kind: demoLoaded, payload: { loops: all.map((l) => l.id) }, by: null }, now)
   const loopOf = async (tag: string) => {
     const loop = (await documentsByTag(db)).get(tag)
     if (!loop) throw new Error(`the demo plant has no loop ${tag}`)
@@ -114,13 +129,14 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
       act: async () => {
         const loop = await loopOf(past.tag)
         const equipment = past.equipment.map((serial) => equipmentIds.get(serial) ?? '')
-        return storePast(db, loop.id, pastRun(loop.document, past, equipment), nameOf)
+        return storePast(db, loop.id, pastRun(loop.document, past, equipment), nameOf, signers)
       },
     })),
   ]
   // A record grows with time.
   for (const { act } of acts.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await act()
-  for (const e of files.equipment) await renewed(db, equipmentIds.get(e.serial) ?? '', e.certifiedOn)
+  for (const e of files.equipment)
+    await renewed(db, equipmentIds.get(e.serial) ?? '', e.certifiedOn, null, now)
   const sensors = new Map(
     files.sensors.map((description) => [sensorName(description), { id: randomUUID(), description }] as const),
   )
@@ -182,12 +198,13 @@ async function storePast(
   loopId: string,
   past: ReturnType<typeof pastRun>,
   nameOf: (name: string) => Person,
+  signers: ReadonlyMap<string, Signer>,
 ): Promise<void> {
   for (let i = 0; i < past.length;) {
     const by = past[i]?.by ?? ''
     let end = i
     while (past[end]?.by === by) end++
-    const events = past.slice(i, end).map((p) => p.event)
+    const events = await signPast(db, loopId, past.slice(i, end), nameOf, signers)
     // Recorded when the last of them had happened.
     await acceptEvents(db, loopId, events, nameOf(by), standInLink(db), new Date(events.at(-1)?.at ?? 0))
     i = end

@@ -1,3 +1,4 @@
+import { deviceAsked } from '@calm/core/record/plant-log/kinds/plant'
 import { loadDifferences } from '@calm/core/device/configuration'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
@@ -5,6 +6,7 @@ import { devices } from '@calm/contract/api/addresses'
 import type { Response } from 'express'
 import { isoInstant } from '../db/time.ts'
 import { conflict } from '../http/problems.ts'
+import { note } from '../plant-log/note.ts'
 import { newestDocument } from '../record/documents.ts'
 import { csvOf } from '../reports/csv.ts'
 import { memoryAgainstSheet, serviceTable } from './files.ts'
@@ -34,6 +36,9 @@ export const deviceHandlers = (db: Database, pool: Pool, clock: Clock, link: Dev
     const loopId = await loopIdOf(db, params.loop)
     const now = clock()
     const { answer, device } = await link.ask(loopId, body, now.getTime())
+    const { kind } = body.command
+    const payload = { tag: params.loop, command: kind, answer: answer.says.slice(0, 300), ok: answer.ok }
+    await note(db, { kind: deviceAsked, payload, by: person.id, subject: loopId }, now)
     // What is keyed in changes what it measures: the record has it under the name of who did it, however often it is sent.
     if (answer.ok && body.command.kind === 'keyIn') {
       const note = sayKeyedIn(body.command.lines)

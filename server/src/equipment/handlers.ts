@@ -10,8 +10,8 @@ export const equipmentHandlers = (db: Database, clock: Clock): Bound[] => [
   bind(equipment.list, async () =>
     (await allEquipment(db)).map((e) => ({ ...e, valid: e.dueOn >= dayOf(clock) })),
   ),
-  bind(equipment.add, async ({ body }) => {
-    await addEquipment(db, body)
+  bind(equipment.add, async ({ body, person }) => {
+    await db.transaction((tx) => addEquipment(tx, body, person.id, clock()))
     return { ...body, valid: body.dueOn >= dayOf(clock) }
   }),
 ]

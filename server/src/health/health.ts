@@ -1,6 +1,6 @@
 import type { Health, HealthPart } from '@calm/contract/health'
 import { statfs } from 'node:fs/promises'
-import { settings } from '../session/schema.ts'
+import { settings } from '../db/schema.ts'
 import type { Connection } from '../db/connection.ts'
 import { dailyBackups } from '../plant/backup-file.ts'
 import type { Pool } from '../work/pool.ts'

@@ -36,7 +36,7 @@ export function bind<A extends Address>(
   return { address, handle }
 }
 
-const NOBODY: Person = { id: '', name: '', shownName: '', role: 'viewer' }
+const NOBODY: Person = { id: '', name: '', shownName: '', role: 'viewer', areas: [] }
 const METHODS = { GET: 'get', POST: 'post', PUT: 'put', DELETE: 'delete' } as const
 
 function parse(schema: z.ZodType | undefined, value: unknown): unknown {
@@ -75,6 +75,8 @@ function goneOf(res: Response): AbortSignal {
 export interface Door {
   /** Who is signed in. */
   readonly personOf: (req: Request) => Promise<Person | null>
+  /** Refuses a change of a loop that is not in the person's areas. */
+  readonly refuseOtherArea: (person: Person, loop: string) => Promise<void>
   /** Reads the body of a request to an endpoint. */
   readonly reads: (e: Endpoint) => readonly RequestHandler[]
 }
@@ -83,7 +85,7 @@ export interface Door {
  * A router of everything in the contract.
  * @throws Error where something of it has no handler, or two
  */
-export function routerOf(all: readonly Bound[], { personOf, reads }: Door): Router {
+export function routerOf(all: readonly Bound[], { personOf, refuseOtherArea, reads }: Door): Router {
   const addresses = new Set(all.map((b) => b.address))
   const missing = Object.keys(API).filter((a) => !addresses.has(a as Address))
   if (missing.length > 0 || addresses.size !== all.length)
@@ -106,6 +108,9 @@ export function routerOf(all: readonly Bound[], { personOf, reads }: Door): Rout
         const query = parse(e.query, req.query)
         const body = parseBody(e, req.body)
         const person = res.locals['person'] as Person
+        const loop = (req.params as Record<string, unknown>)['loop']
+        if (method !== 'GET' && person.areas.length > 0 && typeof loop === 'string')
+          await refuseOtherArea(person, loop)
         const gone = goneOf(res)
         const context = { params, query, body, person, req, res, gone } as Context<never, never, never>
         const result = await askedBy(req.get(WINDOW_HEADER), () => handle(context))

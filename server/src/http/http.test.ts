@@ -22,7 +22,7 @@ const ALL = (Object.entries(API) as [Address, Endpoint][]).map(([address, e]) =>
 })
 
 describe('nothing is open by default', () => {
-  test('only session, health and the description answer anyone', () => {
+  test('only session, health, the description and links to set a password answer anyone', () => {
     const open = ALL.filter((e) => e.allow === 'anyone').map((e) => `${e.method} ${e.path}`)
     expect(open).toEqual([
       'get /api/session',
@@ -31,6 +31,9 @@ describe('nothing is open by default', () => {
       'delete /api/session',
       'get /api/health',
       'get /api/openapi.json',
+      'post /api/people/first',
+      'get /api/invitations/:token',
+      'post /api/invitations/:token',
     ])
   })
   test('everything else asks for a sign-in', async () => {

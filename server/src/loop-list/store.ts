@@ -7,11 +7,13 @@ import { readRow, type Cells } from '@calm/core/loop-list/read-row'
 import { plantRules } from '../settings/store.ts'
 import { writeRow } from '@calm/core/loop-list/write-row'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { listImported } from '@calm/core/record/plant-log/kinds/plant'
 import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Executor } from '../db/connection.ts'
 import { csvOf } from '../reports/csv.ts'
 import { tellWindows } from '../http/live.ts'
+import { note } from '../plant-log/note.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
 import { createLoop, saveRevisionIn } from '../loops/store.ts'
 import { documentsByTag } from '../record/documents.ts'
@@ -137,6 +139,12 @@ export async function importList(
     }
     if (result.held > 0) await tellWindows(tx, { what: 'held' })
     await tx.update(imports).set({ result }).where(eq(imports.id, request.id))
+    const imported = { table: 'imports', key: request.id } as const
+    await note(
+      tx,
+      { kind: listImported, payload: result, by: person.id, subject: request.id, row: imported },
+      at,
+    )
     return result
   })
 }

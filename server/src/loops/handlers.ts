@@ -5,7 +5,7 @@ import { wiringSheet, type SheetHead } from '@calm/core/wire/sheet'
 import { pocketCard } from '@calm/core/scale/pocket-card'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
-import { loops, plant } from '@calm/contract/api/addresses'
+import { loops } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict } from '../http/problems.ts'
 import { eventsOfLoop, tellEvents } from '../record/events.ts'
@@ -16,6 +16,7 @@ import { printPocketCard, printSettingsSheet, printWiring } from '../reports/wor
 import { plantRules } from '../settings/store.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
+import { refuseArea } from './areas.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
 /** What a drawing to hand over shows: the wiring as saved, and by whom. */
@@ -29,11 +30,13 @@ function drawnOf(loop: LoopDetail): { wiring: Wiring; head: SheetHead } {
 export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
   bind(loops.list, ({ query }) => allLoops(db, query)),
   bind(loops.add, async ({ body, person }) => {
+    refuseArea(person, body.document.area)
     await db.transaction((tx) => createLoop(tx, body.id, body.document, person, 'first entry', clock()))
     return loopDetail(db, body.id)
   }),
   bind(loops.one, async ({ params }) => loopDetail(db, await loopIdOf(db, params.loop))),
   bind(loops.save, async ({ params, body, person }) => {
+    refuseArea(person, body.document.area)
     const id = await loopIdOf(db, params.loop)
     await saveRevision(db, id, body.base, body.document, person, body.reason, clock())
     return loopDetail(db, id)
@@ -88,13 +91,4 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Pape
     res.attachment(`${drawn.head.tag}-wiring.pdf`).type('application/pdf').send(Buffer.from(pdf))
   }),
   bind(loops.proof, async ({ params }) => proveLoop(db, await loopIdOf(db, params.loop))),
-  bind(plant.proof, async () => {
-    const all = await allLoops(db)
-    const broken = []
-    for (const loop of all) {
-      const proof = await proveLoop(db, loop.id)
-      if (proof.kind === 'broken') broken.push({ tag: loop.tag, proof })
-    }
-    return { loops: all.length, broken }
-  }),
 ]

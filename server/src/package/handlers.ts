@@ -1,5 +1,7 @@
 import type { Paper } from '@calm/core/paper'
 import type { Progress } from '@calm/contract/api/news'
+import { CHAIN_START } from '@calm/core/record/hash-chain'
+import { packageMade, packageTakenIn } from '@calm/core/record/plant-log/kinds/plant'
 import { refused } from '@calm/core/refused'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
@@ -8,6 +10,8 @@ import { bind, type Bound } from '../http/endpoint.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopIdOf } from '../loops/store.ts'
+import { note } from '../plant-log/note.ts'
+import { sha256Bytes } from '../record/digest.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { partsOfPackage } from './make.ts'
@@ -22,7 +26,7 @@ async function proved(pool: Pool, bytes: Uint8Array, now: Date, signal: AbortSig
 }
 
 export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
-  bind(packages.make, async ({ params, res, gone }) => {
+  bind(packages.make, async ({ params, res, gone, person }) => {
     const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), paper)
     const { id, tag } = parts.contents.loop
     // In their order, and not waited for: a window that hears nothing of it gets its package all the same.
@@ -34,6 +38,14 @@ export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: P
     }
     const bytes = resultOf(await pool.run(makePackageWork, parts, { signal: gone, tell }))
     if (!bytes) throw conflict('This loop’s record is too large to be one package.')
+    const { events } = parts.contents
+    const payload = {
+      tag,
+      file: sha256Bytes(bytes),
+      events: events.length,
+      head: events.at(-1)?.hash ?? CHAIN_START,
+    }
+    await note(db, { kind: packageMade, payload, by: person.id, subject: id }, clock())
     res.attachment(`${tag}-package.zip`).type('application/zip').send(Buffer.from(bytes))
   }),
   bind(packages.take, async ({ body, person, gone }) => {
@@ -43,6 +55,11 @@ export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: P
       throw new HttpProblem('wrong-package', 'The package cannot be used.', [
         { path: told.where, says: told.says },
       ])
-    return takePackage(db, told, person, now)
+    const taken = await takePackage(db, told, person, now)
+    if (taken.stored) {
+      const payload = { tag: taken.tag, file: told.file, events: taken.events }
+      await note(db, { kind: packageTakenIn, payload, by: person.id, subject: taken.id }, now)
+    }
+    return taken
   }),
 ]

@@ -19,7 +19,12 @@ import { events, loopRevisions, loops, runs } from '../record/schema.ts'
 import { chainOf, type ProvedPackage } from './prove.ts'
 
 /** Instruments come along for the papers; one that is here must be the same one. */
-async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Promise<void> {
+async function addInstruments(
+  tx: Executor,
+  list: LoopPackage['equipment'],
+  by: string,
+  now: Date,
+): Promise<void> {
   const here = new Map(
     (
       await equipmentByIds(
@@ -38,7 +43,7 @@ async function addInstruments(tx: Executor, list: LoopPackage['equipment']): Pro
             says: `${known.name}, serial ${known.serial}, is in the register here with other details.`,
           },
         ])
-    } else await addEquipment(tx, e, true)
+    } else await addEquipment(tx, e, by, now, true)
   }
 }
 
@@ -102,7 +107,7 @@ export async function takePackage(
     if (taken)
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
     await refuseTaken(tx, contents)
-    await addInstruments(tx, contents.equipment)
+    await addInstruments(tx, contents.equipment, person.id, now)
     const payload = {
       events: head.seq,
       head: head.hash,

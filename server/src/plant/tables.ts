@@ -1,10 +1,13 @@
 /**
- * Every table that holds the plant, in an order that its references allow. Sessions are nobody's evidence, and the
- * secret that signs their cookies leaves the house in no backup.
+ * Every table that holds the plant, in an order that its references allow. Sessions and open
+ * invitations are nobody's evidence, and the secret that signs the cookies leaves the house in no backup. What waits
+ * for the tree is put there by the events themselves.
  */
 export const PLANT_TABLES = [
   'people',
+  'person_keys',
   'equipment',
+  'sensor_revisions',
   'settings',
   'loops',
   'loop_revisions',
@@ -14,13 +17,19 @@ export const PLANT_TABLES = [
   'held_rows',
   'stand_ins',
   'sign_ins',
+  'plant_events',
+  'leaves',
+  'tree_nodes',
+  'tree_heads',
 ] as const
 export type PlantTable = (typeof PLANT_TABLES)[number]
 
 /** Order of rows in a backup: the same plant always gives the same bytes. */
 export const ORDER: Readonly<Record<PlantTable, string>> = {
   people: 'id',
+  person_keys: 'fingerprint',
   equipment: 'id',
+  sensor_revisions: 'sensor_id, revision',
   settings: 'key',
   loops: 'position',
   loop_revisions: 'loop_id, number',
@@ -30,6 +39,10 @@ export const ORDER: Readonly<Record<PlantTable, string>> = {
   held_rows: 'id',
   stand_ins: 'loop_id',
   sign_ins: 'id',
+  plant_events: 'position',
+  leaves: 'at',
+  tree_nodes: 'level, at',
+  tree_heads: 'size',
 }
 
 /** Settings that stay in their database. */

@@ -1,8 +1,12 @@
 import { createHash } from 'node:crypto'
 import type { Digest } from '@calm/core/record/hash-chain'
+import type { BytesDigest } from '@calm/core/record/plant-log/hash-tree'
 
 /** SHA-256 of a text, in hexadecimal: the digest of every chain. */
 export const sha256: Digest = (text) => createHash('sha256').update(text, 'utf8').digest('hex')
 
 /** SHA-256 of a file. */
 export const sha256Bytes = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
+
+/** SHA-256 of bytes as bytes: the digest of the plant's tree. */
+export const digestBytes: BytesDigest = (bytes) => createHash('sha256').update(bytes).digest()

@@ -52,7 +52,7 @@ export const foldEvents = (
   }, null)
 
 /** Raised whenever a fold comes to hold something else: what was kept in an older form is folded anew. */
-const FORM = 2
+const FORM = 3
 
 /** A run beside its row: all of it, so that one more event needs no other. */
 export type KeptFold =

@@ -41,7 +41,9 @@ describe('the wiring as a drawing to hand over', () => {
 
 describe('sign-ins on the page', () => {
   test('nobody is named outside the demo plant', async () => {
-    expect((await app.anyone().get('/api/session/demo').expect(200)).body).toEqual([])
+    const own = await testApp({ settings: { demo: [] } })
+    expect((await own.anyone().get('/api/session/demo').expect(200)).body).toEqual([])
+    await own.stop()
   })
   test('the demo plant names its own, and only who is in it', async () => {
     const demo = await testApp({

@@ -11,6 +11,7 @@ import { printedUnit } from '@calm/core/quantity/units'
 import { appliedUnit, fromApplied } from '@calm/core/record/applied-law'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signingProblems } from '@calm/core/record/may-sign'
+import type { Run } from '@calm/core/record/run'
 import { runDeviations } from '@calm/core/record/run-deviations'
 import type { RunStartedPayload } from '@calm/core/record/kinds/run-started'
 import { and, eq, gt, inArray, lte, max, min } from 'drizzle-orm'
@@ -19,6 +20,7 @@ import { equipmentByIds, instrumentsByIds } from '../equipment/store.ts'
 import { conflict, HttpProblem, notAllowed } from '../http/problems.ts'
 import { documentOf } from '../record/documents.ts'
 import type { AnyRun } from '../record/fold.ts'
+import { wrongSignature } from './signature-checks.ts'
 import { events, loopRevisions } from '../record/schema.ts'
 
 /** What the server holds against an event before it is folded: the recorded loop and the register, not the client's word. */
@@ -261,7 +263,14 @@ async function checkSignature(tx: Executor, c: Checked, any: AnyRun | null): Pro
       { path: 'statement', says: 'Say what is signed: a signature without a statement says nothing.' },
     ])
   // A signature that cannot come now is told so by the fold, whatever else it lacks.
-  if (asReviewer || !run || run.state !== 'ready') return
+  if (!run || (body.type === 'signed' && run.state !== (asReviewer ? 'signed' : 'ready'))) return
+  if (!asReviewer) await checkSignable(tx, c, run)
+  const misfit = await wrongSignature(tx, c, run)
+  if (misfit) throw wrong(c, [misfit])
+}
+
+/** A record is signed as done only when nothing in it is open, and with equipment that was in date. */
+async function checkSignable(tx: Executor, c: Checked, run: Run): Promise<void> {
   const { path } = await documentOf(tx, c.loopId, run.started.revision)
   const [problem] = signingProblems(run, path)
   if (problem) throw cannot(c, problem.says)

@@ -1,3 +1,4 @@
+import type { NewEquipment } from '@calm/contract/equipment'
 import type { DeviceLink } from '../devices/link.ts'
 import type { Paper } from '@calm/core/paper'
 import type { Database } from '../db/connection.ts'
@@ -5,6 +6,9 @@ import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { eventsOfRun, tellEvents } from '../record/events.ts'
+import { takenOf } from '../record/authors.ts'
+import { foldEvents } from '../record/fold.ts'
+import { signedAround } from './signing.ts'
 import { runRow, runsOfLoop } from '../record/runs.ts'
 import { loopIdOf } from '../loops/store.ts'
 import type { Clock } from '../clock.ts'
@@ -33,6 +37,13 @@ export const runHandlers = (
     const run = (await runsOfLoop(db, row.loopId)).find((r) => r.id === row.id)
     if (!run) throw notFound('run')
     return { run, events: await tellEvents(db, row.loopId, await eventsOfRun(db, row.id)) }
+  }),
+  bind(runs.signing, async ({ params }) => {
+    const row = await runRow(db, params.run)
+    const any = foldEvents(await eventsOfRun(db, row.id), await takenOf(db, row.loopId))
+    if (any?.kind !== 'verification') throw conflict('A procedure is not signed.')
+    const { document, instruments } = await signedAround(db, row.loopId, any.run)
+    return { document, instruments: instruments as NewEquipment[] }
   }),
   bind(runs.readings, async ({ params, res }) => {
     const data = await certificateData(db, params.run, paper)

@@ -1,6 +1,7 @@
 import type { Person } from '@calm/contract/people'
 import type { SaveSensor, Sensor, SensorRevision } from '@calm/contract/sensors'
 import { canonicalJson } from '@calm/core/record/canonical-json'
+import { sensorSaved } from '@calm/core/record/plant-log/kinds/instruments'
 import { sensorKindOf } from '@calm/core/sensor/index'
 import { sensorName } from '@calm/core/sensor/sensor'
 import { desc, eq, sql } from 'drizzle-orm'
@@ -8,6 +9,7 @@ import type { Connection, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
+import { note } from '../plant-log/note.ts'
 import { people } from '../people/schema.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
 import { sensorRevisions } from './schema.ts'
@@ -103,6 +105,18 @@ export async function saveSensorIn(
   await tx
     .insert(sensorRevisions)
     .values({ sensorId: id, revision: base + 1, description, at: now, by: by.id, reason })
+  await note(
+    tx,
+    {
+      kind: sensorSaved,
+      payload: { name, revision: base + 1 },
+      by: by.id,
+      subject: id,
+      reason,
+      row: { table: 'sensor_revisions', key: `${id}/${base + 1}` },
+    },
+    now,
+  )
   await tellWindows(tx, { what: 'sensors' })
 }
 

@@ -1,47 +1,156 @@
-import { hash, verify } from '@node-rs/argon2'
+import { session } from '@calm/contract/api/addresses'
+import type { DemoSignIn, Person } from '@calm/contract/people'
+import { passwordChanged } from '@calm/core/record/plant-log/kinds/people'
+import { signatureFailed } from '@calm/core/record/plant-log/kinds/keys'
+import { signedIn, signedOut, signInFailed } from '@calm/core/record/plant-log/kinds/sign-ins'
+import { eq } from 'drizzle-orm'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
-import { session } from '@calm/contract/api/addresses'
-import type { DemoSignIn } from '@calm/contract/people'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import { beginKey, keyOf, wrapAnew } from '../people/keys.ts'
+import { hashPassword, isPassword, refuseCommon } from '../people/passwords.ts'
+import { people } from '../people/schema.ts'
 import { allPeople, personWithHash } from '../people/store.ts'
-import { noteTry, takeTry } from './limits.ts'
-import { beginSession, endSession, endSessionsOf } from './session.ts'
-
-export const hashPassword = (password: string): Promise<string> => hash(password)
-
-/** Compared against when nobody has that name, so that a wrong name takes as long as a wrong password. */
-let unknownHash: Promise<string> | null = null
+import { note } from '../plant-log/note.ts'
+import { noteTry, refuseGuesses, takeTry, type Tried } from './limits.ts'
+import { beginSession, endNamed, endSession, endSessionsOf, openSessions } from './session.ts'
 
 const COOKIE = 'calm.sid'
 
-export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoSignIn[]): Bound[] => [
-  // Only who is here: a plant of one's own in the same database is no demo.
-  bind(session.demo, async () => {
-    const here = new Set((await allPeople(db)).map((p) => p.name))
-    return demo.filter((p) => here.has(p.name))
-  }),
-  bind(session.one, ({ person }) => ({ person: person.id === '' ? null : person })),
-  bind(session.signIn, async ({ body, req }) => {
-    const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }
+type Found = Awaited<ReturnType<typeof personWithHash>>
+
+/** Why somebody with the right password may not come in all the same; null where nothing is against it. */
+function keptOut(found: NonNullable<Found>, isDemo: boolean, today: string): string | null {
+  if (found.demo && !isDemo) return 'This is somebody of the demo plant, who signs in there only.'
+  if (found.state === 'locked') return 'This account is locked. Ask an administrator.'
+  if (found.state === 'left') return 'This account is closed: its person has left.'
+  if (found.until !== null && found.until < today)
+    return `This account ended on ${found.until}. Ask an administrator.`
+  return null
+}
+
+export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoSignIn[]): Bound[] => {
+  async function failed(tried: Tried, found: Found, why: string): Promise<void> {
+    const payload = { name: tried.name, address: tried.address.slice(0, 60), why }
+    const subject = found ? { subject: found.id } : {}
+    await note(db, { kind: signInFailed, payload, by: null, ...subject }, clock())
+  }
+  /** @throws HttpProblem 401, after the try was counted */
+  async function checked(tried: Tried, password: string): Promise<NonNullable<Found>> {
     await takeTry(db, tried)
-    const found = await personWithHash(db, body.name)
-    unknownHash ??= hashPassword('nobody')
-    const right = await verify(found?.passwordHash ?? (await unknownHash), body.password)
+    const found = await personWithHash(db, tried.name)
+    const right = await isPassword(found?.passwordHash ?? null, password)
     await noteTry(db, tried, found && right ? 'right' : 'wrong')
-    if (!found || !right) throw new HttpProblem('wrong-sign-in', 'Wrong name or password.')
-    await beginSession(req, found.person.id)
-    return { person: found.person }
-  }),
-  bind(session.signOut, async ({ req, res }) => {
-    await endSession(db, req)
-    res.clearCookie(COOKIE)
-    return null
-  }),
-  bind(session.signOutEverywhere, async ({ person, res }) => {
-    const ended = await endSessionsOf(db, person.id)
-    res.clearCookie(COOKIE)
-    return { ended }
-  }),
-]
+    if (found && right) return found
+    await failed(tried, found, 'wrong name or password')
+    throw new HttpProblem('wrong-sign-in', 'Wrong name or password.')
+  }
+  const openOf = (person: Person, here: string) => openSessions(db, person.id, here)
+  return [
+    // Only who is here: a plant of one's own in the same database is no demo.
+    bind(session.demo, async () => {
+      const here = new Set((await allPeople(db)).map((p) => p.name))
+      return demo.filter((p) => here.has(p.name))
+    }),
+    bind(session.one, async ({ person }) => {
+      if (person.id !== '') return { person, first: false }
+      const [somebody] = await db.select({ id: people.id }).from(people).limit(1)
+      return { person: null, first: somebody === undefined }
+    }),
+    bind(session.signIn, async ({ body, req }) => {
+      const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }
+      const found = await checked(tried, body.password)
+      const out = keptOut(found, demo.length > 0, clock().toISOString().slice(0, 10))
+      if (out !== null) {
+        await failed(tried, found, out)
+        throw new HttpProblem('wrong-sign-in', out)
+      }
+      await beginSession(req, found.id)
+      const payload = { shownName: found.shownName, address: tried.address.slice(0, 60) }
+      await note(db, { kind: signedIn, payload, by: found.id, subject: found.id }, clock())
+      return { person: found.person, first: false }
+    }),
+    bind(session.signOut, async ({ req, res, person }) => {
+      await endSession(db, req)
+      if (person.id !== '')
+        await note(
+          db,
+          {
+            kind: signedOut,
+            payload: { shownName: person.shownName, sessions: 1, everywhere: false },
+            by: person.id,
+            subject: person.id,
+          },
+          clock(),
+        )
+      res.clearCookie(COOKIE)
+      return null
+    }),
+    bind(session.signOutEverywhere, async ({ person, res }) => {
+      const ended = await endSessionsOf(db, person.id)
+      await note(
+        db,
+        {
+          kind: signedOut,
+          payload: { shownName: person.shownName, sessions: ended, everywhere: true },
+          by: person.id,
+          subject: person.id,
+        },
+        clock(),
+      )
+      res.clearCookie(COOKIE)
+      return { ended }
+    }),
+    bind(session.open, ({ person, req }) => openOf(person, req.sessionID)),
+    bind(session.endOpen, async ({ params, person, req }) => {
+      if (!(await endNamed(db, person.id, params.session))) throw notFound('session')
+      return openOf(person, req.sessionID)
+    }),
+    bind(session.changePassword, async ({ body, person, req }) => {
+      const found = await checked({ name: person.name, address: req.ip ?? '', at: clock() }, body.now)
+      refuseCommon(body.next, 'next')
+      const passwordHash = await hashPassword(body.next)
+      const now = clock()
+      return db.transaction(async (tx) => {
+        await tx.update(people).set({ passwordHash }).where(eq(people.id, person.id))
+        await note(
+          tx,
+          {
+            kind: passwordChanged,
+            payload: { shownName: found.shownName },
+            by: person.id,
+            subject: person.id,
+            row: { table: 'people', key: person.id },
+          },
+          now,
+        )
+        const key = await keyOf(tx, person.id)
+        // A key that stayed under the old password would be lost with it.
+        if (key && !body.key)
+          throw new HttpProblem(
+            'conflict',
+            'There is a signing key: it goes under the new password too. Reload the page.',
+          )
+        if (body.key)
+          await (key ? wrapAnew(tx, found, body.key, now) : beginKey(tx, found, body.key, person.id, now))
+        return { ended: await endSessionsOf(tx, person.id, req.sessionID) }
+      })
+    }),
+    bind(session.key, async ({ person }) => {
+      await refuseGuesses(db, person.id, clock())
+      return { key: await keyOf(db, person.id) }
+    }),
+    bind(session.noteFailure, async ({ body, person }) => {
+      const payload = { shownName: person.shownName, tag: body.tag, why: 'wrong password' }
+      await note(db, { kind: signatureFailed, payload, by: person.id, subject: person.id }, clock())
+      return null
+    }),
+    bind(session.beginKey, async ({ body, person }) =>
+      db.transaction(async (tx) => {
+        await beginKey(tx, person, body, person.id, clock())
+        return { key: await keyOf(tx, person.id) }
+      }),
+    ),
+  ]
+}

@@ -1,6 +1,8 @@
 import { and, asc, desc, eq, gt, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { signatureFailed } from '@calm/core/record/plant-log/kinds/keys'
+import { plantEvents } from '../plant-log/schema.ts'
 import { signIns } from './schema.ts'
 
 const WINDOW_MS = 15 * 60_000
@@ -39,7 +41,7 @@ async function triesSince(tx: Executor, t: Tried, by: 'name' | 'address'): Promi
 const wait = (ms: number) =>
   new HttpProblem(
     'too-many',
-    `Too many tries. Wait ${ms >= 90_000 ? `${Math.ceil(ms / 60_000)} minutes` : `${Math.ceil(ms / 1000)} seconds`}, then sign in again.`,
+    `Too many tries. Wait ${ms >= 90_000 ? `${Math.ceil(ms / 60_000)} minutes` : `${Math.ceil(ms / 1000)} seconds`}, then try again.`,
   )
 
 /**
@@ -67,3 +69,21 @@ export async function takeTry(db: Database, t: Tried): Promise<void> {
 /** How it came out; kept for ever, under the name that was typed. */
 export const noteTry = (db: Database, t: Tried, outcome: 'right' | 'wrong') =>
   db.insert(signIns).values({ ...t, outcome })
+
+/** A signing key is handed out no more while its password was wrong too often. @throws HttpProblem 429 */
+export async function refuseGuesses(db: Executor, personId: string, at: Date): Promise<void> {
+  const wrong = await db
+    .select({ at: plantEvents.at })
+    .from(plantEvents)
+    .where(
+      and(
+        eq(plantEvents.type, signatureFailed.type),
+        eq(plantEvents.subject, personId),
+        gt(plantEvents.at, new Date(at.getTime() - WINDOW_MS)),
+      ),
+    )
+    .orderBy(desc(plantEvents.at))
+    .limit(MOST_BY_NAME)
+  const oldest = wrong[MOST_BY_NAME - 1]
+  if (oldest) throw wait(oldest.at.getTime() + WINDOW_MS - at.getTime())
+}

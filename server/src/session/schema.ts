@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { check, index, json, jsonb, pgTable, text, timestamp, uuid, varchar } from 'drizzle-orm/pg-core'
+import { check, index, json, pgTable, text, timestamp, uuid, varchar } from 'drizzle-orm/pg-core'
 
 /** The session library's own table; its column names are given. */
 export const sessions = pgTable(
@@ -30,6 +30,3 @@ export const signIns = pgTable(
     check('sign_ins_outcome_known', sql`${t.outcome} in ('tried', 'right', 'wrong')`),
   ],
 )
-
-/** Secrets and switches that every server on this database shares. */
-export const settings = pgTable('settings', { key: text().primaryKey(), value: jsonb().notNull() })

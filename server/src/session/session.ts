@@ -1,12 +1,15 @@
-import { randomBytes } from 'node:crypto'
+import type { OpenSession } from '@calm/contract/people'
+import { createHash, randomBytes } from 'node:crypto'
 import { promisify } from 'node:util'
 import connectPgSimple from 'connect-pg-simple'
 import { eq, sql } from 'drizzle-orm'
 import type { Request, RequestHandler } from 'express'
 import session from 'express-session'
-import type { Connection, Database } from '../db/connection.ts'
+import { z } from 'zod'
+import type { Connection, Database, Executor } from '../db/connection.ts'
 import { tellEnded } from '../http/live.ts'
-import { sessions as table, settings } from './schema.ts'
+import { settings } from '../db/schema.ts'
+import { sessions as table } from './schema.ts'
 
 declare module 'express-session' {
   interface SessionData {
@@ -14,6 +17,8 @@ declare module 'express-session' {
     /** By the server's clock, ms. */
     begunAt: number
     seenAt: number
+    address: string
+    agent: string
   }
 }
 
@@ -76,7 +81,8 @@ export const endsWhenIdle =
 export async function beginSession(req: Request, personId: string): Promise<void> {
   await promisify(req.session.regenerate.bind(req.session))()
   const now = Date.now()
-  Object.assign(req.session, { personId, begunAt: now, seenAt: now })
+  const agent = (req.get('User-Agent') ?? '').slice(0, 200)
+  Object.assign(req.session, { personId, begunAt: now, seenAt: now, address: req.ip ?? '', agent })
   await promisify(req.session.save.bind(req.session))()
 }
 
@@ -87,15 +93,62 @@ export async function endSession(db: Database, req: Request): Promise<void> {
   await tellEnded(db, [id])
 }
 
-/** Ends every session of a person, on every machine. @returns how many */
-export async function endSessionsOf(db: Database, personId: string): Promise<number> {
+/** Ends every session of a person, on every machine. @param but - one that goes on. @returns how many */
+export async function endSessionsOf(db: Executor, personId: string, but = ''): Promise<number> {
   const gone = await db
     .delete(table)
-    .where(sql`${table.sess} ->> 'personId' = ${personId}`)
+    .where(sql`${table.sess} ->> 'personId' = ${personId} and ${table.sid} <> ${but}`)
     .returning({ sid: table.sid })
   await tellEnded(
     db,
     gone.map((g) => g.sid),
   )
   return gone.length
+}
+
+/** What names a session without opening it. */
+const nameOf = (sid: string) => createHash('sha256').update(sid).digest('hex').slice(0, 32)
+
+const Kept = z.object({
+  personId: z.string(),
+  begunAt: z.number(),
+  seenAt: z.number(),
+  address: z.string().default(''),
+  agent: z.string().default(''),
+})
+
+/** Where people are signed in: of one person, or of all. @param here - the session that asks */
+export async function openSessions(
+  db: Executor,
+  personId: string | null,
+  here = '',
+): Promise<(OpenSession & { readonly personId: string })[]> {
+  const rows = await db
+    .select({ sid: table.sid, sess: table.sess })
+    .from(table)
+    .where(
+      sql`${table.expire} > now() and ${personId === null ? sql`${table.sess} ->> 'personId' is not null` : sql`${table.sess} ->> 'personId' = ${personId}`}`,
+    )
+  return rows
+    .flatMap(({ sid, sess }) => {
+      const kept = Kept.safeParse(sess)
+      if (!kept.success) return []
+      const { begunAt, seenAt, ...rest } = kept.data
+      const at = { begunAt: new Date(begunAt).toISOString(), seenAt: new Date(seenAt).toISOString() }
+      return [{ id: nameOf(sid), ...rest, ...at, here: sid === here }]
+    })
+    .sort((a, b) => b.seenAt.localeCompare(a.seenAt))
+}
+
+/** Ends one session of a person, by its name. @returns whether there was one */
+export async function endNamed(db: Executor, personId: string, name: string): Promise<boolean> {
+  const rows = await db
+    .select({ sid: table.sid })
+    .from(table)
+    .where(sql`${table.sess} ->> 'personId' = ${personId}`)
+  const found = rows.find((r) => nameOf(r.sid) === name)
+  if (!found) return false
+  await db.delete(table).where(eq(table.sid, found.sid))
+  await tellEnded(db, [found.sid])
+  return true
 }

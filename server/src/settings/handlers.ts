@@ -1,12 +1,13 @@
 import { settings } from '@calm/contract/api/addresses'
+import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { changeRules, keepPreferences, plantRules, preferencesOf } from './store.ts'
 
 /** What a plant decided once, and how each person wants the screens. */
-export const settingsHandlers = (db: Database): Bound[] => [
+export const settingsHandlers = (db: Database, clock: Clock): Bound[] => [
   bind(settings.rules, () => plantRules(db)),
-  bind(settings.changeRules, ({ body }) => changeRules(db, body)),
+  bind(settings.changeRules, ({ body, person }) => changeRules(db, body, person.id, clock())),
   bind(settings.mine, ({ person }) => preferencesOf(db, person.id)),
   bind(settings.keepMine, ({ person, body }) => keepPreferences(db, person.id, body)),
 ]

@@ -1,9 +1,11 @@
 import { NO_PREFERENCES, NO_RULES, PlantRules, Preferences, type ChangeRules } from '@calm/contract/settings'
+import { rulesChanged } from '@calm/core/record/plant-log/kinds/plant'
 import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Connection, Executor } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
-import { settings } from '../session/schema.ts'
+import { note } from '../plant-log/note.ts'
+import { settings } from '../db/schema.ts'
 
 const RULES = 'rules of the plant'
 const ofPerson = (id: string) => `preferences of ${id}`
@@ -32,7 +34,19 @@ function merged<V>(
   return Object.fromEntries(Object.entries(all).flatMap(([name, v]) => (v === null ? [] : [[name, v]])))
 }
 
-export async function changeRules(db: Connection['db'], change: ChangeRules): Promise<PlantRules> {
+const WORDS: Readonly<Record<keyof ChangeRules, string>> = {
+  water: 'water of water columns',
+  sheetOrder: 'order of settings sheets',
+  letterhead: 'name and address on papers',
+  plans: 'test plans',
+}
+
+export async function changeRules(
+  db: Connection['db'],
+  change: ChangeRules,
+  by: string,
+  at: Date,
+): Promise<PlantRules> {
   return db.transaction(async (tx) => {
     // One at a time: of two who decide different things at once both have theirs.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm rules'))`)
@@ -44,6 +58,9 @@ export async function changeRules(db: Connection['db'], change: ChangeRules): Pr
       plans: merged(now.plans, change.plans ?? {}),
     }
     await keep(tx, RULES, rules)
+    const what = Object.keys(change).map((k) => WORDS[k as keyof ChangeRules])
+    const row = { table: 'settings', key: RULES } as const
+    await note(tx, { kind: rulesChanged, payload: { what }, by, row }, at)
     await tellWindows(tx, { what: 'rules' })
     return rules
   })

@@ -6,7 +6,7 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { createApp, type Parts, type Settings } from '../app.ts'
 import { connect, type Connection } from '../db/connection.ts'
 import { prepareDatabase } from '../plant/prepare.ts'
-import { loadDemoPlant } from '../demo/load.ts'
+import { demoFiles, loadDemoPlant } from '../demo/load.ts'
 import { startLive } from '../http/live.ts'
 import { startPool } from '../work/pool.ts'
 import { freshDatabase } from './database.ts'
@@ -32,13 +32,24 @@ const NO_BACKUPS = { folder: '/dev/null/backups', passphrase: null }
 /**
  * The whole application on a database of its own, with the demo plant.
  * @param own - a demo plant loaded anew, whose people and loops have other identifiers than everybody else's
+ * @param empty - nobody and nothing in it
  */
 export async function testApp({
   own = false,
+  empty = false,
   settings = {},
-}: { own?: boolean; settings?: Partial<Settings> } = {}): Promise<TestApp> {
+  clock = testClock,
+}: {
+  own?: boolean
+  empty?: boolean
+  settings?: Partial<Settings>
+  clock?: () => Date
+} = {}): Promise<TestApp> {
   const log = pino({ level: 'silent' })
-  const ownerUrl = await freshDatabase(inject('databaseUrl'), own ? 'template_calm' : 'template_demo')
+  const ownerUrl = await freshDatabase(
+    inject('databaseUrl'),
+    own || empty ? 'template_calm' : 'template_demo',
+  )
   const { url } = await prepareDatabase(ownerUrl, NO_BACKUPS)
   const connection = connect(url, log)
   if (own) await loadDemoPlant(connection.db)
@@ -48,7 +59,7 @@ export async function testApp({
     connection,
     live,
     pool,
-    clock: testClock,
+    clock,
     log,
     webFolder: null,
     settings: {
@@ -56,7 +67,7 @@ export async function testApp({
       proxy: null,
       idleHours: 8,
       paper: 'A4',
-      demo: [],
+      demo: demoFiles().people,
       dataFolder: '.',
       backupFolder: null,
       ...settings,

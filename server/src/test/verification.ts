@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { LoopDetail } from '@calm/contract/loops'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { loopScale } from '@calm/core/verify/reading-errors'
+import { signedAsPageDoes } from './signing.ts'
 import type TestAgent from 'supertest/lib/agent.js'
 
 /** Serial of an instrument of the demo plant whose certificate is valid. */
@@ -32,8 +33,19 @@ export const sign = (as: 'technician' | 'reviewer', statement = 'done'): RunEven
 let clock = Date.parse('2026-11-23T10:00:00.000Z')
 export const events = (runId: string, ...bodies: RunEventBody[]) =>
   bodies.map((body) => ({ id: randomUUID(), runId, at: new Date((clock += 1000)).toISOString(), body }))
-export const send = (agent: TestAgent, list: unknown[], tag = 'PT-202') =>
-  agent.post(`/api/loops/${tag}/events`).send({ events: list })
+/** Sends events, signatures made as a page makes them. */
+export function send(agent: TestAgent, list: unknown[], tag = 'PT-202') {
+  const answer = signedAsPageDoes(agent, list, tag).then(async (all) =>
+    agent.post(`/api/loops/${tag}/events`).send({ events: all }),
+  )
+  return Object.assign(answer, {
+    expect: async (status: number) => {
+      const res = await answer
+      if (res.status !== status) throw new Error(`answered ${res.status}: ${JSON.stringify(res.body)}`)
+      return res
+    },
+  })
+}
 
 /** What a verification of a loop begins with, by the recorded loop and the register. */
 export async function starter(agent: TestAgent, tag = 'PT-202') {

@@ -1,0 +1,80 @@
+import { certificateRenewed, instrumentAdded, sensorSaved } from './instruments.ts'
+import { keyBegun, keyEnded, keyWrapped, signatureFailed } from './keys.ts'
+import {
+  passwordChanged,
+  passwordReset,
+  personAdded,
+  personChanged,
+  personInvited,
+  personJoined,
+  personLeft,
+  personLocked,
+  personUnlocked,
+} from './people.ts'
+import {
+  backupMade,
+  demoLoaded,
+  deviceAsked,
+  listImported,
+  ownPartsChanged,
+  packageMade,
+  packageTakenIn,
+  plantBegun,
+  plantKeyBegun,
+  plantRestored,
+  reviewed,
+  rowFound,
+  rulesChanged,
+} from './plant.ts'
+import type { PlantKind } from './plant-kind.ts'
+import { signedIn, signedOut, signInFailed } from './sign-ins.ts'
+
+const ALL = [
+  personAdded,
+  personInvited,
+  personJoined,
+  personChanged,
+  personLocked,
+  personUnlocked,
+  personLeft,
+  passwordChanged,
+  passwordReset,
+  signedIn,
+  signInFailed,
+  signedOut,
+  keyBegun,
+  keyWrapped,
+  keyEnded,
+  signatureFailed,
+  plantKeyBegun,
+  instrumentAdded,
+  certificateRenewed,
+  sensorSaved,
+  rulesChanged,
+  ownPartsChanged,
+  listImported,
+  packageMade,
+  packageTakenIn,
+  demoLoaded,
+  deviceAsked,
+  backupMade,
+  plantBegun,
+  rowFound,
+  plantRestored,
+  reviewed,
+] as readonly PlantKind[]
+
+/** Every kind of change outside the loops, by its type. */
+export const PLANT_KINDS: ReadonlyMap<string, PlantKind> = new Map(ALL.map((k) => [k.type, k]))
+
+/** A change in words: title and one sentence; its bare type where this program does not know the kind. */
+export function sayPlantEvent(
+  type: string,
+  payload: unknown,
+): { readonly title: string; readonly says: string } {
+  const kind = PLANT_KINDS.get(type)
+  const parsed = kind?.payload.safeParse(payload)
+  return kind && parsed?.success
+    ? { title: kind.title, says: kind.says(parsed.data) }
+    : { title: type, says: '' }
+}

@@ -1,0 +1,27 @@
+import { z } from 'zod'
+import { plantKind } from './plant-kind.ts'
+
+const text = z.string().max(200)
+
+export const instrumentAdded = plantKind({
+  type: 'instrument.added',
+  group: 'instruments',
+  payload: z.strictObject({ name: text, serial: text, foreign: z.boolean() }),
+  title: 'Instrument added',
+  says: (p) => `${p.name}, serial ${p.serial}${p.foreign ? ', of a package: no choice here' : ''}.`,
+})
+export const certificateRenewed = plantKind({
+  type: 'certificate.renewed',
+  group: 'instruments',
+  payload: z.strictObject({ name: text, serial: text, certificate: text, certifiedOn: text, dueOn: text }),
+  title: 'Certificate renewed',
+  says: (p) =>
+    `${p.name}, serial ${p.serial}: certificate ${p.certificate} of ${p.certifiedOn}, good until ${p.dueOn}.`,
+})
+export const sensorSaved = plantKind({
+  type: 'sensor.saved',
+  group: 'instruments',
+  payload: z.strictObject({ name: text, revision: z.int().min(1) }),
+  title: 'Sensor described',
+  says: (p) => `${p.name}, description ${p.revision}.`,
+})

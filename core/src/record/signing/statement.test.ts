@@ -1,0 +1,65 @@
+import { createHash, createPrivateKey, sign } from 'node:crypto'
+import { describe, expect, test } from 'vitest'
+import { begunRun } from '../run-changes.ts'
+import { contentsText, statementText, type SignedStatement } from './statement.ts'
+
+const sha256 = (text: string) => createHash('sha256').update(text, 'utf8').digest('hex')
+const told: SignedStatement = {
+  v: 1,
+  loop: '0193a0f2-0000-7b00-8000-000000000001',
+  event: '0193a0f2-5a10-7b00-8000-0000000000aa',
+  by: '018f3c1e-7b1a-7c3e-9a52-0f6f3f0a0001',
+  meaning: 'performed',
+  of: '9f86d081884c7d659a2feaa0c55ad015a3bf4f1b2b0b822cd15d6c15b0f00a08',
+  at: '2026-11-27T14:05:00.000Z',
+}
+
+describe('what is signed, by the worked example', () => {
+  test('its bytes', () => {
+    expect(sha256(statementText(told))).toBe(
+      '7ed4dd3ca7bbb0f7f36fc91ff0dd8b4a4204a75aa1f927709aaefa1d5dbd58f5',
+    )
+  })
+  test('its signature', () => {
+    const key = createPrivateKey({
+      key: Buffer.from(`302e020100300506032b657004220420${'00'.repeat(31)}2a`, 'hex'),
+      format: 'der',
+      type: 'pkcs8',
+    })
+    expect(sign(null, Buffer.from(statementText(told)), key).toString('hex')).toBe(
+      'd79364d9593fd7041db58621b0308e0b8b89c22db85ac84ffb5d45f2140439092a6851a5a0e1c986ba31113bcdc9c55247be1175b3ddf10897943c45c1d7140a',
+    )
+  })
+  test.each(Object.keys(told).filter((k) => k !== 'v'))('another %s is another text', (member) => {
+    expect(statementText({ ...told, [member]: 'x' })).not.toBe(statementText(told))
+  })
+})
+
+describe('the contents', () => {
+  const run = begunRun(
+    {
+      plan: 'P3',
+      revision: 1,
+      tolerance: { value: 0.5, unit: '%' } as never,
+      inputRange: { low: 0, high: 85, unit: 'bar' },
+      outputRange: { low: 0, high: 85, unit: 'bar' },
+      equipment: ['018f3c1e-7b1a-7c3e-9a52-0f6f3f0a0009'],
+      U_pct: 0,
+    },
+    told.by,
+    told.at,
+  )
+  const around = { document: 'a'.repeat(64), instruments: [{ serial: 'GS-PC-011', dueOn: '2027-03-01' }] }
+  const of = contentsText(run, around)
+  test('of the same run are the same, whatever the order of its members', () => {
+    expect(contentsText(Object.fromEntries(Object.entries(run).reverse()) as typeof run, around)).toBe(of)
+  })
+  test.each([
+    ['a reading', { ...run, asFound: { 0: { pv: { value: 1, typed: '1' } } } }, around],
+    ['who began it', { ...run, startedBy: told.loop }, around],
+    ['the document', run, { ...around, document: 'b'.repeat(64) }],
+    ['a certificate', run, { ...around, instruments: [{ serial: 'GS-PC-011', dueOn: '2028-03-01' }] }],
+  ])('with another %s are others', (_, another, beside) => {
+    expect(contentsText(another, beside)).not.toBe(of)
+  })
+})

@@ -1,0 +1,38 @@
+import { canonicalJson } from '../canonical-json.ts'
+import type { Run } from '../run.ts'
+
+/** What a signature can mean; a plant chooses among them. */
+export const MEANINGS = ['performed', 'reviewed', 'approved', 'witnessed'] as const
+export type Meaning = (typeof MEANINGS)[number]
+
+/** What somebody signs: which event of which loop, as whom, what it means, over what, and when. */
+export interface SignedStatement {
+  readonly v: 1
+  readonly loop: string
+  readonly event: string
+  readonly by: string
+  readonly meaning: Meaning
+  /** SHA-256 of what is signed. */
+  readonly of: string
+  readonly at: string
+}
+
+/** The text whose bytes are signed. */
+export const statementText = ({ v, loop, event, by, meaning, of, at }: SignedStatement): string =>
+  `calm-loop signature v1\n${canonicalJson({ v, loop, event, by, meaning, of, at })}`
+
+/** What stands around a run when it is signed. */
+export interface SignedAround {
+  /** SHA-256 of the document of the revision that it was begun on. */
+  readonly document: string
+  /** The instruments as the register has them, with their certificates. */
+  readonly instruments: readonly unknown[]
+}
+
+/**
+ * The text whose SHA-256 is signed: the whole run as its events tell it, the document it was begun on, and the
+ * instruments with their certificates. A reading, a limit or a certificate that is another one later gives another.
+ */
+export const contentsText = (run: Run, { document, instruments }: SignedAround): string =>
+  // In an order of their own: no database's collation decides what is signed.
+  canonicalJson({ v: 1, run, document, instruments: instruments.map(canonicalJson).sort() })

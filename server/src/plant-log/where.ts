@@ -1,0 +1,11 @@
+import { join } from 'node:path'
+
+const dataFolder = (env: NodeJS.ProcessEnv) => env['CALM_DATA_DIR'] ?? 'data'
+
+/** Where the plant's key is kept: outside the database. */
+export const keyFile = (env: NodeJS.ProcessEnv): string =>
+  env['CALM_PLANT_KEY_FILE'] ?? join(dataFolder(env), 'keys', 'plant-key.pem')
+
+/** Where heads go that leave the database, one a line. */
+export const headsFile = (env: NodeJS.ProcessEnv): string =>
+  env['CALM_HEADS_FILE'] ?? join(dataFolder(env), 'heads.jsonl')

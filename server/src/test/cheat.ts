@@ -1,0 +1,64 @@
+import { CHAIN_START, eventHash, type ChainedEvent } from '@calm/core/record/hash-chain'
+import { grown, leafHash, rootOfEdge, type Edge } from '@calm/core/record/plant-log/hash-tree'
+import { headText } from '@calm/core/record/plant-log/head'
+import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
+import { plantEventHash, type PlantEvent } from '@calm/core/record/plant-log/plant-event'
+import { asc, eq } from 'drizzle-orm'
+import type { Database } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { plantId } from '../plant-log/note.ts'
+import type { PlantKey } from '../plant-log/plant-key.ts'
+import { allPlantEvents } from '../plant-log/read.ts'
+import { leaves, plantEvents, treeHeads, treeNodes } from '../plant-log/schema.ts'
+import { digestBytes, sha256 } from '../record/digest.ts'
+import { eventsOfLoop } from '../record/events.ts'
+import { events, loops } from '../record/schema.ts'
+
+/** As somebody does it who has the database and knows every rule: a loop's chain made anew over what stands there now. */
+export async function rehash(db: Database, loopId: string): Promise<void> {
+  let previous = CHAIN_START
+  let seq = 0
+  for (const e of await eventsOfLoop(db, loopId)) {
+    seq++
+    const told: Omit<ChainedEvent, 'hash'> = { ...e, seq, previous }
+    const hash = eventHash(told, sha256)
+    await db.update(events).set({ seq, previous, hash }).where(eq(events.id, e.id))
+    await db.update(leaves).set({ hash }).where(eq(leaves.eventId, e.id))
+    previous = hash
+  }
+  await db.update(loops).set({ lastSeq: seq, lastHash: previous }).where(eq(loops.id, loopId))
+}
+
+/** Entries of the log hashed anew, leaves with them. */
+export async function rehashLog(db: Database): Promise<void> {
+  for (const e of await allPlantEvents(db)) {
+    const { hash: _, ...told }: PlantEvent = e
+    const hash = plantEventHash(told, sha256)
+    if (hash === e.hash) continue
+    await db.update(plantEvents).set({ hash }).where(eq(plantEvents.id, e.id))
+    await db.update(leaves).set({ hash }).where(eq(leaves.eventId, e.id))
+  }
+}
+
+/** The tree made anew over the leaves that are there, with one head by whoever has a key. */
+export async function rebuildTree(db: Database, key: PlantKey): Promise<void> {
+  const plant = await plantId(db)
+  await db.delete(treeNodes)
+  await db.delete(treeHeads)
+  let edge: Edge = []
+  let size = 0
+  const all = await db.select().from(leaves).orderBy(asc(leaves.at))
+  const nodes = []
+  for (const leaf of all) {
+    const next = grown(edge, leafHash(fromHex(leaf.hash), digestBytes), digestBytes)
+    edge = next.edge
+    size++
+    for (const part of next.made)
+      nodes.push({ level: Math.log2(part.size), at: size / part.size - 1, hash: toHex(part.hash) })
+  }
+  for (let i = 0; i < nodes.length; i += 1000) await db.insert(treeNodes).values(nodes.slice(i, i + 1000))
+  const at = new Date('2026-11-27T13:00:00.000Z')
+  const root = toHex(rootOfEdge(edge, digestBytes))
+  const signature = key.sign(headText({ v: 1, plant, size, root, at: isoInstant(at) }))
+  await db.insert(treeHeads).values({ size, root, at, key: key.fingerprint, signature })
+}
