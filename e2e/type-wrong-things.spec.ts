@@ -65,7 +65,7 @@ test('a pasted column fills downwards; a wrong line takes nothing', async ({ wre
 test('nothing can be adjusted or signed before as-found is closed', async ({ wren }) => {
   await beginAt(wren, 'LT-301')
   await expect(wren.getByLabel('What was adjusted')).toHaveCount(0)
-  await expect(wren.getByRole('button', { name: /^Sign as/ })).toHaveCount(0)
+  await expect(wren.getByRole('button', { name: 'Look it through and sign' })).toHaveCount(0)
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await expect(wren.getByText('Nothing has been read yet.')).toBeVisible()
   await cell(wren, 'As found', 1, 'Applied').fill('0.18')
@@ -76,15 +76,26 @@ test('nothing can be adjusted or signed before as-found is closed', async ({ wre
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).dblclick()
   // Without an instrument nothing is signed; it is named where the signature is.
   await expect(wren.getByText(/No instrument is named/).first()).toBeVisible()
-  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+  await expect(wren.getByRole('button', { name: 'Look it through and sign' })).toBeDisabled()
   await wren.locator('.v-select').filter({ hasText: 'Instruments that were used' }).click()
   await wren.getByRole('option', { name: /Loop calibrator/ }).click()
   await wren.keyboard.press('Escape')
   await wren.getByRole('button', { name: 'Name them' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
+  await wren.getByRole('button', { name: 'Look it through and sign' }).click()
   await wren.getByLabel('Statement').fill(' ')
   await expect(wren.getByText('a signature without a statement says nothing')).toBeVisible()
   await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+  // A password that is not theirs opens no key; what was typed stays, and nothing is signed.
+  await wren.getByLabel('Statement').fill('Done in the rain.')
+  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  await expect(wren.getByText('Type your password: it opens your key')).toBeVisible()
+  await wren.getByLabel('Your password').fill('salt-and-watre')
+  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  await expect(wren.getByText('This is not your password. Nothing was signed')).toBeVisible()
+  await expect(wren.getByLabel('Statement')).toHaveValue('Done in the rain.')
+  await wren.getByRole('button', { name: 'Not now' }).click()
+  await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
 })
 
 test('a value nobody could have taken is signed only when somebody says that it was read so', async ({
@@ -100,10 +111,10 @@ test('a value nobody could have taken is signed only when somebody says that it 
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
   await expect(wren.getByText(/As found, point 2: 850 m³\/h is far outside/).first()).toBeVisible()
-  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()
+  await expect(wren.getByRole('button', { name: 'Look it through and sign' })).toBeDisabled()
   await wren.getByRole('button', { name: 'Point 2: it was read so' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
-  await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeEnabled()
+  await expect(wren.getByRole('button', { name: 'Look it through and sign' })).toBeEnabled()
 })
 
 test('an expired instrument is refused before anything is begun with it', async ({ wren }) => {

@@ -1,5 +1,5 @@
 import { like } from './setup/own-loop.ts'
-import { address, cell, expect, test } from './setup/technician.ts'
+import { address, cell, expect, signRecord, test } from './setup/technician.ts'
 
 test('like TT-205, by a decade in ohms: each point says what to set, and the reading is judged in degrees', async ({
   wren,
@@ -53,7 +53,7 @@ test('like TT-205, by a decade in ohms: each point says what to set, and the rea
   await wren.getByRole('button', { name: 'Close as found' }).click()
   await wren.getByRole('button', { name: 'Nothing was adjusted' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
-  await wren.getByRole('button', { name: /^Sign as Wren/ }).click()
+  await signRecord(wren)
   // When to come back is offered at its end.
   await expect(wren.getByText('Recommended:')).toBeVisible()
 })

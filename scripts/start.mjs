@@ -1,4 +1,5 @@
 // npm start: installs what is missing, starts the database, migrates, loads the demo plant, builds, serves.
+// npm run serve: the same for a plant of one's own, in a folder of its own, without the demo plant.
 import { readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { ensureBuilt } from './lib/build.mjs'
@@ -11,12 +12,15 @@ import { CannotServe, prepare, serveOn } from './lib/serve.mjs'
 const port = Number(process.env['PORT'] ?? 4180)
 if (!Number.isInteger(port) || port < 1 || port > 65535)
   giveUp(`PORT is “${process.env['PORT']}”. It must be a number from 1 to 65535.`)
-const dataDir = resolve(process.env['CALM_DATA_DIR'] ?? join(ROOT, 'data'))
+const own = process.argv.includes('--own')
+const dataDir = resolve(process.env['CALM_DATA_DIR'] ?? join(ROOT, own ? 'plant' : 'data'))
+const demo = !own && process.env['CALM_DEMO'] !== 'none'
 const ownDatabase = !process.env['DATABASE_URL']
 /** @type {Record<string, string>} */
 const env = {
   CALM_DATA_DIR: dataDir,
   CALM_BACKUP_DIR: process.env['CALM_BACKUP_DIR'] ?? join(dataDir, 'backups'),
+  ...(demo ? {} : { CALM_DEMO: 'none' }),
   LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
 }
 
@@ -80,10 +84,11 @@ try {
 /** @type {{name: string, role: string, password: string}[]} */
 const people = JSON.parse(readFileSync(join(ROOT, 'demo/people.json'), 'utf8'))
 say(`\nCalm Loop is at http://127.0.0.1:${port}`)
-if (process.env['CALM_DEMO'] !== 'none') {
+if (demo) {
   say('Demo sign-ins (on a fresh database):')
   for (const p of people) say(`  ${p.name.padEnd(8)} ${p.password}   ${p.role}`)
 }
+if (!demo) say('A plant of your own: whoever opens the page first becomes its first administrator.')
 say('Stop with Ctrl-C.')
 
 // A database that was killed comes back on its port; the server connects again and windows send what they kept.

@@ -41,6 +41,17 @@ export async function beginWithout(page: Page): Promise<void> {
   await expect(page.getByText(/No instrument is chosen: no uncertainty can be claimed/)).toBeVisible()
   await begin.click()
 }
+/** Looks a record through and signs it, with the password that opens the key. */
+export async function signRecord(
+  page: Page,
+  does: 'sign' | 'countersign' = 'sign',
+  password = 'salt-and-water',
+) {
+  await page.getByRole('button', { name: `Look it through and ${does}`, exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Your password').fill(password)
+  await dialog.getByRole('button', { name: /^Sign as/ }).click()
+}
 export const cell = (page: Page, phase: string, point: number, column: string) =>
   page.getByRole('textbox', { name: new RegExp(`^${phase}, point ${point} .*${column}`) })
 

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import { generateKeyPairSync } from 'node:crypto'
 import { join } from 'node:path'
 import { ROOT } from './install.mjs'
 import { say } from './say.mjs'
@@ -108,7 +109,10 @@ export function serveOn({ url, port, env = {}, quiet = false }) {
  * @param {Parameters<typeof serveOn>[0]} options
  */
 export async function serve(options) {
-  const env = { CALM_BACKUP_DIR: 'none', ...options.env }
+  // Nor do they sign with the key of a plant that is at work here, or tell anybody its heads.
+  const { privateKey } = generateKeyPairSync('ed25519')
+  const pem = String(privateKey.export({ format: 'pem', type: 'pkcs8' }))
+  const env = { CALM_BACKUP_DIR: 'none', CALM_PLANT_KEY: pem, CALM_HEADS_FILE: 'none', ...options.env }
   const prepared = await prepare(options.url, env)
   return serveOn({ ...options, url: prepared.url, env })
 }

@@ -11,7 +11,7 @@ if (!url) throw new Error('DATABASE_URL is not set')
 const given = process.argv[2]
 const file = given ?? headsFile(process.env)
 if (given !== undefined && !existsSync(given)) throw new Error(`There is no file ${given}.`)
-const outside = existsSync(file) ? readHeads(file) : { heads: [], unreadable: [] }
+const outside = file !== null && existsSync(file) ? readHeads(file) : { heads: [], unreadable: [] }
 const { db, pool } = connect(url, pino({ level: 'silent' }))
 const proof = await provePlant(db, outside.heads)
 for (const line of outside.unreadable) console.log(`${file}, line ${line}: it holds no head.`)

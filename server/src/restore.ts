@@ -1,8 +1,12 @@
 // npm run restore FILE: a backed-up plant into an empty database. CALM_BACKUP_PASSPHRASE opens a sealed one.
+import { plantRestored } from '@calm/core/record/plant-log/kinds/plant'
+import { drizzle } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import { CASING } from './db/connection.ts'
 import { givenUp, tellAtTerminal } from './plant/at-a-terminal.ts'
 import { readBackup } from './plant/backup-file.ts'
 import { backupOptions, prepareDatabase } from './plant/prepare.ts'
+import { note } from './plant-log/note.ts'
 import { restorePlant } from './plant/restore.ts'
 
 const url = process.env['DATABASE_URL']
@@ -16,7 +20,18 @@ try {
   await prepareDatabase(url, options)
   client = new pg.Client({ connectionString: url })
   await client.connect()
-  const rows = await restorePlant(client, readBackup(file, options.passphrase), tellAtTerminal(), signal)
+  const { rows, madeAt } = await restorePlant(
+    client,
+    readBackup(file, options.passphrase),
+    tellAtTerminal(),
+    signal,
+  )
+  const size = rows['leaves'] ?? 0
+  await note(
+    drizzle(client, CASING),
+    { kind: plantRestored, payload: { madeAt, size }, by: null },
+    new Date(),
+  )
   console.log(
     `Restored: ${Object.entries(rows)
       .map(([t, n]) => `${n} ${t}`)

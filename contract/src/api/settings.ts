@@ -10,7 +10,7 @@ export const settingsApi = {
   },
   [settings.changeRules]: {
     says: 'Decide one of them anew; the others stay',
-    allow: WORKERS,
+    allow: ['administrator', ...WORKERS],
     body: ChangeRules,
     answer: PlantRules,
   },

@@ -1,6 +1,7 @@
 import type { LogEntry, LogFilter, LogPage } from '@calm/contract/plant-log'
 import { PLANT_KINDS, sayPlantEvent } from '@calm/core/record/plant-log/kinds/index'
 import { reviewed } from '@calm/core/record/plant-log/kinds/plant'
+import { signInFailed } from '@calm/core/record/plant-log/kinds/sign-ins'
 import { and, desc, eq, gte, inArray, lt, sql, type SQL } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -8,8 +9,8 @@ import { people } from '../people/schema.ts'
 import { plantEvents } from '../plant-log/schema.ts'
 
 const DAY_MS = 86_400_000
-/** Whoever did it where nobody was signed in. */
-const NOBODY = 'nobody signed in'
+/** Whoever did it where nobody was signed in: a try at the door, or the program itself. */
+const nobodyAt = (type: string) => (type === signInFailed.type ? 'nobody signed in' : 'the program')
 
 const typesOf = (group: string) =>
   [...PLANT_KINDS.values()].filter((k) => k.group === group).map((k) => k.type)
@@ -44,7 +45,7 @@ export async function logEntries(db: Executor, filter: LogFilter): Promise<LogEn
     type: e.type,
     ...sayPlantEvent(e.type, e.payload),
     by: e.by,
-    byName: byName ?? NOBODY,
+    byName: byName ?? nobodyAt(e.type),
     reason: e.reason,
   }))
 }
@@ -59,6 +60,10 @@ export async function lastReview(db: Executor): Promise<LogPage['reviewed']> {
     .orderBy(desc(plantEvents.position))
     .limit(1)
   return row
-    ? { position: Number(row.e.subject), at: isoInstant(row.e.at), byName: row.byName ?? NOBODY }
+    ? {
+        position: Number(row.e.subject),
+        at: isoInstant(row.e.at),
+        byName: row.byName ?? nobodyAt(row.e.type),
+      }
     : null
 }

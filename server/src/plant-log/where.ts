@@ -6,6 +6,8 @@ const dataFolder = (env: NodeJS.ProcessEnv) => env['CALM_DATA_DIR'] ?? 'data'
 export const keyFile = (env: NodeJS.ProcessEnv): string =>
   env['CALM_PLANT_KEY_FILE'] ?? join(dataFolder(env), 'keys', 'plant-key.pem')
 
-/** Where heads go that leave the database, one a line. */
-export const headsFile = (env: NodeJS.ProcessEnv): string =>
-  env['CALM_HEADS_FILE'] ?? join(dataFolder(env), 'heads.jsonl')
+/** Where heads go that leave the database, one a line; null where none are kept. */
+export function headsFile(env: NodeJS.ProcessEnv): string | null {
+  const file = env['CALM_HEADS_FILE'] ?? join(dataFolder(env), 'heads.jsonl')
+  return file === 'none' ? null : file
+}

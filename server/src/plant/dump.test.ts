@@ -53,7 +53,7 @@ async function empty(): Promise<pg.Client> {
 describe('a plant backed up', () => {
   test('and restored into an empty database is the same, letter for letter', async () => {
     const other = await empty()
-    const rows = await restored(other, lines)
+    const { rows } = await restored(other, lines)
     expect(rows['loops']).toBeGreaterThan(20)
     expect(rows['events']).toBeGreaterThan(500)
     expect(await dumped(other)).toEqual(lines)

@@ -3,7 +3,8 @@ import { DrizzleQueryError } from 'drizzle-orm/errors'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import type pg from 'pg'
 import type { z } from 'zod'
-import { CASING } from '../db/connection.ts'
+import { CASING, type Database } from '../db/connection.ts'
+import { provePlant } from '../proof/prove.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { projectRun } from '../record/project.ts'
 import { proveLoop } from '../record/prove.ts'
@@ -15,6 +16,12 @@ import { SECRET_SETTINGS } from './tables.ts'
 const AT_ONCE = 500
 const LETTERS_AT_ONCE = 2e6
 const NO_PLACE = '23503'
+/** Columns that number their rows: the next number comes after the restored ones. */
+const NUMBERED = [
+  ['loops', 'position'],
+  ['plant_events', 'position'],
+  ['unsealed', 'position'],
+] as const
 
 const CUT = 'This file was changed after the backup was made, or it was cut off.'
 const NO_BACKUP = 'This file is not a backup of a plant.'
@@ -71,14 +78,14 @@ async function proveAll(client: pg.Client, tell: Tell, signal: AbortSignal | und
  * Puts a backed-up plant into an empty database of the same shape, by its owner, in one transaction: it stands there
  * only when the file is whole and every record in it is proved.
  * @param source - lines of the backup as they come
- * @returns rows by table. @throws Error with a sentence when the file is wrong or the database is not empty
+ * @returns when it was made, and rows by table. @throws Error with a sentence when the file is wrong or the database is not empty
  */
 export async function restorePlant(
   client: pg.Client,
   source: AsyncIterable<string>,
   tell: Tell = () => undefined,
   signal?: AbortSignal,
-): Promise<Record<string, number>> {
+): Promise<FirstLine> {
   const hash = createHash('sha256')
   const lines = (async function* () {
     for await (const line of source) {
@@ -92,8 +99,7 @@ export async function restorePlant(
   if (!first) throw new Error(NO_BACKUP)
   if (first.shape !== (await newestShape(client)))
     throw new Error('The backup is from another version. Restore it with that version, then update.')
-  await client.query('begin')
-  try {
+  await drizzle(client, CASING).transaction(async (tx) => {
     const { rows: busy } = await client.query<{ n: string }>('select count(*) n from people')
     if (Number(busy[0]?.n) > 0)
       throw new Error(
@@ -103,6 +109,8 @@ export async function restorePlant(
     const columns = await columnsByTable(client)
     if (Object.keys(first.rows).join() !== [...columns.keys()].join()) throw new Error(NO_BACKUP)
     for (const [table, names] of columns) {
+      // What was put in just now waits by itself, in an order that is not the one in which it happened.
+      if (table === 'unsealed') await client.query('delete from unsealed')
       const of = first.rows[table] ?? 0
       let done = 0
       for await (const batch of batches(lines, of)) {
@@ -116,15 +124,19 @@ export async function restorePlant(
     const told = last.done ? null : parsed(last.value, LastLine)
     if (told?.sha256 !== hash.copy().digest('hex') || !(await lines.next()).done) throw new Error(CUT)
     await proveAll(client, tell, signal)
-    await client.query(
-      `select setval(pg_get_serial_sequence('loops', 'position'), greatest(1, (select coalesce(max(position), 1) from loops)))`,
-    )
-    await client.query('commit')
-  } catch (error) {
-    await client.query('rollback')
-    throw error
-  }
-  return first.rows
+    // A transaction is a database to everything in it.
+    const { mismatches } = await provePlant(tx as unknown as Database)
+    const [wrong] = mismatches
+    if (wrong)
+      throw new Error(
+        `This plant is not what was recorded: ${wrong.where}${wrong.field === null ? '' : `, ${wrong.field}`}. ${wrong.says}`,
+      )
+    for (const [table, column] of NUMBERED)
+      await client.query(
+        `select setval(pg_get_serial_sequence('${table}', '${column}'), greatest(1, (select coalesce(max(${column}), 1) from ${table})))`,
+      )
+  })
+  return first
 }
 
 async function put(client: pg.Client, table: string, names: string, batch: readonly string[]): Promise<void> {

@@ -1,7 +1,7 @@
 /**
  * Every table that holds the plant, in an order that its references allow. Sessions and open
- * invitations are nobody's evidence, and the secret that signs the cookies leaves the house in no backup. What waits
- * for the tree is put there by the events themselves.
+ * invitations are nobody's evidence, and the secret that signs the cookies leaves the house in no backup. The order
+ * in which what waits for the tree came in is kept too: last, since events that are put in wait by themselves.
  */
 export const PLANT_TABLES = [
   'people',
@@ -21,6 +21,7 @@ export const PLANT_TABLES = [
   'leaves',
   'tree_nodes',
   'tree_heads',
+  'unsealed',
 ] as const
 export type PlantTable = (typeof PLANT_TABLES)[number]
 
@@ -43,6 +44,7 @@ export const ORDER: Readonly<Record<PlantTable, string>> = {
   leaves: 'at',
   tree_nodes: 'level, at',
   tree_heads: 'size',
+  unsealed: 'position',
 }
 
 /** Settings that stay in their database. */

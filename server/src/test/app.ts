@@ -15,7 +15,7 @@ export interface TestApp {
   /** As the application works: a role that owns nothing. */
   readonly connection: Connection
   readonly parts: Parts
-  readonly as: (name: 'wren' | 'dunlin' | 'heron' | 'tern') => Promise<TestAgent>
+  readonly as: (name: 'wren' | 'dunlin' | 'heron' | 'plover' | 'tern') => Promise<TestAgent>
   readonly anyone: () => TestAgent
   /** As somebody with the whole database in hand: what is never changed can be changed. */
   readonly tamper: (sql: string) => Promise<void>

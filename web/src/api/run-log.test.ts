@@ -97,7 +97,7 @@ beforeEach(() => {
   localStorage.clear()
   forgetAnswers()
   setActivePinia(createPinia())
-  useSession().person = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician' }
+  useSession().person = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician', areas: [] }
   server = new Server()
   vi.stubGlobal('fetch', server.fetch)
   vi.stubGlobal(

@@ -121,17 +121,20 @@ export function useRunLog<R, B extends EventBody>(
   /**
    * Records an event that a device has a part in: the server does both or neither, so it is not kept here for later.
    * Sent again under the same identifier where the answer was lost.
+   * @param made - its identifier and time where somebody signed them already
    * @returns whether it is stored
    */
-  async function happenNow(body: B): Promise<boolean> {
+  async function happenNow(
+    body: B,
+    made: { readonly id: string; readonly at: string } = { id: crypto.randomUUID(), at: plantTime() },
+  ): Promise<boolean> {
     const here = toValue(loop)
     const id = runId.value
     if (!here || id === null) return false
     const by = session.person?.id
     const event: NewEvent = {
-      id: crypto.randomUUID(),
+      ...made,
       runId: id,
-      at: plantTime(),
       body,
       ...(by ? { by } : {}),
     }

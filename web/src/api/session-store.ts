@@ -1,15 +1,20 @@
-import { session as at } from '@calm/contract/api/addresses'
-import type { Person } from '@calm/contract/people'
+import { people, session as at } from '@calm/contract/api/addresses'
+import type { Person, SessionInfo } from '@calm/contract/people'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { ApiProblem, call, onSignedOut, showPerson } from './call.ts'
 import { forgetAnswers } from './live-cache.ts'
 import { listenForNews, stopListening } from './live.ts'
 
+/** Who works, and signs it. */
+const SIGNS: readonly Person['role'][] = ['technician', 'reviewer']
+
 /** Who is signed in here. */
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null)
   const known = ref(false)
+  /** Nobody works in this plant yet. */
+  const first = ref(false)
   /** The session ended, or became another person's, while somebody was working: sign in again in place. */
   const expired = ref(false)
 
@@ -28,7 +33,9 @@ export const useSession = defineStore('session', () => {
   }
 
   async function look(): Promise<void> {
-    welcome((await call(at.one, {})).person)
+    const told = await call(at.one, {})
+    first.value = told.first
+    welcome(told.person)
   }
   /** Whether the session is still this person's: another page of this browser may have changed it. */
   async function lookAgain(): Promise<void> {
@@ -39,8 +46,22 @@ export const useSession = defineStore('session', () => {
       stopListening()
     }
   }
+  /** Whoever just typed a password is here; who may sign and has no key yet has one made with it. */
+  function enter({ person: p }: SessionInfo, password: string): void {
+    first.value = false
+    welcome(p)
+    // What fails is told where something is signed.
+    if (p && SIGNS.includes(p.role))
+      void import('./signing-key.ts').then((m) => m.ensureKey(password, p.id)).catch(() => undefined)
+  }
   async function signIn(name: string, password: string): Promise<void> {
-    welcome((await call(at.signIn, {}, { name, password })).person)
+    enter(await call(at.signIn, {}, { name, password }), password)
+  }
+  async function beginPlant(name: string, shownName: string, password: string): Promise<void> {
+    enter(await call(people.first, {}, { name, shownName, password }), password)
+  }
+  async function join(token: string, password: string): Promise<void> {
+    enter(await call(people.takeInvitation, { token }, { password }), password)
   }
   /** Over on the server or not: here it is over. */
   async function leave(address: typeof at.signOut | typeof at.signOutEverywhere): Promise<void> {
@@ -55,11 +76,22 @@ export const useSession = defineStore('session', () => {
     person,
     known,
     expired,
-    mayWrite: computed(() => person.value !== null && person.value.role !== 'viewer'),
+    first,
+    mayWrite: computed(() => person.value !== null && SIGNS.includes(person.value.role)),
+    isAdministrator: computed(() => person.value?.role === 'administrator'),
+    /** Who decides the rules of the plant. */
+    mayDecide: computed(
+      () =>
+        person.value !== null && (person.value.role === 'administrator' || SIGNS.includes(person.value.role)),
+    ),
+    /** Who looks whether all is in order. */
+    oversees: computed(() => person.value?.role === 'administrator' || person.value?.role === 'reviewer'),
     isReviewer: computed(() => person.value?.role === 'reviewer'),
     look,
     lookAgain,
     signIn,
+    beginPlant,
+    join,
     signOut: () => leave(at.signOut),
     signOutEverywhere: () => leave(at.signOutEverywhere),
     /** Gives the place to somebody else; what this person left unsent stays for them. */

@@ -3,6 +3,7 @@ import {
   mdiCalculatorVariantOutline,
   mdiFormatListBulletedSquare,
   mdiChartTimelineVariant,
+  mdiFactory,
   mdiGaugeFull,
   mdiKeyboardOutline,
   mdiLogout,
@@ -54,6 +55,7 @@ const PLACES = [
   { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
   { to: '/instruments', title: 'Instruments', icon: mdiGaugeFull, key: 'i' },
   { to: '/drift', title: 'Drift', icon: mdiChartTimelineVariant, key: 'd' },
+  { to: '/plant', title: 'Plant', icon: mdiFactory, key: 'p' },
 ]
 for (const place of PLACES) useShortcut(place.key, `Go to ${place.title}`, () => void router.push(place.to))
 useShortcut('/', 'Search', () => void (searching.value = true))

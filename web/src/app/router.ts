@@ -10,6 +10,25 @@ const routes: RouteRecordRaw[] = [
     component: () => import('../features/session/SignInPage.vue'),
     meta: { open: true, title: 'Sign in' },
   },
+  {
+    path: '/join/:token',
+    name: 'join',
+    component: () => import('../features/session/JoinPage.vue'),
+    props: true,
+    meta: { open: true, title: 'Set a password' },
+  },
+  {
+    path: '/account',
+    name: 'account',
+    component: () => import('../features/session/AccountPage.vue'),
+    meta: { title: 'Your account' },
+  },
+  {
+    path: '/plant',
+    name: 'plant',
+    component: () => import('../features/plant/PlantPage.vue'),
+    meta: { title: 'Plant' },
+  },
   { path: '/', redirect: '/loops' },
   {
     path: '/loops',

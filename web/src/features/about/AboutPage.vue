@@ -1,10 +1,7 @@
 <script setup lang="ts">
-import { settings, system, urlOf } from '@calm/contract/api/addresses'
-import { WATER_SAYS, WATERS, type Water } from '@calm/core/quantity/water-column'
-import { computed, shallowRef } from 'vue'
-import { call, sayProblem } from '../../api/call.ts'
+import { system, urlOf } from '@calm/contract/api/addresses'
+import { computed } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
-import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { version } from './version.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
@@ -21,28 +18,6 @@ const TITLES = {
   backup: 'Daily backup',
   calculations: 'Calculations',
 } as const
-const session = useSession()
-const rules = useLive(settings.rules, () => (session.person ? {} : null))
-const waters = [
-  { value: null, title: 'not said: each unit tells it' },
-  ...WATERS.map((value) => ({ value, title: WATER_SAYS[value] })),
-]
-const refused = shallowRef<string | null>(null)
-type Rules = NonNullable<typeof rules.data.value>
-async function decide(change: Partial<Rules>): Promise<void> {
-  refused.value = null
-  try {
-    await call(settings.changeRules, {}, change)
-  } catch (error) {
-    refused.value = sayProblem(error)
-  }
-}
-const count = (water: Water | null) => decide({ water })
-function letterhead(part: keyof Rules['letterhead'], event: Event): void {
-  const now = rules.data.value?.letterhead
-  const typed = event.target instanceof HTMLInputElement ? event.target.value : ''
-  if (now) void decide({ letterhead: { ...now, [part]: typed } })
-}
 const parts = computed(() => {
   const told = health.data.value
   if (!told) return []
@@ -80,46 +55,6 @@ const parts = computed(() => {
         </table>
       </div>
     </section>
-    <section v-if="rules.data.value" class="stack" aria-label="Rules of this plant">
-      <h2>Rules of this plant</h2>
-      <v-select
-        class="water"
-        label="Water columns without a temperature are counted with"
-        :items="waters"
-        :model-value="rules.data.value.water"
-        :readonly="!session.mayWrite"
-        hide-details
-        @update:model-value="count($event)"
-      />
-      <v-text-field
-        class="water"
-        label="Name of the plant, at the head of certificates"
-        maxlength="120"
-        :model-value="rules.data.value.letterhead.name"
-        :readonly="!session.mayWrite"
-        hide-details
-        @change="letterhead('name', $event)"
-      />
-      <v-text-field
-        class="water"
-        label="Its address"
-        maxlength="300"
-        :model-value="rules.data.value.letterhead.address"
-        :readonly="!session.mayWrite"
-        hide-details
-        @change="letterhead('address', $event)"
-      />
-      <v-text-field
-        class="water"
-        label="Its country, two letters, for certificates as XML"
-        maxlength="2"
-        :model-value="rules.data.value.letterhead.country"
-        :readonly="!session.mayWrite"
-        hide-details
-        @change="letterhead('country', $event)"
-      />
-      <p v-if="refused" role="alert" class="trouble">{{ refused }}</p>
-    </section>
     <section class="stack" aria-label="For programs">
       <h2>For programs</h2>
       <p>
@@ -149,9 +84,6 @@ th,
 td {
   padding: 10px 24px 10px 0;
   border-bottom: 1px solid var(--hair);
-}
-.water {
-  max-width: 460px;
 }
 .trouble {
   color: var(--stop);

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { session } from '@calm/contract/api/addresses'
+import { session as at } from '@calm/contract/api/addresses'
 import type { DemoSignIn } from '@calm/contract/people'
-import { onMounted, shallowRef, useTemplateRef } from 'vue'
+import { defineAsyncComponent, onMounted, shallowRef, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../../api/call.ts'
+import { useSession } from '../../api/session-store.ts'
 import { beginTour } from '../../ui/tour.ts'
 import NamePlate from '../../ui/NamePlate.vue'
 import SignInForm from './SignInForm.vue'
@@ -12,8 +13,12 @@ import WaitingForOthers from './WaitingForOthers.vue'
 /** Told by the server of a demo plant only. */
 const demo = shallowRef<readonly DemoSignIn[]>([])
 onMounted(async () => {
-  demo.value = await call(session.demo, {}).catch(() => [])
+  demo.value = await call(at.demo, {}).catch(() => [])
 })
+// Asked for once in a plant's life.
+const FirstAdministrator = defineAsyncComponent(() => import('./FirstAdministrator.vue'))
+// As it was when the page opened: who begins the plant is led on from here.
+const { first } = useSession()
 const form = useTemplateRef('form')
 async function enter(p: DemoSignIn): Promise<void> {
   beginTour()
@@ -34,7 +39,8 @@ function onward(): void {
       <h1><NamePlate large /></h1>
       <p class="quiet">From the nameplate to the signed record of a measuring loop.</p>
       <WaitingForOthers />
-      <SignInForm ref="form" @done="onward" />
+      <FirstAdministrator v-if="first" @done="onward" />
+      <SignInForm v-else ref="form" @done="onward" />
       <section v-if="demo.length > 0" class="stack demo" aria-label="The demo plant">
         <p>This is the demo plant: an invented works, with nobody’s real data. Sign in with one click:</p>
         <v-btn v-for="p in demo" :key="p.name" @click="enter(p)">{{ p.shownName }}</v-btn>

@@ -45,7 +45,10 @@ async function leave(everywhere: boolean): Promise<void> {
       <v-btn color="primary" variant="flat" height="48" @click="leave(false)">Sign out here</v-btn>
       <v-btn height="48" @click="leave(true)">Sign out on every machine</v-btn>
       <v-btn variant="text" height="48" @click="emit('close')">Stay</v-btn>
-      <router-link to="/about" class="quiet small" @click="emit('close')">About Calm Loop</router-link>
+      <div class="row">
+        <router-link to="/account" @click="emit('close')">Your account</router-link>
+        <router-link to="/about" class="quiet" @click="emit('close')">About Calm Loop</router-link>
+      </div>
     </v-card>
   </v-dialog>
 </template>

@@ -2,27 +2,34 @@
 import { maybeSamePerson } from '@calm/core/record/authors'
 import type { Run } from '@calm/core/record/run'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { SigningProblem } from '@calm/core/record/may-sign'
 import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 
+// Only who signs needs it.
+const SignDialog = defineAsyncComponent(() => import('./SignDialog.vue'))
+
 /** Signatures: the technician's, then another person's as reviewer, or its return with a reason. */
-const { run, names, open } = defineProps<{
+const { run, names, open, runId, loop, record } = defineProps<{
   run: Run
+  runId: string
+  loop: { readonly id: string; readonly tag: string }
+  /** Sends a signed event. @returns what is against it, or null */
+  record: (body: RunEventBody, made: { id: string; at: string }) => Promise<string | null>
   names: ReadonlyMap<string, string>
   /** What stands between the record and its signature. */
   open: readonly SigningProblem[]
 }>()
 const emit = defineEmits<{ happen: [body: RunEventBody] }>()
 const session = useSession()
-const statement = ref('Done as recorded.')
+/** What the open dialog signs as; null while none is open. */
+const signing = ref<'technician' | 'reviewer' | null>(null)
 const reason = ref('')
 const { instruments } = useEquipment()
 const named = ref<string[]>([])
 const choices = computed(() => instruments.value.map((e) => ({ value: e.id, title: e.name })))
-const blocked = computed(() => open.length > 0 || statement.value.trim() === '')
 const nameOf = (id: string) => (id === session.person?.id ? session.person.shownName : (names.get(id) ?? ''))
 const mayReview = computed(
   () =>
@@ -31,9 +38,6 @@ const mayReview = computed(
     !run.signatures.some((s) => maybeSamePerson(s.by, session.person?.id ?? '')),
 )
 
-function sign(as: 'technician' | 'reviewer', text: string): void {
-  emit('happen', { type: 'signed', payload: { as, statement: text } })
-}
 function name(): void {
   if (named.value.length === 0) return
   emit('happen', { type: 'equipment.named', payload: { equipment: named.value } })
@@ -56,6 +60,10 @@ function giveBack(): void {
     <p v-for="s in run.signatures" :key="s.as">
       <strong>{{ s.as === 'technician' ? 'Technician' : 'Reviewer' }}:</strong> {{ nameOf(s.by) }},
       {{ sayInstant(s.at) }}. {{ s.statement }}
+      <span v-if="s.signature" class="quiet"
+        >{{ s.signature.meaning }}, key <span class="mono">{{ s.signature.key.slice(0, 8) }}</span></span
+      >
+      <span v-else class="quiet">without a key: from before people had one</span>
     </p>
     <ul v-if="run.state === 'ready' && open.length > 0" class="open" aria-label="Before it can be signed">
       <li v-for="p in open" :key="p.says">{{ p.says }}</li>
@@ -72,31 +80,31 @@ function giveBack(): void {
       <v-btn height="48" :disabled="named.length === 0" @click="name">Name them</v-btn>
     </div>
     <div v-if="run.state === 'ready' && session.mayWrite" class="row">
-      <v-text-field
-        v-model="statement"
-        label="Statement"
-        maxlength="300"
-        class="text"
-        :error-messages="
-          statement.trim() === '' ? ['Say what is signed: a signature without a statement says nothing.'] : []
-        "
-      />
       <v-btn
         color="primary"
         variant="flat"
         height="48"
-        :disabled="blocked"
-        @click="sign('technician', statement.trim())"
-        >Sign as {{ session.person?.shownName }}</v-btn
+        :disabled="open.length > 0"
+        @click="signing = 'technician'"
+        >Look it through and sign</v-btn
       >
     </div>
     <div v-if="mayReview" class="row">
-      <v-btn color="primary" variant="flat" height="48" @click="sign('reviewer', 'Checked.')"
-        >Countersign</v-btn
+      <v-btn color="primary" variant="flat" height="48" @click="signing = 'reviewer'"
+        >Look it through and countersign</v-btn
       >
       <v-text-field v-model="reason" label="or return it, because" maxlength="500" class="text" />
       <v-btn :disabled="reason.trim() === ''" @click="giveBack">Return</v-btn>
     </div>
+    <SignDialog
+      v-if="signing"
+      :run="run"
+      :run-id="runId"
+      :loop="loop"
+      :as="signing"
+      :record="record"
+      @close="signing = null"
+    />
   </section>
 </template>
 

@@ -7,6 +7,7 @@ import type { Finding } from '@calm/core/finding'
 import { isForeignAuthor } from '@calm/core/record/authors'
 import { signingProblems } from '@calm/core/record/may-sign'
 import { openQuestions } from '@calm/core/record/open-questions'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import type { RowValues } from '@calm/core/record/run'
 import { partsChart, trimEffect } from '@calm/core/verify/parts-chart'
 import { sayTolerance } from '@calm/core/verify/tolerance'
@@ -68,6 +69,13 @@ const views = computed((): { id: View; title: string }[] =>
 const view = useView<View>(views, 'standard')
 const importing = ref(false)
 const adjustment = ref('')
+/** A signature is stored or refused at once: it is told in its own dialog. */
+async function signNow(body: RunEventBody, made: { id: string; at: string }): Promise<string | null> {
+  if (await v.happenNow(body, made)) return null
+  const says = v.refusal.value ?? 'It was not stored. Try again.'
+  v.refusal.value = null
+  return says
+}
 const table = useTemplateRef('table')
 const start = useTemplateRef<{ begin: () => void }>('start')
 
@@ -302,7 +310,16 @@ const next = computed(() =>
               <li v-for="line in effect" :key="line">{{ line }}</li>
             </ul>
             <ChartView v-if="parts" :chart="parts" :height="200" />
-            <SignPanel :run="v.run.value" :names="v.names.value" :open="open ?? []" @happen="v.happen" />
+            <SignPanel
+              v-if="v.runId.value && loop.detail"
+              :run="v.run.value"
+              :run-id="v.runId.value"
+              :loop="loop.detail"
+              :names="v.names.value"
+              :open="open ?? []"
+              :record="signNow"
+              @happen="v.happen"
+            />
             <IntervalAdvice v-if="finished && loop.detail" :loop-id="loop.detail.id" />
             <div v-if="v.unsent.value === 0 && v.runId.value" class="row no-print">
               <v-btn :href="urlOf(runsAt.certificate, { run: v.runId.value })" :prepend-icon="mdiDownload">{{

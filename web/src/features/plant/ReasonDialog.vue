@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { sayProblem } from '../../api/call.ts'
+
+/** Something that is done to an account or a key, with the reason that stands in the log. */
+const { title, says, does, act } = defineProps<{
+  title: string
+  says: string
+  /** What the button says. */
+  does: string
+  act: (reason: string) => Promise<void>
+}>()
+const emit = defineEmits<{ close: [] }>()
+const reason = ref('')
+const trouble = ref<string | null>(null)
+const busy = ref(false)
+
+async function go(): Promise<void> {
+  if (busy.value) return
+  if (reason.value.trim() === '') {
+    trouble.value = 'Say why: it stands in the log.'
+    return
+  }
+  busy.value = true
+  trouble.value = null
+  try {
+    await act(reason.value.trim())
+    emit('close')
+  } catch (error) {
+    trouble.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <v-dialog
+    :model-value="true"
+    aria-labelledby="reason-title"
+    max-width="480"
+    @update:model-value="emit('close')"
+  >
+    <v-card>
+      <form class="stack" novalidate @submit.prevent="go">
+        <h2 id="reason-title">{{ title }}</h2>
+        <p>{{ says }}</p>
+        <v-text-field v-model="reason" label="Because" maxlength="300" autofocus hide-details />
+        <p v-if="trouble" class="wrong" role="alert">{{ trouble }}</p>
+        <div class="row">
+          <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">{{ does }}</v-btn>
+          <v-btn variant="text" height="48" @click="emit('close')">Not now</v-btn>
+        </div>
+      </form>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.wrong {
+  color: var(--stop);
+}
+</style>

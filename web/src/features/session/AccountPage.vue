@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { session as at } from '@calm/contract/api/addresses'
+import type { OpenSession, OwnKey } from '@calm/contract/people'
+import { onMounted, ref, shallowRef } from 'vue'
+import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { useSession } from '../../api/session-store.ts'
+import { canSign, makeKey, wrapAnew } from '../../api/signing-key.ts'
+import { sayInstant } from '../../ui/dates.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
+import NewPassword from './NewPassword.vue'
+
+/** One's own account: the key, the password, and where it is open. */
+const session = useSession()
+const key = shallowRef<OwnKey | null>(null)
+const open = shallowRef<readonly OpenSession[]>([])
+const says = ref<string | null>(null)
+const done = ref<string | null>(null)
+const old = ref('')
+const oldSays = ref<string | null>(null)
+
+async function look(): Promise<void> {
+  try {
+    open.value = await call(at.open, {})
+    key.value = (await call(at.key, {})).key
+  } catch (error) {
+    says.value = sayProblem(error)
+  }
+}
+onMounted(look)
+
+async function change(next: string): Promise<void> {
+  oldSays.value = null
+  done.value = null
+  const id = session.person?.id ?? ''
+  const anew = key.value
+    ? await wrapAnew(key.value, old.value, next, id)
+    : canSign()
+      ? await makeKey(next, id)
+      : null
+  if (key.value && anew === null) {
+    oldSays.value = 'This is not your password of now.'
+    return
+  }
+  try {
+    const { ended } = await call(at.changePassword, {}, { now: old.value, next, key: anew })
+    old.value = ''
+    done.value = `The password is changed. ${ended === 0 ? 'You were' : `${ended} other ${ended === 1 ? 'session' : 'sessions'} ended; you are`} signed in here only.`
+    await look()
+  } catch (error) {
+    if (error instanceof ApiProblem && error.status === 401)
+      oldSays.value = 'This is not your password of now.'
+    else throw error
+  }
+}
+async function end(s: OpenSession): Promise<void> {
+  try {
+    open.value = await call(at.endOpen, { session: s.id })
+  } catch (error) {
+    says.value = sayProblem(error)
+  }
+}
+</script>
+
+<template>
+  <div class="page stack">
+    <h1>{{ session.person?.shownName }}</h1>
+    <p class="quiet">
+      {{ session.person?.role }},
+      {{ session.person?.areas.length ? `works in ${session.person.areas.join(', ')}` : 'works everywhere' }}
+    </p>
+    <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+    <section class="stack" aria-label="Signing key">
+      <h2>Signing key</h2>
+      <p v-if="key">
+        Key <span class="mono">{{ key.fingerprint.slice(0, 16) }}</span> since {{ sayInstant(key.from) }}. It
+        was made in a browser, and only your password opens it, for one signature at a time.
+      </p>
+      <p v-else class="quiet">
+        No key. One is made when you sign in over a secure connection, if your role signs.
+      </p>
+    </section>
+    <section class="stack narrow" aria-label="Password">
+      <h2>Password</h2>
+      <p v-if="done" role="status">{{ done }}</p>
+      <NewPassword :key="done ?? ''" does="Change it" path="next" :act="change">
+        <v-text-field
+          v-model="old"
+          type="password"
+          label="Password of now"
+          autocomplete="current-password"
+          :error-messages="oldSays ?? undefined"
+        />
+      </NewPassword>
+    </section>
+    <section class="stack" aria-label="Where you are signed in">
+      <h2>Where you are signed in</h2>
+      <v-table v-key-scroll aria-label="Sessions, scrolls sideways">
+        <thead>
+          <tr>
+            <th scope="col">Since</th>
+            <th scope="col">Seen</th>
+            <th scope="col">From</th>
+            <th scope="col">Browser</th>
+            <th scope="col"><span class="visually-hidden">End it</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="s in open" :key="s.id">
+            <td>{{ sayInstant(s.begunAt) }}</td>
+            <td>{{ sayInstant(s.seenAt) }}</td>
+            <td class="mono">{{ s.address }}</td>
+            <td class="agent">{{ s.agent || 'not told' }}</td>
+            <td>
+              <strong v-if="s.here">this one</strong>
+              <v-btn v-else height="44" @click="end(s)">End it</v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </v-table>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 460px;
+}
+.agent {
+  max-width: 380px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.wrong {
+  color: var(--stop);
+}
+</style>

@@ -1,0 +1,242 @@
+<script setup lang="ts">
+import { runs, session as sessionAt } from '@calm/contract/api/addresses'
+import type { NewEquipment } from '@calm/contract/equipment'
+import { COLUMNS, PHASE_WORDS, type Phase } from '@calm/core/record/kinds/reading-values'
+import type { RunEventBody } from '@calm/core/record/kinds/verification'
+import type { Run } from '@calm/core/record/run'
+import { contentsText, statementText, type Meaning } from '@calm/core/record/signing/statement'
+import { sayTolerance } from '@calm/core/verify/tolerance'
+import { printedUnit } from '@calm/core/quantity/units'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { plantTime } from '../../api/clock.ts'
+import { canSign, openKey, sha256, signText } from '../../api/signing-key.ts'
+import { useSession } from '../../api/session-store.ts'
+import { sayDay } from '../../ui/dates.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
+
+/** A signature: the record as it is signed, what it means, and the password that opens the key for this once. */
+const { run, runId, loop, as, record } = defineProps<{
+  run: Run
+  runId: string
+  loop: { readonly id: string; readonly tag: string }
+  as: 'technician' | 'reviewer'
+  /** Sends the signed event. @returns what is against it, or null */
+  record: (body: RunEventBody, made: { id: string; at: string }) => Promise<string | null>
+}>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+
+const MEANS: Readonly<Record<Meaning, string>> = {
+  performed: 'performed: I did this work as recorded',
+  reviewed: 'reviewed: I looked it through and it is in order',
+  approved: 'approved: it may be used',
+  witnessed: 'witnessed: I was there',
+}
+const meanings = computed((): readonly Meaning[] =>
+  as === 'technician' ? ['performed'] : ['reviewed', 'approved', 'witnessed'],
+)
+const meaning = ref<Meaning>(as === 'technician' ? 'performed' : 'reviewed')
+const statement = ref(as === 'technician' ? 'Done as recorded.' : 'Checked.')
+const password = ref('')
+const says = ref<string | null>(null)
+const busy = ref(false)
+const around = shallowRef<{ document: string; instruments: NewEquipment[] } | null>(null)
+
+onMounted(async () => {
+  try {
+    around.value = await call(runs.signing, { run: runId })
+  } catch (error) {
+    says.value = sayProblem(error)
+  }
+})
+
+const TITLES = { applied: 'Applied', pv: 'Shown', loopCurrent_mA: 'mA', controller: 'Controller' } as const
+const phases = computed((): readonly Phase[] => (run.leftAsFound ? ['asFound'] : ['asFound', 'asLeft']))
+const columns = computed(() =>
+  COLUMNS.filter((c) => phases.value.some((p) => Object.values(run[p]).some((row) => row[c]))),
+)
+const rowsOf = (phase: Phase) =>
+  run.plan.flatMap((p) => {
+    const row = run[phase][p.index]
+    return row ? [{ n: p.index + 1, cells: columns.value.map((c) => row[c]?.typed ?? '') }] : []
+  })
+
+/** Opens the key for this signature only. @throws ApiProblem */
+async function keyNow(): Promise<CryptoKey | string> {
+  const { key } = await call(sessionAt.key, {})
+  if (key === null)
+    return 'You have no signing key yet. Sign out and in again: one is made with your password.'
+  const priv = await openKey(key, password.value, session.person?.id ?? '')
+  if (priv) {
+    fingerprint = key.fingerprint
+    return priv
+  }
+  await call(sessionAt.noteFailure, {}, { tag: loop.tag })
+  return 'This is not your password. Nothing was signed; the try is in the log.'
+}
+let fingerprint = ''
+
+async function sign(): Promise<void> {
+  const here = around.value
+  if (busy.value || !here) return
+  if (password.value === '') {
+    says.value = 'Type your password: it opens your key for this one signature.'
+    return
+  }
+  busy.value = true
+  says.value = null
+  try {
+    const priv = await keyNow()
+    if (typeof priv === 'string') {
+      says.value = priv
+      return
+    }
+    const of = await sha256(contentsText(run, here))
+    const made = { id: crypto.randomUUID(), at: plantTime() }
+    const told = {
+      v: 1,
+      loop: loop.id,
+      event: made.id,
+      by: session.person?.id ?? '',
+      meaning: meaning.value,
+      of,
+      at: made.at,
+    } as const
+    const value = await signText(priv, statementText(told))
+    const signature = { meaning: meaning.value, of, key: fingerprint, value }
+    const against = await record(
+      { type: 'signed', payload: { as, statement: statement.value.trim(), signature } },
+      made,
+    )
+    if (against === null) emit('close')
+    else says.value = against
+  } catch (error) {
+    says.value =
+      error instanceof ApiProblem ? sayProblem(error) : 'The key could not be used in this browser.'
+  } finally {
+    busy.value = false
+    password.value = ''
+  }
+}
+</script>
+
+<template>
+  <v-dialog
+    :model-value="true"
+    aria-labelledby="sign-title"
+    max-width="720"
+    scrollable
+    @update:model-value="emit('close')"
+  >
+    <v-card class="stack">
+      <h2 id="sign-title">{{ as === 'technician' ? 'Sign' : 'Countersign' }} {{ loop.tag }}</h2>
+      <div class="record stack" tabindex="0" aria-label="What you sign">
+        <p>
+          Verification of {{ sayDay(run.startedAt.slice(0, 10)) }} on revision {{ run.started.revision }},
+          {{ run.started.inputRange.low }} to {{ run.started.inputRange.high }}
+          {{ printedUnit(run.started.inputRange.unit) }}, tolerance
+          {{ sayTolerance(run.started.tolerance, run.started.outputRange.unit) }}.
+          <template v-if="run.leftAsFound">Nothing was adjusted.</template>
+        </p>
+        <p v-for="(a, i) in run.adjustments" :key="i">Adjusted: {{ a.note }}</p>
+        <table v-for="phase in phases" :key="phase" v-key-scroll>
+          <caption>
+            {{
+              PHASE_WORDS[phase]
+            }}
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">Point</th>
+              <th v-for="c in columns" :key="c" scope="col">{{ TITLES[c] }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in rowsOf(phase)" :key="r.n">
+              <td class="mono">{{ r.n }}</td>
+              <td v-for="(cell, i) in r.cells" :key="i" class="mono">{{ cell }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-for="e in around?.instruments ?? []" :key="e.id">
+          {{ e.name }}, serial {{ e.serial }}, certificate {{ e.certificate }} until {{ sayDay(e.dueOn) }}.
+        </p>
+        <p v-for="s in run.signatures" :key="s.as">Signed by the technician: {{ s.statement }}</p>
+      </div>
+      <p v-if="!canSign()" class="wrong" role="alert">
+        Signing needs a secure connection: open Calm Loop by https, or on the machine that serves it. A
+        browser makes no keys otherwise.
+      </p>
+      <form v-else class="stack" novalidate aria-label="Signature" @submit.prevent="sign">
+        <v-select
+          v-if="meanings.length > 1"
+          v-model="meaning"
+          label="What it means"
+          :items="meanings.map((value) => ({ value, title: MEANS[value] }))"
+          hide-details
+        />
+        <p v-else class="quiet">{{ MEANS[meaning] }}</p>
+        <v-text-field
+          v-model="statement"
+          label="Statement"
+          maxlength="300"
+          :error-messages="
+            statement.trim() === ''
+              ? ['Say what is signed: a signature without a statement says nothing.']
+              : []
+          "
+        />
+        <v-text-field
+          v-model="password"
+          type="password"
+          label="Your password"
+          autocomplete="current-password"
+          autofocus
+          hide-details
+        />
+        <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+        <div class="row">
+          <v-btn
+            type="submit"
+            color="primary"
+            variant="flat"
+            height="48"
+            :loading="busy"
+            :disabled="statement.trim() === '' || around === null"
+            >Sign as {{ session.person?.shownName }}</v-btn
+          >
+          <v-btn variant="text" height="48" @click="emit('close')">Not now</v-btn>
+        </div>
+      </form>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.record {
+  max-height: 34vh;
+  overflow: auto;
+  padding: 12px;
+  background: var(--paper);
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+}
+table {
+  border-collapse: collapse;
+}
+caption {
+  text-align: left;
+  font-weight: 600;
+}
+th,
+td {
+  text-align: right;
+  font-weight: 400;
+  padding: 4px 12px 4px 0;
+  border-bottom: var(--line) solid var(--hair);
+}
+.wrong {
+  color: var(--stop);
+}
+</style>
