@@ -116,7 +116,7 @@ test('from an empty folder to a countersigned certificate, with two people invit
     ['Certified on', '2026-01-10'],
     ['Valid until', '2027-12-31'],
   ] as const)
-    await page.getByLabel(label, { exact: false }).first().fill(text)
+    await page.getByRole('textbox', { name: new RegExp(`^${label}`) }).fill(text)
   await page.getByRole('button', { name: 'Add', exact: true }).click()
   await expect(page.getByText('LC-7')).toBeVisible()
   await page.goto(`${url}/loops`)
@@ -127,12 +127,12 @@ test('from an empty folder to a countersigned certificate, with two people invit
     ['LRV', '0'],
     ['URV', '10'],
     ['Unit', 'bar'],
+    ['Tolerance (% span)', '0.5'],
   ] as const)
     await page.getByLabel(label, { exact: true }).fill(text)
   await page.getByRole('button', { name: 'Add the loop' }).click()
   await expect(page.getByRole('heading', { name: 'PT-1' })).toBeVisible()
   await page.goto(`${url}/loops/PT-1/verify`)
-  await page.getByRole('button', { name: 'New verification' }).click()
   await choose(page, 'Test plan', '3 points up')
   await page.locator('.v-select').filter({ hasText: 'Instruments' }).click()
   await page.getByRole('option', { name: /Loop calibrator/ }).click()

@@ -83,6 +83,8 @@ test('nothing can be adjusted or signed before as-found is closed', async ({ wre
   await wren.getByRole('button', { name: 'Name them' }).click()
   await expect(wren.getByText('All is read. Sign the record.')).toBeVisible()
   await wren.getByRole('button', { name: 'Look it through and sign' }).click()
+  // The password is where the cursor goes first; faster than a hand, it would take what is typed beside it.
+  await expect(wren.getByLabel('Your password')).toBeFocused()
   await wren.getByLabel('Statement').fill(' ')
   await expect(wren.getByText('a signature without a statement says nothing')).toBeVisible()
   await expect(wren.getByRole('button', { name: /^Sign as Wren/ })).toBeDisabled()

@@ -16,6 +16,7 @@ const own = process.argv.includes('--own')
 const dataDir = resolve(process.env['CALM_DATA_DIR'] ?? join(ROOT, own ? 'plant' : 'data'))
 const demo = !own && process.env['CALM_DEMO'] !== 'none'
 const ownDatabase = !process.env['DATABASE_URL']
+const scheme = process.env['CALM_TLS_CERT'] ? 'https' : 'http'
 /** @type {Record<string, string>} */
 const env = {
   CALM_DATA_DIR: dataDir,
@@ -83,7 +84,7 @@ try {
 }
 /** @type {{name: string, role: string, password: string}[]} */
 const people = JSON.parse(readFileSync(join(ROOT, 'demo/people.json'), 'utf8'))
-say(`\nCalm Loop is at http://127.0.0.1:${port}`)
+say(`\nCalm Loop is at ${scheme}://127.0.0.1:${port}`)
 if (demo) {
   say('Demo sign-ins (on a fresh database):')
   for (const p of people) say(`  ${p.name.padEnd(8)} ${p.password}   ${p.role}`)
@@ -120,7 +121,7 @@ while (server && !stopping) {
   if (stopping) break
   try {
     server = await serveOn({ url, port, env })
-    say(`Calm Loop is back at http://127.0.0.1:${port}`)
+    say(`Calm Loop is back at ${scheme}://127.0.0.1:${port}`)
   } catch (error) {
     // The database may be away too: it is looked for again after a while.
     if (!(error instanceof CannotServe) || short >= MOST_SHORT_LIVES) await failed(error)

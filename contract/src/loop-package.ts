@@ -4,20 +4,47 @@ import { NewEquipment } from './equipment.ts'
 import { Role } from './people.ts'
 
 export const PACKAGE_FORMAT = 'calm-loop-package'
-/** 2: events carry the server's time and the form of their hash. Packages of version 1 are still read. */
-export const PACKAGE_VERSION = 2
+/** 3: signed by its plant, each event with its place in the plant's tree. Older ones are still read, as nobody's word. */
+export const PACKAGE_VERSION = 3
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/)
 
 /** What a package says about itself: each of its files with its SHA-256. */
 export const PackageManifest = z.strictObject({
   format: z.literal(PACKAGE_FORMAT, 'This is not a package of a loop.'),
-  version: z.union([z.literal(1), z.literal(PACKAGE_VERSION)], 'This package was made by a newer version.'),
+  version: z.union(
+    [z.literal(1), z.literal(2), z.literal(PACKAGE_VERSION)],
+    'This package was made by a newer version.',
+  ),
   madeAt: z.iso.datetime(),
   tag: TagSchema,
   files: z.record(z.string().max(200), hash),
+  /** Where the record ends: what was cut off shows. From version 3 on. */
+  last: z.strictObject({ seq: z.int().min(1), hash }).optional(),
+  plant: z.strictObject({ id: z.uuid(), publicKey: hash }).optional(),
+  /** By the plant's key, over everything else in this file. */
+  signature: z
+    .string()
+    .regex(/^[0-9a-f]{128}$/)
+    .optional(),
 })
 export type PackageManifest = z.output<typeof PackageManifest>
+
+/** Where the events of a package stand in the plant's tree. */
+export const PackageProof = z.strictObject({
+  head: z.strictObject({
+    v: z.literal(1),
+    plant: z.uuid(),
+    size: z.int().min(1),
+    root: hash,
+    at: z.iso.datetime(),
+    key: hash,
+    signature: z.string().regex(/^[0-9a-f]{128}$/),
+  }),
+  /** Of each event its place, and the nodes beside its way to the root. */
+  leaves: z.array(z.strictObject({ event: z.uuid(), at: z.int().min(0), path: z.array(hash).max(40) })),
+})
+export type PackageProof = z.output<typeof PackageProof>
 
 /** Everything a loop is made of: enough to make it again elsewhere, and to prove it. */
 export const LoopPackage = z.strictObject({
@@ -74,6 +101,18 @@ export const LoopPackage = z.strictObject({
     }),
   ),
   equipment: z.array(NewEquipment),
+  /** Keys that signatures in the record were made with, as the plant's register has them. From version 3 on. */
+  keys: z
+    .array(
+      z.strictObject({
+        fingerprint: hash,
+        personId: z.uuid(),
+        publicKey: hash,
+        from: z.iso.datetime(),
+        until: z.iso.datetime().nullable(),
+      }),
+    )
+    .default([]),
 })
 export type LoopPackage = z.output<typeof LoopPackage>
 
@@ -84,5 +123,7 @@ export const PackageTaken = z.object({
   /** How many stand under the name of who took it in: to be looked at, since a file can claim anything. */
   own: z.int(),
   stored: z.boolean(),
+  /** Which plant signed it, by the fingerprint of its key; null where none did. */
+  plantKey: z.string().nullable(),
 })
 export type PackageTaken = z.output<typeof PackageTaken>

@@ -35,6 +35,7 @@ import {
   sameOriginWrites,
   securityHeaders,
 } from './http/security.ts'
+import type { PlantKey } from './plant-log/plant-key.ts'
 import { proofHandlers } from './proof/handlers.ts'
 import { inputHandlers } from './inputs/handlers.ts'
 import { loopListHandlers } from './loop-list/handlers.ts'
@@ -73,6 +74,8 @@ export interface Parts {
   readonly connection: Connection
   readonly live: Live
   readonly pool: Pool
+  /** What the plant signs its heads and packages with. */
+  readonly plantKey: PlantKey
   readonly clock: Clock
   readonly log: Logger
   /** The built web application; null serves the API alone. */
@@ -117,7 +120,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...driftHandlers(db, clock),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
-    ...packageHandlers(db, pool, clock, paper),
+    ...packageHandlers(db, pool, clock, paper, parts.plantKey),
     ...runHandlers(db, pool, clock, paper, link),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),

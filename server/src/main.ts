@@ -1,5 +1,7 @@
 import { PAPER_NAMES, type Paper } from '@calm/core/paper'
+import { readFileSync } from 'node:fs'
 import { createServer } from 'node:http'
+import { createServer as createSecureServer } from 'node:https'
 import { isIP } from 'node:net'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -49,6 +51,18 @@ function addressOf(text: string | undefined): string | null {
     // Told below.
   }
   return giveUp(`CALM_ADDRESS is “${text}”. It must look like https://calm.plant.example.`)
+}
+
+/** The plant's own certificate and its key, as files; null: a proxy in front has them, or nobody needs them here. */
+function tlsOf(cert = '', key = ''): { readonly cert: Buffer; readonly key: Buffer } | null {
+  if (cert === '' && key === '') return null
+  try {
+    return { cert: readFileSync(cert), key: readFileSync(key) }
+  } catch (error) {
+    return giveUp(
+      `CALM_TLS_CERT and CALM_TLS_KEY name the certificate and its key, both as files: ${error instanceof Error ? error.message : 'unknown'}.`,
+    )
+  }
 }
 
 const PROXY_WORDS = new Set(['loopback', 'linklocal', 'uniquelocal'])
@@ -111,15 +125,26 @@ if (shape.is !== 'same')
 await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 await beginPlantLog(connection.db, new Date())
-const key = plantKeyOrGiveUp()
-const stopSealing = startSealer(connection.db, key, headsFile(process.env), log)
+const ownKey = plantKeyOrGiveUp()
+const stopSealing = startSealer(connection.db, ownKey, headsFile(process.env), log)
 const live = await startLive(connection.pool, log)
 const pool = startPool()
 const stopBackups =
   settings.backupFolder === null ? () => undefined : scheduleBackups(settings.backupFolder, url, log)
-const app = await createApp({ connection, live, pool, clock: systemClock, log, webFolder, settings })
+const app = await createApp({
+  connection,
+  live,
+  pool,
+  plantKey: ownKey,
+  clock: systemClock,
+  log,
+  webFolder,
+  settings,
+})
 
-const server = createServer({ headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS }, app)
+const limits = { headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS }
+const tls = tlsOf(process.env['CALM_TLS_CERT'], process.env['CALM_TLS_KEY'])
+const server = tls === null ? createServer(limits, app) : createSecureServer({ ...tls, ...limits }, app)
 server.maxConnections = MOST_CONNECTIONS
 server.on('error', (error: NodeJS.ErrnoException) =>
   giveUp(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message),

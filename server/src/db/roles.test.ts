@@ -65,6 +65,11 @@ describe('the application’s role', () => {
       `update loop_revisions set reason = ''`,
       'delete from loop_revisions',
       'truncate loop_revisions',
+      'delete from plant_events',
+      'update plant_events set reason = reason',
+      'delete from leaves',
+      'update tree_nodes set hash = hash',
+      'truncate tree_heads',
     ])
       await expect(owner.query(sql)).rejects.toThrow(/stays as it is/)
     await owner.end()

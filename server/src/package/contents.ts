@@ -6,7 +6,7 @@ import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { equipmentByIds, particulars } from '../equipment/store.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
-import { people } from '../people/schema.ts'
+import { people, personKeys } from '../people/schema.ts'
 import { eventsOfLoop } from '../record/events.ts'
 import { runs } from '../record/schema.ts'
 import { notFound } from '../http/problems.ts'
@@ -37,6 +37,7 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
     .select({ id: people.id, name: people.name, shownName: people.shownName, role: people.role })
     .from(people)
     .where(inArray(people.id, who))
+  const keys = await db.select().from(personKeys).where(inArray(personKeys.personId, who))
   // Who came with a package and is nobody here goes on as that package told them.
   const foreign = events
     .flatMap((e) =>
@@ -76,6 +77,13 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
       hash,
     })),
     people: [...known, ...foreign],
+    keys: keys.map((k) => ({
+      fingerprint: k.fingerprint,
+      personId: k.personId,
+      publicKey: k.publicKey,
+      from: isoInstant(k.from),
+      until: k.until && isoInstant(k.until),
+    })),
     equipment: (await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload)))).map(particulars),
   })
 }

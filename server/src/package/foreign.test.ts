@@ -169,7 +169,7 @@ describe('malformed packages, each made by somebody who can reckon a hash', () =
   test.each<[string, (m: Record<string, unknown>) => unknown, string]>([
     ['another tag in the manifest', (m) => ({ ...m, tag: 'YY-1' }), 'manifest.json.tag'],
     ['a manifest that names nothing', (m) => ({ ...m, files: {} }), 'README.txt'],
-    ['a manifest of a newer version', (m) => ({ ...m, version: 3 }), 'manifest.json.version'],
+    ['a manifest of a newer version', (m) => ({ ...m, version: 4 }), 'manifest.json.version'],
   ])('%s', async (_why, manifest, place) => {
     const res = await send(forged(bytes, (p) => another(p, 'AT-901'), { manifest }))
     expect([res.status, problems(res.body)[0]?.path]).toEqual([422, place])
@@ -235,7 +235,7 @@ describe('a loop from elsewhere', () => {
   })
   test('it adds no person and no instrument that could be used here', async () => {
     const people = await get<{ name: string }[]>('/api/people')
-    expect(people.map((p) => p.name).sort()).toEqual(['dunlin', 'heron', 'tern', 'wren'])
+    expect(people.map((p) => p.name).sort()).toEqual(['dunlin', 'heron', 'plover', 'tern', 'wren'])
     const { rows } = await elsewhere.connection.pool.query<{ id: string }>(
       'select id from equipment where "foreign"',
     )

@@ -14,7 +14,9 @@ import { note } from '../plant-log/note.ts'
 import { sha256Bytes } from '../record/digest.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
+import type { PlantKey } from '../plant-log/plant-key.ts'
 import { partsOfPackage } from './make.ts'
+import { signedZip } from './pack.ts'
 import type { ProvedPackage } from './prove.ts'
 import { takePackage } from './take.ts'
 import { makePackageWork, provePackageWork } from './work.ts'
@@ -25,9 +27,15 @@ async function proved(pool: Pool, bytes: Uint8Array, now: Date, signal: AbortSig
   return resultOf(outcome) ?? refused('This package is too large to be a loop.')
 }
 
-export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
+export const packageHandlers = (
+  db: Database,
+  pool: Pool,
+  clock: Clock,
+  paper: Paper,
+  key: PlantKey,
+): Bound[] => [
   bind(packages.make, async ({ params, res, gone, person }) => {
-    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), paper)
+    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), paper, key)
     const { id, tag } = parts.contents.loop
     // In their order, and not waited for: a window that hears nothing of it gets its package all the same.
     let telling = Promise.resolve()
@@ -36,8 +44,9 @@ export const packageHandlers = (db: Database, pool: Pool, clock: Clock, paper: P
         .then(() => tellWindows(db, { what: 'working', loopId: id, progress }))
         .catch(() => undefined)
     }
-    const bytes = resultOf(await pool.run(makePackageWork, parts, { signal: gone, tell }))
-    if (!bytes) throw conflict('This loop’s record is too large to be one package.')
+    const packed = resultOf(await pool.run(makePackageWork, parts, { signal: gone, tell }))
+    if (!packed) throw conflict('This loop’s record is too large to be one package.')
+    const bytes = signedZip(packed, key)
     const { events } = parts.contents
     const payload = {
       tag,

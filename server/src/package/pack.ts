@@ -15,11 +15,14 @@ import { csvOf } from '../reports/csv.ts'
 import { chartSvg } from '../reports/chart-svg.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { sha256Bytes } from '../record/digest.ts'
+import type { PlantKey } from '../plant-log/plant-key.ts'
 import type { Parts } from './make.ts'
+import { manifestText } from './signature.ts'
 
 const README = (tag: string) => `Loop ${tag}, as one package.
 
-manifest.json   every file with its SHA-256
+manifest.json   every file with its SHA-256, signed by the plant (Ed25519)
+proof.json      where each event stands in the plant's tree (RFC 9162), and the signed head of it
 loop.json       the loop: documents, runs, and the record as a chain of hashes
 loop.schema.json  JSON Schema of loop.json
 revisions.csv, events.csv  the same as lists
@@ -33,16 +36,29 @@ came with a package: whose author is not the one who took it in is foreign. npm 
 const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
 const csv = (rows: readonly (readonly unknown[])[]) => strToU8(csvOf(rows))
 
-/** A loop as one ZIP in open formats; taken in elsewhere it becomes the same loop. */
+/** What a package holds, before its plant signs for it. */
+export interface Packed {
+  readonly manifest: PackageManifest
+  readonly files: Readonly<Record<string, Uint8Array>>
+}
+
+/** The package signed by its plant, as one ZIP. */
+export function signedZip({ manifest, files }: Packed, key: PlantKey): Uint8Array {
+  const told = { ...manifest, signature: key.sign(manifestText(manifest)) }
+  return zipSync({ 'manifest.json': json(told), ...files }, { mtime: manifest.madeAt })
+}
+
+/** A loop as files in open formats; taken in elsewhere it becomes the same loop. */
 export async function pack(
-  { contents, verifications, madeAt }: Parts,
+  { contents, verifications, madeAt, proof, plant }: Parts,
   tell: (told: Progress) => void,
-): Promise<Uint8Array> {
+): Promise<Packed> {
   const { tag } = contents.loop
   const names = new Map(contents.people.map((p) => [p.id, p.shownName]))
   const files: Record<string, Uint8Array> = {
     'README.txt': strToU8(README(tag)),
     'loop.json': json(contents),
+    'proof.json': json(proof),
     'loop.schema.json': json(z.toJSONSchema(LoopPackage, { unrepresentable: 'any' })),
     'revisions.csv': csv([
       ['number', 'at', 'by', 'reason'],
@@ -67,12 +83,15 @@ export async function pack(
     )
     files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
   }
+  const last = contents.events.at(-1)
   const manifest: PackageManifest = {
     format: PACKAGE_FORMAT,
     version: PACKAGE_VERSION,
     madeAt: madeAt,
     tag,
     files: Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name, sha256Bytes(bytes)])),
+    ...(last && { last: { seq: last.seq, hash: last.hash } }),
+    plant,
   }
-  return zipSync({ 'manifest.json': json(manifest), ...files }, { mtime: madeAt })
+  return { manifest, files }
 }

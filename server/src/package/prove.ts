@@ -1,10 +1,11 @@
-import { LoopPackage, PackageManifest } from '@calm/contract/loop-package'
+import { LoopPackage, PACKAGE_VERSION, PackageManifest, PackageProof } from '@calm/contract/loop-package'
 import { proveRecord, type ChainedEvent } from '@calm/core/record/hash-chain'
 import { isRefused, refused, type Refused } from '@calm/core/refused'
 import type { z } from 'zod'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { judgePackage } from './judge.ts'
 import { jsonOf, openArchive } from './open.ts'
+import { wrongManifest, wrongPlaces, wrongSignatures } from './signature.ts'
 
 export type ProvedPackage =
   | {
@@ -65,6 +66,15 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     const file = files.get(name)
     if (!file) return refused(`The package holds no ${name}.`, name)
     if (sha256Bytes(file) !== hash) return refused(`${name} was changed after the package was made.`, name)
+  }
+  if (manifest.data.version === PACKAGE_VERSION) {
+    const wrong = wrongManifest(manifest.data, contents) ?? wrongSignatures(contents)
+    if (wrong) return refused(wrong.says, wrong.path)
+    const proof = read(PackageProof, files.get('proof.json'), 'proof.json')
+    if (isRefused(proof)) return proof
+    const { plant } = manifest.data
+    const misplaced = plant && wrongPlaces(proof.data, plant, contents)
+    if (misplaced) return refused(misplaced.says, misplaced.path)
   }
   for (const name of files.keys())
     if (name !== 'manifest.json' && !told.has(name))

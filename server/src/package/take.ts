@@ -12,6 +12,7 @@ import { addEquipment, equipmentByIds, particulars } from '../equipment/store.ts
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { refreshSummary } from '../loops/store.ts'
+import { fingerprintOf } from '../plant-log/plant-key.ts'
 import { append } from '../record/append.ts'
 import { takenIn } from '../record/authors.ts'
 import { projectRun } from '../record/project.ts'
@@ -82,7 +83,8 @@ export async function takePackage(
   const newest = revisions.at(-1)
   if (!head || !newest) throw new RangeError('a proved package has events and revisions')
   const own = chain.filter((e) => e.by === person.id).length
-  const told = { id: loop.id, tag: loop.tag, events: chain.length, own }
+  const plantKey = manifest.plant ? fingerprintOf(manifest.plant.publicKey) : null
+  const told = { id: loop.id, tag: loop.tag, events: chain.length, own, plantKey }
   const d = LoopDocument.parse(currentLoopDocument(newest.document as SavedLoopDocument))
   const stored = await db.transaction(async (tx) => {
     // Two sends of one package follow each other; the second finds the loop of the first.
@@ -109,6 +111,7 @@ export async function takePackage(
     await refuseTaken(tx, contents)
     await addInstruments(tx, contents.equipment, person.id, now)
     const payload = {
+      ...(plantKey !== null && { plantKey }),
       events: head.seq,
       head: head.hash,
       file,

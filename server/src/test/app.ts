@@ -1,3 +1,4 @@
+import { generateKeyPairSync } from 'node:crypto'
 import { inject } from 'vitest'
 import { pino } from 'pino'
 import pg from 'pg'
@@ -5,6 +6,7 @@ import supertest from 'supertest'
 import type TestAgent from 'supertest/lib/agent.js'
 import { createApp, type Parts, type Settings } from '../app.ts'
 import { connect, type Connection } from '../db/connection.ts'
+import { plantKey } from '../plant-log/plant-key.ts'
 import { prepareDatabase } from '../plant/prepare.ts'
 import { demoFiles, loadDemoPlant } from '../demo/load.ts'
 import { startLive } from '../http/live.ts'
@@ -27,6 +29,9 @@ export interface TestApp {
 const TODAY_MS = Date.parse('2026-11-27T12:00:00.000Z')
 const BEGAN_MS = Date.now()
 export const testClock = () => new Date(TODAY_MS + Date.now() - BEGAN_MS)
+/** A plant's key that is kept nowhere. */
+export const testKey = () =>
+  plantKey('', String(generateKeyPairSync('ed25519').privateKey.export({ format: 'pem', type: 'pkcs8' })))
 const NO_BACKUPS = { folder: '/dev/null/backups', passphrase: null }
 
 /**
@@ -59,6 +64,7 @@ export async function testApp({
     connection,
     live,
     pool,
+    plantKey: testKey(),
     clock,
     log,
     webFolder: null,

@@ -7,7 +7,7 @@ const Told = z.strictObject({
   id: z.uuid(),
   name: z.string(),
   shownName: z.string(),
-  role: z.enum(['technician', 'reviewer', 'viewer']),
+  role: z.enum(['administrator', 'technician', 'reviewer', 'planner', 'viewer']),
 })
 
 /** Everything before this event came with a package; who took it in is this event's author. */
@@ -24,8 +24,10 @@ export const packageTaken = defineKind({
     madeAt: z.iso.datetime(),
     /** As the package told them: nobody here vouches for these names. */
     people: z.array(Told).max(500),
+    /** Fingerprint of the key of the plant that signed the package; absent where none did. */
+    plantKey: Sha256.optional(),
   }),
   title: 'Package taken in',
   says: (p) =>
-    `${p.events} events came with it, made ${p.madeAt.slice(0, 10)}. Names marked foreign are its word; nobody here vouches for them.`,
+    `${p.events} events came with it, made ${p.madeAt.slice(0, 10)}${p.plantKey ? ` and signed by the plant with key ${p.plantKey.slice(0, 16)}` : ', signed by no plant'}. Names marked foreign are its word; nobody here vouches for them.`,
 })

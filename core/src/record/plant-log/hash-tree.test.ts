@@ -7,6 +7,7 @@ import {
   grown,
   inclusionPath,
   leafHash,
+  partsBeside,
   rootByPath,
   rootOf,
   rootOfEdge,
@@ -89,6 +90,23 @@ describe('that a leaf is in a tree', () => {
         const elsewhere = rootByPath(leaf, (at + 1) % n, n, path, digest)
         expect(n > 1 && elsewhere !== null && toHex(elsewhere) === toHex(rootOf(all, digest))).toBe(false)
       }
+  })
+  test('and so does a proof out of whole parts alone', () => {
+    for (let n = 1; n <= 33; n++) {
+      const all = leavesOf(n)
+      const rootOfPart = ({ level, at }: { level: number; at: number }) =>
+        rootOf(all.slice(at * 2 ** level, (at + 1) * 2 ** level), digest)
+      for (let at = 0; at < n; at++) {
+        const path = partsBeside(at, n).map((parts) =>
+          rootOfEdge(
+            parts.map((p) => ({ size: 2 ** p.level, hash: rootOfPart(p) })),
+            digest,
+          ),
+        )
+        expect(path.map(toHex)).toEqual(inclusionPath(all, at, digest).map(toHex))
+      }
+    }
+    expect(partsBeside(3, 3)).toEqual([])
   })
   test('a proof that is cut, too long, or of no place leads nowhere', () => {
     const path = inclusionPath(leaves, 5, digest)

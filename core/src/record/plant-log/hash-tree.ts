@@ -77,6 +77,40 @@ export function inclusionPath(
     : [...inclusionPath(right, at - k, digest), rootOf(left, digest)]
 }
 
+/** A whole part of a tree: at a level, 2^level leaves; `at` counts such parts from the left. */
+export interface Part {
+  readonly level: number
+  readonly at: number
+}
+
+/** The whole parts that some leaves are made of, the largest first. */
+function partsFrom(from: number, n: number): readonly Part[] {
+  const parts: Part[] = []
+  for (let start = from, left = n; left > 0;) {
+    let size = 1
+    while (size * 2 <= left) size *= 2
+    parts.push({ level: Math.log2(size), at: start / size })
+    start += size
+    left -= size
+  }
+  return parts
+}
+
+/**
+ * What stands beside a leaf's way to the root, the lowest first: each as the whole parts that it is made of. What a
+ * proof needs of a tree whose whole parts are stored, without reading its leaves.
+ */
+export function partsBeside(at: number, size: number): readonly (readonly Part[])[] {
+  const walk = (from: number, n: number): readonly (readonly Part[])[] => {
+    if (n <= 1) return []
+    const k = split(n)
+    return at < from + k
+      ? [...walk(from, k), partsFrom(from + k, n - k)]
+      : [...walk(from + k, n - k), partsFrom(from, k)]
+  }
+  return at < 0 || at >= size ? [] : walk(0, size)
+}
+
 /** The root that a leaf's proof leads to; null where the proof is too long or too short for the place. */
 export function rootByPath(
   leaf: Uint8Array,

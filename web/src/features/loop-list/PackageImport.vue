@@ -43,6 +43,11 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
           ? `is here now, with ${taken.events} events, all proved. What others did in it is marked foreign.${taken.own > 0 ? ` ${taken.own} stand under your name: look at them, and tell a reviewer if you did not do them.` : ''}`
           : 'was here already, with the same record. Nothing was changed.'
       }}
+      <template v-if="taken.plantKey"
+        >It was signed by a plant with key <span class="mono">{{ taken.plantKey.slice(0, 16) }}</span>: ask
+        that plant whether this is its key.</template
+      >
+      <template v-else>No plant signed it: anybody could have made it.</template>
     </p>
   </section>
 </template>
