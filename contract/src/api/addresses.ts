@@ -45,7 +45,13 @@ export const plantLog = {
   heads: 'GET /api/log/heads.jsonl',
 } as const
 
-export const equipment = { list: 'GET /api/equipment', add: 'POST /api/equipment' } as const
+export const equipment = {
+  list: 'GET /api/equipment',
+  add: 'POST /api/equipment',
+  change: 'PUT /api/equipment/:instrument',
+  retire: 'PUT /api/equipment/:instrument/retired',
+  past: 'GET /api/equipment/:instrument/past',
+} as const
 
 export const ownParts = {
   list: 'GET /api/own-parts',

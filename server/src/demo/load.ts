@@ -10,7 +10,7 @@ import { LoopDocument } from '@calm/core/loop/document'
 import { sensorName, sensorValues } from '@calm/core/sensor/sensor'
 import type { Database } from '../db/connection.ts'
 import { keepComparison } from '../comparisons/store.ts'
-import { addEquipment, renewed } from '../equipment/store.ts'
+import { addEquipment, changeEquipment } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { saveRevision } from '../loops/store.ts'
 import { saveSensor } from '../sensors/store.ts'
@@ -57,6 +57,9 @@ const FIRST_CERTIFIED = '2022-01-10'
 const WIRING_DRAWN = new Date('2026-10-28T13:40:00.000Z')
 const SITE_CHECKED = new Date('2026-11-02T09:10:00.000Z')
 
+/** The certificate before the one of now had another number. */
+const firstNumber = (number: string) => number.replace(/-\d\d-/, '-22-')
+
 /** Every demo file, checked. */
 export const demoFiles = () => ({
   people: DemoPeople.parse(json('people.json')),
@@ -90,8 +93,14 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     for (const e of files.equipment) {
       const id = randomUUID()
       equipmentIds.set(e.serial, id)
-      // As they were certified then; the register holds the newest certificate only.
-      await addEquipment(tx, { id, ...e, certifiedOn: FIRST_CERTIFIED }, null, now)
+      // As they were certified then, and anew since: each speaks for the work of its own time.
+      const first = {
+        certificate: firstNumber(e.certificate),
+        certifiedOn: FIRST_CERTIFIED,
+        dueOn: e.certifiedOn,
+      }
+      await addEquipment(tx, { id, ...e, ...first }, null, now)
+      await changeEquipment(tx, id, { ...e, reason: 'certified anew' }, null, now)
     }
     for (const { password, name } of files.people) {
       const person = nameOf(name)
@@ -135,8 +144,6 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   ]
   // A record grows with time.
   for (const { act } of acts.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))) await act()
-  for (const e of files.equipment)
-    await renewed(db, equipmentIds.get(e.serial) ?? '', e.certifiedOn, null, now)
   const sensors = new Map(
     files.sensors.map((description) => [sensorName(description), { id: randomUUID(), description }] as const),
   )

@@ -1,17 +1,34 @@
+import { equipment } from '@calm/contract/api/addresses'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
-import { equipment } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { addEquipment, allEquipment } from './store.ts'
+import { allPeople } from '../people/store.ts'
+import { pastOf } from './history.ts'
+import { addEquipment, allEquipment, changeEquipment, retireEquipment } from './store.ts'
 
 const dayOf = (clock: Clock) => clock().toISOString().slice(0, 10)
 
-export const equipmentHandlers = (db: Database, clock: Clock): Bound[] => [
-  bind(equipment.list, async () =>
-    (await allEquipment(db)).map((e) => ({ ...e, valid: e.dueOn >= dayOf(clock) })),
-  ),
-  bind(equipment.add, async ({ body, person }) => {
-    await db.transaction((tx) => addEquipment(tx, body, person.id, clock()))
-    return { ...body, valid: body.dueOn >= dayOf(clock) }
-  }),
-]
+export const equipmentHandlers = (db: Database, clock: Clock): Bound[] => {
+  const list = async () => (await allEquipment(db)).map((e) => ({ ...e, valid: e.dueOn >= dayOf(clock) }))
+  return [
+    bind(equipment.list, list),
+    bind(equipment.add, async ({ body, person }) => {
+      await db.transaction((tx) => addEquipment(tx, body, person.id, clock()))
+      return { ...body, valid: body.dueOn >= dayOf(clock), retired: false }
+    }),
+    bind(equipment.change, async ({ params, body, person }) => {
+      await db.transaction((tx) => changeEquipment(tx, params.instrument, body, person.id, clock()))
+      return list()
+    }),
+    bind(equipment.retire, async ({ params, body, person }) => {
+      await db.transaction((tx) =>
+        retireEquipment(tx, params.instrument, body.retired, body.reason, person.id, clock()),
+      )
+      return list()
+    }),
+    bind(equipment.past, async ({ params }) => {
+      const names = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
+      return pastOf(db, params.instrument, (by) => (by === null ? 'the program' : (names.get(by) ?? '')))
+    }),
+  ]
+}

@@ -16,6 +16,8 @@ export const equipment = pgTable(
     dueOn: date({ mode: 'string' }).notNull(),
     /** Came with a package: shown on its papers, never offered for work here. */
     foreign: boolean().notNull().default(false),
+    /** Used for nothing any more. */
+    retired: boolean().notNull().default(false),
   },
   (t) => [check('equipment_certificate_lasts', sql`${t.dueOn} > ${t.certifiedOn}`)],
 )

@@ -1,7 +1,11 @@
-import type { NewEquipment } from '@calm/contract/equipment'
+import type { ChangeEquipment, NewEquipment } from '@calm/contract/equipment'
 import { canonicalJson } from '@calm/core/record/canonical-json'
-import { readEquipment, type EquipmentFunction } from '@calm/core/verify/equipment-spec'
-import { certificateRenewed, instrumentAdded } from '@calm/core/record/plant-log/kinds/instruments'
+import {
+  certificateRenewed,
+  instrumentAdded,
+  instrumentChanged,
+  instrumentRetired,
+} from '@calm/core/record/plant-log/kinds/instruments'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
@@ -37,15 +41,6 @@ export const equipmentByIds = (db: Executor, ids: readonly string[]) =>
         .where(inArray(equipment.id, [...ids]))
         .orderBy(asc(equipment.name))
 
-/** Instruments with what their certificates say they can do. */
-export async function instrumentsByIds(db: Executor, ids: readonly string[]) {
-  return (await equipmentByIds(db, ids)).map((e) => {
-    const read = readEquipment(e)
-    const functions: readonly EquipmentFunction[] = read.kind === 'read' ? read.functions : []
-    return { ...e, functions }
-  })
-}
-
 /** Sending the same instrument twice stores it once; another one under its identifier is refused. */
 export async function addEquipment(
   db: Executor,
@@ -72,20 +67,77 @@ export async function addEquipment(
     )
 }
 
-/** A new certificate takes the place of the one before. */
-export async function renewed(
-  db: Executor,
+const WORDS = [
+  'name',
+  'serial',
+  'range',
+  'uncertainty',
+  'drift',
+  'resolution',
+  'certificate',
+  'certifiedOn',
+  'dueOn',
+] as const
+const RENEWS: readonly string[] = ['certificate', 'certifiedOn', 'dueOn']
+
+async function held(tx: Executor, id: string): Promise<typeof equipment.$inferSelect> {
+  const [row] = await tx.select().from(equipment).where(eq(equipment.id, id)).for('update')
+  if (!row) throw notFound('instrument')
+  if (row.foreign) throw conflict(`${row.name} came with a package: it stays as that told it.`)
+  return row
+}
+
+/**
+ * A new certificate, or what was wrong about an instrument. What stood there before is kept in the log, and speaks for
+ * the work that was done under it.
+ */
+export async function changeEquipment(
+  tx: Executor,
   id: string,
-  certifiedOn: string,
+  { reason, ...words }: ChangeEquipment,
   by: string | null,
   now: Date,
 ): Promise<void> {
-  await db.update(equipment).set({ certifiedOn }).where(eq(equipment.id, id))
-  const [e] = await equipmentByIds(db, [id])
-  if (!e) throw notFound('instrument')
-  const { name, serial, certificate, dueOn } = e
-  const row = { table: 'equipment', key: id } as const
-  const payload = { name, serial, certificate, certifiedOn, dueOn }
-  await note(db, { kind: certificateRenewed, payload, by, subject: id, row }, now)
-  await tellWindows(db, { what: 'equipment' })
+  const row = await held(tx, id)
+  const changed = WORDS.filter((w) => row[w] !== words[w])
+  if (changed.length === 0) return
+  await tx.update(equipment).set(words).where(eq(equipment.id, id))
+  const { name, serial, certificate, certifiedOn, dueOn } = words
+  const about = { by, subject: id, reason, row: { table: 'equipment', key: id } } as const
+  if (changed.some((w) => RENEWS.includes(w)))
+    await note(
+      tx,
+      { kind: certificateRenewed, payload: { name, serial, certificate, certifiedOn, dueOn }, ...about },
+      now,
+    )
+  else await note(tx, { kind: instrumentChanged, payload: { name, serial }, ...about }, now)
+  await tellWindows(tx, { what: 'equipment' })
+}
+
+/** Takes an instrument out of use, or back in. What it measured stays, with its certificates. */
+export async function retireEquipment(
+  tx: Executor,
+  id: string,
+  retired: boolean,
+  reason: string,
+  by: string,
+  now: Date,
+): Promise<void> {
+  const row = await held(tx, id)
+  if (row.retired === retired) return
+  await tx.update(equipment).set({ retired }).where(eq(equipment.id, id))
+  const { name, serial } = row
+  await note(
+    tx,
+    {
+      kind: instrumentRetired,
+      payload: { name, serial, retired },
+      by,
+      subject: id,
+      reason,
+      row: { table: 'equipment', key: id },
+    },
+    now,
+  )
+  await tellWindows(tx, { what: 'equipment' })
 }

@@ -83,7 +83,7 @@ export async function beginPlantLog(db: Database, now: Date): Promise<void> {
         type: rowFound.type,
         at: isoInstant(now),
         by: null,
-        subject: null,
+        subject: key,
         reason: '',
         payload: rowFound.payload.parse({ what: name }),
         row: { table, key, is },

@@ -33,7 +33,7 @@ export const KEPT_TABLES = {
     key: 'id::text',
     is: `jsonb_build_object('name', name, 'serial', serial, 'range', range, 'uncertainty', uncertainty, 'drift', drift,
       'resolution', resolution, 'certificate', certificate, 'certifiedOn', certified_on::text, 'dueOn', due_on::text,
-      'foreign', "foreign")`,
+      'foreign', "foreign", 'retired', retired)`,
     name: `'the instrument ' || name || ', serial ' || serial`,
   },
   sensor_revisions: {

@@ -3,6 +3,8 @@ import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import type { PlantEvent } from '@calm/core/record/plant-log/plant-event'
 import { contentsText, statementText } from '@calm/core/record/signing/statement'
 import type { Run } from '@calm/core/record/run'
+import { certificateFor } from '@calm/core/verify/certificate-for'
+import { instrumentOf } from '../equipment/history.ts'
 import { isoInstant } from '../db/time.ts'
 import type { allKeys } from '../people/keys.ts'
 import { fingerprintOf, signedBy } from '../plant-log/plant-key.ts'
@@ -18,12 +20,13 @@ export interface Register {
   readonly instruments: readonly PlantEvent[]
 }
 
-/** An instrument as the register had it when an event was recorded; null where it was in none. */
-function instrumentThen(id: string, at: number, { instruments, order }: Register): unknown {
-  const then = instruments.filter((e) => e.row?.key === id && (order.get(e.id) ?? Infinity) < at).at(-1)
-  if (!then) return null
-  const { foreign: _, ...particulars } = then.row?.is as Record<string, unknown>
-  return { id, ...particulars }
+/** An instrument as the register had it for work of a day, when an event was recorded; null where it was in none. */
+function instrumentThen(id: string, at: number, day: string, { instruments, order }: Register) {
+  const known = instruments.filter((e) => e.row?.key === id && (order.get(e.id) ?? Infinity) < at)
+  return certificateFor(
+    known.flatMap((e) => instrumentOf(e.row) ?? []),
+    day,
+  )
 }
 
 /**
@@ -54,7 +57,7 @@ export function wrongSignature(
   if (!signedBy(key.publicKey, text, signature.value)) return wrong('The key did not sign this.')
   const place = register.order.get(e.id) ?? Infinity
   const instruments = [...new Set(run.equipment)]
-    .map((id) => instrumentThen(id, place, register))
+    .map((id) => instrumentThen(id, place, run.startedAt.slice(0, 10), register))
     .filter((i) => i !== null)
   return sha256(contentsText(run, { document, instruments })) === of
     ? null

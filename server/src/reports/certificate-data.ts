@@ -10,7 +10,7 @@ import { overallOf, type Overall } from '@calm/core/record/overall'
 import type { PlantRules } from '@calm/contract/settings'
 import { plantRules } from '../settings/store.ts'
 import type { Database } from '../db/connection.ts'
-import { instrumentsByIds } from '../equipment/store.ts'
+import { ableInstrumentsOn } from '../equipment/history.ts'
 import { conflict } from '../http/problems.ts'
 import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
@@ -67,7 +67,7 @@ export async function certificateData(db: Database, runId: string, paper: Paper)
   const hasLeft = run.leftAsFound || Object.keys(run.asLeft).length > 0
   const asFound = judgeRun(run, document.path, 'asFound')
   const asLeft = hasLeft ? judgeRun(run, document.path, 'asLeft') : null
-  const equipment = await instrumentsByIds(db, run.equipment)
+  const equipment = await ableInstrumentsOn(db, run.equipment, run.startedAt.slice(0, 10))
   return {
     runId,
     paper,

@@ -7,7 +7,7 @@ import { overruledOf, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import { storyOf, type StoryLine } from '@calm/core/record/story'
 import { VERDICT_WORDS } from '@calm/core/verify/verdict'
 import type { Database } from '../db/connection.ts'
-import { instrumentsByIds } from '../equipment/store.ts'
+import { ableInstrumentsOn } from '../equipment/history.ts'
 import { conflict } from '../http/problems.ts'
 import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
@@ -29,7 +29,7 @@ export interface ProcedureData {
   /** Gates that were passed over, each with who did it and why. */
   readonly against: readonly string[]
   readonly story: readonly StoryLine[]
-  readonly equipment: Awaited<ReturnType<typeof instrumentsByIds>>
+  readonly equipment: Awaited<ReturnType<typeof ableInstrumentsOn>>
   readonly withoutInstrument: string | null
   /** The verification it belongs to, in a sentence. */
   readonly verification: string
@@ -76,7 +76,7 @@ export async function procedureData(db: Database, runId: string, paper: Paper): 
       (o) => `${o.step.title}: ${o.gates.join(', ')}. ${o.reason} (${authors.name(o.by)}, ${o.at})`,
     ),
     story: storyOf(await tellEvents(db, row.loopId, mine)),
-    equipment: await instrumentsByIds(db, started.equipment),
+    equipment: await ableInstrumentsOn(db, started.equipment, run.startedAt.slice(0, 10)),
     withoutInstrument: started.withoutInstrument ?? null,
     verification:
       verification && verified

@@ -1,3 +1,4 @@
+import type { Equipment } from '@calm/contract/equipment'
 import { randomUUID } from 'node:crypto'
 import { lookedOf } from '@calm/contract/device-looked'
 import type { DeviceAnswer, DeviceOrder, DeviceView } from '@calm/contract/devices'
@@ -11,10 +12,8 @@ import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { seenOf } from '@calm/core/procedure/seen'
-import { eq } from 'drizzle-orm'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { equipment } from '../equipment/schema.ts'
 import { testApp, testClock } from '../test/app.ts'
 
 const LOOP = 'PT-405'
@@ -187,7 +186,7 @@ describe('a step at a device and its event are one act', () => {
   test('its certificate ends while the work goes on: no reading by it, unless somebody says why', async () => {
     const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
     const context = contextOf(loop.document)
-    const register = (await wren.get('/api/equipment').expect(200)).body as { id: string; name: string }[]
+    const register = (await wren.get('/api/equipment').expect(200)).body as Equipment[]
     const meter = register.find((e) => e.name === 'Loop calibrator, mA')
     if (!context || !meter) throw new Error('no range, or no meter')
     const run = randomUUID()
@@ -213,10 +212,12 @@ describe('a step at a device and its event are one act', () => {
       if (careful.type !== 'procedure.step') throw new Error('no step')
       return { ...careful, payload: { ...careful.payload, values, ...more } }
     }
-    const kept = app.connection.db.select().from(equipment).where(eq(equipment.id, meter.id))
-    const [before] = await kept
+    const { id, valid: _v, retired: _r, ...words } = meter
     const due = (dueOn: string) =>
-      app.connection.db.update(equipment).set({ dueOn }).where(eq(equipment.id, meter.id))
+      wren
+        .put(`/api/equipment/${id}`)
+        .send({ ...words, dueOn, reason: 'typed wrong' })
+        .expect(200)
     await due(new Date(testClock().getTime() - 86_400_000).toISOString().slice(0, 10))
     const refused = await send(run, body({})).expect(409)
     expect((refused.body as { title: string }).title).toMatch(
@@ -225,7 +226,7 @@ describe('a step at a device and its event are one act', () => {
     await send(run, body({ overruled: { gates: ['equipment', 'still'], reason: 'only to look' } })).expect(
       200,
     )
-    await due(before?.dueOn ?? '')
+    await due(words.dueOn)
   })
 })
 

@@ -16,7 +16,8 @@ import { runDeviations } from '@calm/core/record/run-deviations'
 import type { RunStartedPayload } from '@calm/core/record/kinds/run-started'
 import { and, eq, gt, inArray, lte, max, min } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
-import { equipmentByIds, instrumentsByIds } from '../equipment/store.ts'
+import { ableInstrumentsOn, instrumentsOn, uncoveredOn } from '../equipment/history.ts'
+import { equipmentByIds } from '../equipment/store.ts'
 import { conflict, HttpProblem, notAllowed } from '../http/problems.ts'
 import { documentOf } from '../record/documents.ts'
 import type { AnyRun } from '../record/fold.ts'
@@ -62,6 +63,8 @@ async function checkRegister(tx: Executor, c: Checked, ids: readonly string[]): 
           says: `${e.name} came with a package: it is not an instrument of this plant. Add it to the register first.`,
         },
       ]
+    if (e.retired)
+      return [{ path: `equipment.${i}`, says: `${e.name} is retired: it is used for nothing any more.` }]
     return []
   })
   if (errors.length > 0) throw wrong(c, errors)
@@ -74,20 +77,15 @@ async function checkInDate(
   ids: readonly string[],
   days: readonly string[],
 ): Promise<void> {
-  const began = c.event.at.slice(0, 10)
-  const known = await equipmentByIds(tx, ids)
-  const expired = known.find((e) => days.some((d) => e.dueOn < d))
-  if (expired)
-    throw cannot(
-      c,
-      `The certificate of ${expired.name} ended on ${expired.dueOn}. Choose another instrument.`,
-    )
-  const early = known.find((e) => e.certifiedOn > began)
-  if (early)
-    throw cannot(
-      c,
-      `The certificate of ${early.name} begins on ${early.certifiedOn}. Choose another instrument.`,
-    )
+  const [bare] = await uncoveredOn(tx, ids, [c.event.at.slice(0, 10), ...days])
+  if (!bare) return
+  const { instrument: e, day: d } = bare
+  throw cannot(
+    c,
+    e.dueOn < d
+      ? `The certificate of ${e.name} ended on ${e.dueOn}. Choose another instrument.`
+      : `The certificate of ${e.name} begins on ${e.certifiedOn}. Choose another instrument.`,
+  )
 }
 
 /** The revision that a run is begun on: one that is there, and no newer one was there when it began. */
@@ -129,7 +127,11 @@ async function checkStarted(tx: Executor, c: Checked, started: RunStartedPayload
   await checkInDate(tx, c, started.equipment, [c.event.at.slice(0, 10)])
   if (started.deviation) return
   const document = await documentOf(tx, c.loopId, started.revision)
-  const told = runDeviations(started, document, await instrumentsByIds(tx, started.equipment))
+  const told = runDeviations(
+    started,
+    document,
+    await ableInstrumentsOn(tx, started.equipment, c.event.at.slice(0, 10)),
+  )
   if (told.length > 0)
     throw wrong(
       c,
@@ -186,7 +188,10 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   const needs = procedure?.needs?.(context ?? body.payload.context) ?? []
   // Over the link of a stand-in the tool is simulated as well.
   if (!withDevice && withoutInstrument === '') {
-    const missing = missingInstruments(needs, await instrumentsByIds(tx, body.payload.equipment))
+    const missing = missingInstruments(
+      needs,
+      await ableInstrumentsOn(tx, body.payload.equipment, c.event.at.slice(0, 10)),
+    )
     if (missing.length > 0)
       throw wrong(c, [
         {
@@ -205,9 +210,9 @@ async function checkStep(tx: Executor, c: Checked, before: AnyRun | null): Promi
   const { run } = before
   const step = run.left[0]
   if (run.started.rules === undefined || run.started.withDevice || step?.id !== body.payload.step) return
-  const instruments = await equipmentByIds(tx, run.started.equipment)
   // By the field's clock and by the server's: neither alone can be set back.
   const at = [c.event.at, c.now.toISOString()].sort().at(-1) ?? c.event.at
+  const instruments = await instrumentsOn(tx, run.started.equipment, at.slice(0, 10))
   const gates = gatesAt(run, step, body.payload, at, instruments).filter((g) => g.id === 'equipment')
   const shut = shutGates(gates, body.payload)
   if (shut.length > 0) throw cannot(c, sayShut(shut))
@@ -236,18 +241,15 @@ async function checkInstruments(
   ids: readonly string[],
   began: string,
 ): Promise<void> {
-  const days = [began.slice(0, 10), ...(await daysOf(tx, c))]
-  for (const e of await equipmentByIds(tx, ids)) {
-    const after = days.find((d) => e.dueOn < d)
-    const before = days.find((d) => e.certifiedOn > d)
-    if (after ?? before)
-      throw cannot(
-        c,
-        after
-          ? `${e.name} had no valid certificate on ${after}: it ended on ${e.dueOn}. Repeat the readings with a valid instrument.`
-          : `${e.name} had no valid certificate on ${before}: it begins on ${e.certifiedOn}. Repeat the readings with a valid instrument.`,
-      )
-  }
+  const [bare] = await uncoveredOn(tx, ids, [began.slice(0, 10), ...(await daysOf(tx, c))])
+  if (!bare) return
+  const { instrument: e, day: d } = bare
+  throw cannot(
+    c,
+    e.dueOn < d
+      ? `${e.name} had no valid certificate on ${d}: it ended on ${e.dueOn}. Repeat the readings with a valid instrument.`
+      : `${e.name} had no valid certificate on ${d}: it begins on ${e.certifiedOn}. Repeat the readings with a valid instrument.`,
+  )
 }
 
 /** Who may sign as what, what, and with which equipment. */

@@ -5,7 +5,7 @@ import { circuitRead } from '@calm/core/record/kinds/circuit-read'
 import { judgeReadings, meterOff } from '@calm/core/wire/readings'
 import { testPoints, testStates } from '@calm/core/wire/test-points'
 import type { Database } from '../db/connection.ts'
-import { instrumentsByIds } from '../equipment/store.ts'
+import { ableInstrumentsOn } from '../equipment/history.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopDetail } from '../loops/store.ts'
 import { appendOnce } from '../record/append-once.ts'
@@ -34,7 +34,7 @@ export async function keepCircuitReadings(
         'The saved wiring has no such test point. Save it first, or reload the page.',
       )
   })
-  const [instrument] = equipment === null ? [] : await instrumentsByIds(db, [equipment])
+  const [instrument] = equipment === null ? [] : await ableInstrumentsOn(db, [equipment], at.slice(0, 10))
   if (equipment !== null && !instrument) throw wrong('equipment', 'There is no such instrument.')
   if (instrument && instrument.dueOn < at.slice(0, 10))
     throw wrong(

@@ -9,11 +9,19 @@ export type KnownEquipment = Equipment & { readonly functions: readonly Equipmen
 /** The plant's test equipment, each with what its words say it can do. */
 export function useEquipment() {
   const live = useLive(equipment.list, {})
-  const all = computed((): readonly KnownEquipment[] =>
+  /** Retired ones among them: papers still name them. */
+  const register = computed((): readonly KnownEquipment[] =>
     (live.data.value ?? []).map((e) => {
       const read = readEquipment(e)
       return { ...e, functions: read.kind === 'read' ? read.functions : [] }
     }),
   )
-  return { all, instruments: computed(() => all.value.filter((e) => e.valid)), trouble: live.says }
+  /** Those that are in use. */
+  const all = computed(() => register.value.filter((e) => !e.retired))
+  return {
+    register,
+    all,
+    instruments: computed(() => all.value.filter((e) => e.valid && !e.retired)),
+    trouble: live.says,
+  }
 }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref } from 'vue'
-import { useEquipment } from '../../api/equipment.ts'
+import type { PartState } from '@calm/core/loop/parts'
+import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
+import { useEquipment, type KnownEquipment } from '../../api/equipment.ts'
 import { equipment } from '@calm/contract/api/addresses'
 import { ApiProblem, call } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
-import { sayDay } from '../../ui/dates.ts'
+import { daysUntil, sayDay } from '../../ui/dates.ts'
+import { INSTRUMENT_FIELDS } from './instrument-fields.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import { useView } from '../../loop/use-view.ts'
@@ -17,8 +19,27 @@ type View = (typeof VIEWS)[number]['id']
 const view = useView<View>(VIEWS, 'instruments')
 // What a plate can say comes only to who looks at sensors.
 const SensorsPanel = defineAsyncComponent(() => import('./SensorsPanel.vue'))
+const InstrumentDialog = defineAsyncComponent(() => import('./InstrumentDialog.vue'))
 const session = useSession()
-const { all, trouble: says } = useEquipment()
+const { register, trouble: says } = useEquipment()
+const showRetired = ref(false)
+/** What runs out first stands first. */
+const listed = computed(() =>
+  register.value
+    .filter((e) => showRetired.value || !e.retired)
+    .toSorted((a, b) => Number(a.retired) - Number(b.retired) || a.dueOn.localeCompare(b.dueOn)),
+)
+const someRetired = computed(() => register.value.some((e) => e.retired))
+const opened = shallowRef<KnownEquipment | null>(null)
+const SOON_DAYS = 60
+function stateOf(e: KnownEquipment): { state: PartState; word: string } {
+  const left = daysUntil(e.dueOn, new Date())
+  if (e.retired) return { state: 'notYet', word: 'retired' }
+  if (!e.valid) return { state: 'stop', word: `ended ${sayDay(e.dueOn)}` }
+  return left <= SOON_DAYS
+    ? { state: 'look', word: `${sayDay(e.dueOn)}, in ${left} ${left === 1 ? 'day' : 'days'}` }
+    : { state: 'good', word: sayDay(e.dueOn) }
+}
 const adding = ref(false)
 const problem = ref<ApiProblem | null>(null)
 const EMPTY = {
@@ -46,17 +67,6 @@ async function add(): Promise<void> {
     if (error instanceof ApiProblem) problem.value = error
   }
 }
-const FIELDS = [
-  { id: 'name', label: 'Instrument' },
-  { id: 'serial', label: 'Serial number' },
-  { id: 'range', label: 'Range (0 to 24 mA; 0 to 12 V)' },
-  { id: 'uncertainty', label: 'Uncertainty, k = 2 (0.02 % of reading + 0.002 mA)' },
-  { id: 'drift', label: 'Drift since the certificate (0.001 mA)' },
-  { id: 'resolution', label: 'Smallest step shown (0.001 mA)' },
-  { id: 'certificate', label: 'Certificate number' },
-  { id: 'certifiedOn', label: 'Certified on (2026-11-23)' },
-  { id: 'dueOn', label: 'Valid until (2027-11-23)' },
-] as const
 </script>
 
 <template>
@@ -77,7 +87,7 @@ const FIELDS = [
       <form v-if="adding" class="stack" novalidate aria-label="Add an instrument" @submit.prevent="add">
         <div class="field-grid">
           <v-text-field
-            v-for="f in FIELDS"
+            v-for="f in INSTRUMENT_FIELDS"
             :key="f.id"
             v-model="form[f.id]"
             :label="f.label"
@@ -101,10 +111,11 @@ const FIELDS = [
             <th scope="col">Step</th>
             <th scope="col">Certificate</th>
             <th scope="col">Valid until</th>
+            <th scope="col"><span class="visually-hidden">Open it</span></th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="e in all" :key="e.id">
+          <tr v-for="e in listed" :key="e.id">
             <td>{{ e.name }}</td>
             <td class="mono">{{ e.serial }}</td>
             <td>{{ e.range }}</td>
@@ -113,14 +124,18 @@ const FIELDS = [
             <td>{{ e.resolution }}</td>
             <td class="mono">{{ e.certificate }}</td>
             <td>
-              <StateMark
-                :state="e.valid ? 'good' : 'stop'"
-                :word="e.valid ? sayDay(e.dueOn) : `ended ${sayDay(e.dueOn)}`"
-              />
+              <StateMark v-bind="stateOf(e)" />
+            </td>
+            <td>
+              <v-btn height="44" :aria-label="`Open ${e.name}, ${e.serial}`" @click="opened = e">Open</v-btn>
             </td>
           </tr>
         </tbody>
       </v-table>
+      <v-btn v-if="someRetired" variant="text" height="48" @click="showRetired = !showRetired">{{
+        showRetired ? 'Hide the retired ones' : 'Show the retired ones'
+      }}</v-btn>
+      <InstrumentDialog v-if="opened" :key="opened.id" :instrument="opened" @close="opened = null" />
     </template>
   </div>
 </template>

@@ -1,4 +1,10 @@
-import { certificateRenewed, instrumentAdded, sensorSaved } from './instruments.ts'
+import {
+  certificateRenewed,
+  instrumentAdded,
+  instrumentChanged,
+  instrumentRetired,
+  sensorSaved,
+} from './instruments.ts'
 import { keyBegun, keyEnded, keyWrapped, signatureFailed } from './keys.ts'
 import {
   passwordChanged,
@@ -49,6 +55,8 @@ const ALL = [
   plantKeyBegun,
   instrumentAdded,
   certificateRenewed,
+  instrumentChanged,
+  instrumentRetired,
   sensorSaved,
   rulesChanged,
   ownPartsChanged,

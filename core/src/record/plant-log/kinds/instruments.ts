@@ -18,6 +18,20 @@ export const certificateRenewed = plantKind({
   says: (p) =>
     `${p.name}, serial ${p.serial}: certificate ${p.certificate} of ${p.certifiedOn}, good until ${p.dueOn}.`,
 })
+export const instrumentChanged = plantKind({
+  type: 'instrument.changed',
+  group: 'instruments',
+  payload: z.strictObject({ name: text, serial: text }),
+  title: 'Instrument corrected',
+  says: (p) => `${p.name}, serial ${p.serial}.`,
+})
+export const instrumentRetired = plantKind({
+  type: 'instrument.retired',
+  group: 'instruments',
+  payload: z.strictObject({ name: text, serial: text, retired: z.boolean() }),
+  title: 'Instrument retired or brought back',
+  says: (p) => `${p.name}, serial ${p.serial}: ${p.retired ? 'used for nothing any more' : 'in use again'}.`,
+})
 export const sensorSaved = plantKind({
   type: 'sensor.saved',
   group: 'instruments',

@@ -1,0 +1,1 @@
+ALTER TABLE "equipment" ADD COLUMN "retired" boolean DEFAULT false NOT NULL;
