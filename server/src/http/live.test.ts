@@ -24,12 +24,18 @@ afterAll(async () => {
 
 /** An open window, as far as the stream needs it. */
 function openWindow(sessionId = 's', personId = 'p') {
-  const ended = { yes: false }
+  const ended = { yes: false, writtenTo: false }
   const heard: string[] = []
   let closed: () => void = () => undefined
   const res = {
     writeHead: () => res,
-    write: (t: string) => heard.push(t),
+    get writableEnded() {
+      return ended.yes
+    },
+    write(t: string) {
+      if (ended.yes) ended.writtenTo = true
+      heard.push(t)
+    },
     writableLength: 0,
     end: () => void (ended.yes = true),
     on: (_e: string, f: () => void) => (closed = f),
@@ -82,6 +88,16 @@ test('a window ends with its session, on every server, and no other does', async
   await tellEnded(connection.db, ['mine'])
   await soon(() => expect(mine.ended.yes).toBe(true))
   expect(other.ended.yes).toBe(false)
+})
+
+test('a window that was just ended is not written to: it would take the server with it', async () => {
+  const [mine, theirs] = [openWindow('locked'), openWindow('goes on')]
+  await connection.db.transaction(async (tx) => {
+    await tellEnded(tx, ['locked'])
+    await tellWindows(tx, news)
+  })
+  await soon(() => expect(theirs.changes()).toHaveLength(1))
+  expect(mine.ended).toEqual({ yes: true, writtenTo: false })
 })
 
 test('so many windows of one person and no more; a closed one makes room', () => {

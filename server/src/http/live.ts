@@ -67,6 +67,8 @@ export async function startLive(pool: pg.Pool, log: Pick<Logger, 'warn'>): Promi
 
   const send = (text: string) => {
     for (const res of windows.keys()) {
+      // One that was ended just now is not closed yet: written to, it would take the whole server with it.
+      if (res.writableEnded) continue
       res.write(text)
       if (res.writableLength > MOST_UNREAD_BYTES) res.destroy()
     }

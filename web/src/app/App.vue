@@ -145,7 +145,14 @@ useEventListener(document, 'visibilitychange', () => {
         <router-link to="/loops" class="plate" aria-label="Calm Loop, to the loops"
           ><NamePlate
         /></router-link>
-        <router-link v-for="place in PLACES" :key="place.to" :to="place.to" class="place" active-class="here">
+        <router-link
+          v-for="place in PLACES"
+          :key="place.to"
+          :to="place.to"
+          class="place"
+          :class="{ 'wide-only': place.to === '/plant' }"
+          active-class="here"
+        >
           <v-icon :icon="place.icon" aria-hidden="true" />
           <span>{{ place.title }}</span>
         </router-link>

@@ -47,6 +47,7 @@ async function leave(everywhere: boolean): Promise<void> {
       <v-btn variant="text" height="48" @click="emit('close')">Stay</v-btn>
       <div class="row">
         <router-link to="/account" @click="emit('close')">Your account</router-link>
+        <router-link to="/plant" @click="emit('close')">Plant</router-link>
         <router-link to="/about" class="quiet" @click="emit('close')">About Calm Loop</router-link>
       </div>
     </v-card>
