@@ -2,6 +2,7 @@ import { TagSchema } from '@calm/core/loop/document'
 import { z } from 'zod'
 import { NewEquipment } from './equipment.ts'
 import { Role } from './people.ts'
+import { SignedHead } from './plant-log.ts'
 
 export const PACKAGE_FORMAT = 'calm-loop-package'
 /** 3: signed by its plant, each event with its place in the plant's tree. Older ones are still read, as nobody's word. */
@@ -32,15 +33,7 @@ export type PackageManifest = z.output<typeof PackageManifest>
 
 /** Where the events of a package stand in the plant's tree. */
 export const PackageProof = z.strictObject({
-  head: z.strictObject({
-    v: z.literal(1),
-    plant: z.uuid(),
-    size: z.int().min(1),
-    root: hash,
-    at: z.iso.datetime(),
-    key: hash,
-    signature: z.string().regex(/^[0-9a-f]{128}$/),
-  }),
+  head: SignedHead,
   /** Of each event its place, and the nodes beside its way to the root. */
   leaves: z.array(z.strictObject({ event: z.uuid(), at: z.int().min(0), path: z.array(hash).max(40) })),
 })

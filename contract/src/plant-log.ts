@@ -37,19 +37,32 @@ export const LogPage = z.object({
 })
 export type LogPage = z.output<typeof LogPage>
 
+const hash = z.string().regex(/^[0-9a-f]{64}$/, 'Not a SHA-256.')
+/** A head as it leaves the house: whoever has an old one can tell whether the record was rolled back or made anew. */
+export const SignedHead = z.strictObject({
+  v: z.literal(1),
+  plant: z.uuid(),
+  size: z.int().min(0),
+  root: hash,
+  at: z.iso.datetime(),
+  /** Fingerprint of the key that signed. */
+  key: hash,
+  signature: z.string().regex(/^[0-9a-f]{128}$/, 'Not a signature.'),
+})
+export type SignedHead = z.output<typeof SignedHead>
+
+/** Whether the record of now grew out of a head that was kept. */
+export const Grown = z.object({
+  grew: z.boolean(),
+  says: z.string(),
+  /** The proof of it (RFC 9162, 2.1.4), for who wants to make it again. */
+  path: z.array(z.string()),
+})
+export type Grown = z.output<typeof Grown>
+
 /** How far the plant's record has come, with the plant's signature. */
 export const HeadShown = z.object({
-  head: z
-    .object({
-      v: z.literal(1),
-      plant: z.uuid(),
-      size: z.int(),
-      root: z.string(),
-      at: z.string(),
-      key: z.string(),
-      signature: z.string(),
-    })
-    .nullable(),
+  head: SignedHead.nullable(),
   /** What was recorded and waits for the next seal. */
   waiting: z.int(),
   publicKey: z.string().nullable(),

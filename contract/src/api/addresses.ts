@@ -43,6 +43,7 @@ export const plantLog = {
   review: 'POST /api/log/reviews',
   head: 'GET /api/log/head',
   heads: 'GET /api/log/heads.jsonl',
+  grown: 'POST /api/log/grown',
 } as const
 
 export const equipment = {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { HeadShown, LogFilter, LogPage } from '../plant-log.ts'
+import { Grown, HeadShown, LogFilter, LogPage, SignedHead } from '../plant-log.ts'
 import { plantLog } from './addresses.ts'
 import { OVERSEERS, type Endpoint } from './endpoint.ts'
 
@@ -27,5 +27,11 @@ export const plantLogApi = {
     says: 'Every head, one a line, to be kept where this database is not',
     allow: OVERSEERS,
     answer: 'application/jsonl',
+  },
+  [plantLog.grown]: {
+    says: 'Whether the record of now grew out of a head that was kept elsewhere, with the proof of it',
+    allow: OVERSEERS,
+    body: SignedHead,
+    answer: Grown,
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

@@ -1,3 +1,4 @@
+import { wordsOf } from '../test/words-of.ts'
 import { randomUUID } from 'node:crypto'
 import type { Equipment, EquipmentPast } from '@calm/contract/equipment'
 import type TestAgent from 'supertest/lib/agent.js'
@@ -20,8 +21,10 @@ const pump = async () => {
   if (!found) throw new Error('no pump')
   return found
 }
-const change = async (over: Partial<Record<keyof Equipment | 'reason', string>>, who = wren) => {
-  const { id, valid: _v, retired: _r, ...words } = await pump()
+const change = async (over: Readonly<Record<string, string>>, who = wren) => {
+  const here = await pump()
+  const { id } = here
+  const words = wordsOf(here)
   return who.put(`/api/equipment/${id}`).send({ ...words, reason: 'certified anew', ...over })
 }
 

@@ -14,8 +14,9 @@ export function instrumentOf(
   row: { readonly table: string; readonly key: string; readonly is: unknown } | null,
 ) {
   if (row?.table !== 'equipment') return null
-  const { foreign: _f, retired: _r, ...words } = row.is as Record<string, unknown>
-  return NewEquipment.safeParse({ id: row.key, ...words }).data ?? null
+  // What it is marked as here is nothing that stands on it.
+  const words = Object.entries(row.is as object).filter(([name]) => name !== 'foreign' && name !== 'retired')
+  return NewEquipment.safeParse({ id: row.key, ...Object.fromEntries(words) }).data ?? null
 }
 
 const entriesOf = (db: Executor, ids: readonly string[]) =>
@@ -85,8 +86,7 @@ export async function pastOf(
     .flatMap((e) => {
       const told = instrumentOf(e.row)
       if (!told) return []
-      const { id: _, ...words } = told
-      return [{ ...words, at: isoInstant(e.at), byName: nameOf(e.by), reason: e.reason }]
+      return [{ ...told, at: isoInstant(e.at), byName: nameOf(e.by), reason: e.reason }]
     })
     .reverse()
 }

@@ -49,11 +49,11 @@ type Change = (o: Opened) => void
 /** What somebody makes of a package who re-makes every hash in it, and signs it anew where a key is at hand. */
 function forged(change: Change, { chain = false, key = null as PlantKey | null } = {}): Uint8Array {
   const files: Record<string, Uint8Array> = unzipSync(bytes)
-  const open = <T>(name: string) => JSON.parse(strFromU8(files[name] ?? new Uint8Array())) as T
+  const open = (name: string): unknown => JSON.parse(strFromU8(files[name] ?? new Uint8Array()))
   const o: Opened = {
-    loop: open<LoopPackage>('loop.json'),
-    proof: open<PackageProof>('proof.json'),
-    manifest: open<PackageManifest>('manifest.json'),
+    loop: open('loop.json') as LoopPackage,
+    proof: open('proof.json') as PackageProof,
+    manifest: open('manifest.json') as PackageManifest,
     files,
   }
   change(o)

@@ -12,8 +12,8 @@ import { digestBytes } from '../record/digest.ts'
 import type { Misfit } from './judge.ts'
 
 /** The text of a manifest that its plant signs: everything in it but the signature. */
-export const manifestText = ({ signature: _, ...told }: PackageManifest): string =>
-  `calm-loop package v1\n${canonicalJson(told)}`
+export const manifestText = (manifest: PackageManifest): string =>
+  `calm-loop package v1\n${canonicalJson({ ...manifest, signature: undefined })}`
 
 /** The manifest is what the plant signed, and tells where the record ends. */
 export function wrongManifest(manifest: PackageManifest, { events }: LoopPackage): Misfit | null {

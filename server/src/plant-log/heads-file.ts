@@ -1,23 +1,6 @@
-import type { TreeHead } from '@calm/core/record/plant-log/head'
+import { SignedHead } from '@calm/contract/plant-log'
 import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { dirname } from 'node:path'
-import { z } from 'zod'
-
-/** A head as it leaves the house: whoever has an old one can tell whether the record was rolled back or made anew. */
-export interface SignedHead extends TreeHead {
-  readonly key: string
-  readonly signature: string
-}
-
-export const SignedHead = z.strictObject({
-  v: z.literal(1),
-  plant: z.uuid(),
-  size: z.int().min(0),
-  root: z.string().regex(/^[0-9a-f]{64}$/),
-  at: z.iso.datetime(),
-  key: z.string().regex(/^[0-9a-f]{64}$/),
-  signature: z.string().regex(/^[0-9a-f]{128}$/),
-})
 
 /** Adds a head to a file that only grows, one line a head. */
 export function keepHead(file: string, head: SignedHead): void {

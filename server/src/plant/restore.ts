@@ -125,7 +125,7 @@ export async function restorePlant(
     if (told?.sha256 !== hash.copy().digest('hex') || !(await lines.next()).done) throw new Error(CUT)
     await proveAll(client, tell, signal)
     // A transaction is a database to everything in it.
-    const { mismatches } = await provePlant(tx as unknown as Database)
+    const { mismatches } = await provePlant(tx)
     const [wrong] = mismatches
     if (wrong)
       throw new Error(

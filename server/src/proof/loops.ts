@@ -78,7 +78,7 @@ class Undo extends Error {}
 
 /** The rows as they would be if they were told anew from the events: nothing of it stays. */
 async function toldAnew(db: Database, loopId: string): Promise<{ loop: LoopRow; runs: RunRow[] } | Mismatch> {
-  let told: { loop: LoopRow; runs: RunRow[] } | null = null
+  const told: { is: { loop: LoopRow; runs: RunRow[] } | null } = { is: null }
   try {
     await db.transaction(async (tx) => {
       const all = await tx.select({ id: runs.id }).from(runs).where(eq(runs.loopId, loopId))
@@ -91,7 +91,7 @@ async function toldAnew(db: Database, loopId: string): Promise<{ loop: LoopRow; 
       await refreshSummary(tx, loopId)
       const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
       const again = await tx.select().from(runs).where(eq(runs.loopId, loopId)).orderBy(asc(runs.id))
-      if (loop) told = { loop, runs: again }
+      if (loop) told.is = { loop, runs: again }
       throw new Undo()
     })
   } catch (error) {
@@ -102,7 +102,7 @@ async function toldAnew(db: Database, loopId: string): Promise<{ loop: LoopRow; 
         says: `Its rows cannot be told from its events: ${error instanceof Error ? error.message.slice(0, 160) : 'unknown'}.`,
       }
   }
-  return told ?? { where: '', field: null, says: 'It is gone.' }
+  return told.is ?? { where: '', field: null, says: 'It is gone.' }
 }
 
 /** Each run is folded from its events again; each signature is held against what stood there when it was made. */

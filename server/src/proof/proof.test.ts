@@ -6,7 +6,8 @@ import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { CASING, type Database } from '../db/connection.ts'
-import { keepHead, readHeads, type SignedHead } from '../plant-log/heads-file.ts'
+import type { SignedHead } from '@calm/contract/plant-log'
+import { keepHead, readHeads } from '../plant-log/heads-file.ts'
 import { plantKey, type PlantKey } from '../plant-log/plant-key.ts'
 import { allHeads, seal } from '../plant-log/sealer.ts'
 import { testApp, testClock, type TestApp } from '../test/app.ts'
@@ -54,9 +55,9 @@ async function told(cheat: (db: Database) => Promise<unknown>, heads = outside) 
   await db
     .transaction(async (tx) => {
       await tx.execute(sql`set local session_replication_role = replica`)
-      await cheat(tx as unknown as Database)
+      await cheat(tx)
       await tx.execute(sql`set local session_replication_role = origin`)
-      const { mismatches } = await provePlant(tx as unknown as Database, heads)
+      const { mismatches } = await provePlant(tx, heads)
       says = mismatches.map((m) => `${m.where}${m.field === null ? '' : `, ${m.field}`}: ${m.says}`)
       throw new Undo()
     })
@@ -67,8 +68,8 @@ async function told(cheat: (db: Database) => Promise<unknown>, heads = outside) 
 }
 const by =
   (...statements: string[]) =>
-  async (db: Database) => {
-    for (const s of statements) await db.execute(sql.raw(s))
+  async () => {
+    for (const s of statements) await client.query(s)
   }
 
 const LOOP = `(select id from loops where tag = 'PT-103')`
@@ -500,16 +501,16 @@ describe('every quiet change in the database is found and named', () => {
 })
 
 describe('somebody who knows every rule', () => {
-  const idOf = async (db: Database) =>
-    (await db.execute<{ id: string }>(sql.raw(`select id from loops where tag = 'PT-103'`))).rows[0]?.id ?? ''
+  const idOf = async () =>
+    (await client.query<{ id: string }>(`select id from loops where tag = 'PT-103'`)).rows[0]?.id ?? ''
   const changedReading = by(
     `update events set payload = jsonb_set(payload, '{values,pv,value}', '1.5') where ${READING}`,
     `update runs set folded = null where id = ${RUN}`,
   )
   test('a reading changed and its chain hashed anew: the tree did not grow so, and who signed it did not sign this', async () => {
     const says = await told(async (db) => {
-      await changedReading(db)
-      await rehash(db, await idOf(db))
+      await changedReading()
+      await rehash(db, await idOf())
     })
     expect(says).toEqual(
       expect.arrayContaining([expect.stringMatching(/root: The tree did not grow out of it/)]),
@@ -522,8 +523,8 @@ describe('somebody who knows every rule', () => {
   })
   test('with the server’s key as well: the heads kept outside and the signatures of people still tell', async () => {
     const cheat = async (db: Database) => {
-      await changedReading(db)
-      await rehash(db, await idOf(db))
+      await changedReading()
+      await rehash(db, await idOf())
       await rebuildTree(db, key)
     }
     const says = await told(cheat)
@@ -538,7 +539,7 @@ describe('somebody who knows every rule', () => {
       await by(
         `update people set role = 'reviewer' where ${PERSON}`,
         `update plant_events set "row" = jsonb_set("row", '{is,role}', '"reviewer"') where "row" ->> 'table' = 'people' and "row" -> 'is' ->> 'name' = 'wren'`,
-      )(db)
+      )()
       await rehashLog(db)
     })
     expect(says.length).toBeGreaterThan(1)
@@ -550,7 +551,7 @@ describe('somebody who knows every rule', () => {
     expect(says).toEqual([expect.stringMatching(/, key: It was signed by a key that no entry/)])
   })
   test('an older backup put back in its place: the head that left the house later tells', async () => {
-    const older = async (db: Database) => {
+    const older = async () => {
       const size = outside[0]?.size ?? 0
       await by(
         `delete from plant_events where id in (select event_id from leaves where at >= ${size})`,
@@ -558,7 +559,7 @@ describe('somebody who knows every rule', () => {
         `delete from tree_heads where size > ${size}`,
         `delete from tree_nodes where (at + 1) * power(2, level) > ${size}`,
         `delete from settings where key = 'rules of the plant'`,
-      )(db)
+      )()
     }
     expect(await told(older)).toEqual(
       expect.arrayContaining([
@@ -567,5 +568,46 @@ describe('somebody who knows every rule', () => {
     )
     // Without one of those nothing can tell: that is why they leave the house.
     expect((await told(older, [])).filter((s) => !/leaf|signed\.in/.test(s))).toEqual([])
+  })
+})
+
+describe('a head that somebody kept', () => {
+  const held = async (head: object) =>
+    (await (await app.as('heron')).post('/api/log/grown').send(head).expect(200)).body as {
+      grew: boolean
+      says: string
+      path: string[]
+    }
+  test('is one that the record of now grew out of, with the proof of it', async () => {
+    await sealAll()
+    const [first] = outside
+    const told = await held(first ?? {})
+    expect(told.grew).toBe(true)
+    expect(told.path.length).toBeGreaterThan(0)
+  })
+  test.each([
+    ['of another plant', { plant: '018f3c1e-7b1a-7c3e-9a52-0f6f3f0a0009' }, /another plant/],
+    ['with another root', { root: '0'.repeat(64) }, /did not sign/],
+    ['by nobody’s key', { key: '0'.repeat(64) }, /no entry of the log/],
+    ['larger than the record', { size: 1_000_000 }, /did not sign/],
+  ])('%s is told as that', async (_, over, says) => {
+    const told = await held({ ...outside[0], ...over })
+    expect(told.grew).toBe(false)
+    expect(told.says).toMatch(says)
+  })
+  test('and signed by the plant over another tree: the record did not grow out of it', async () => {
+    const [first] = outside
+    if (!first) throw new Error('no head')
+    const forged = { ...first, root: '0'.repeat(64) }
+    const { headText } = await import('@calm/core/record/plant-log/head')
+    expect(await held({ ...forged, signature: key.sign(headText(forged)) })).toMatchObject({
+      grew: false,
+      says: expect.stringMatching(/did not grow out of it/),
+    })
+    const larger = { ...first, size: 1_000_000 }
+    expect(await held({ ...larger, signature: key.sign(headText(larger)) })).toMatchObject({
+      grew: false,
+      says: expect.stringMatching(/older backup/),
+    })
   })
 })

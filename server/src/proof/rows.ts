@@ -19,8 +19,9 @@ export const provedEntries = (all: readonly PlantEvent[]): Mismatch[] =>
 /** What a row's own entries call it. */
 function wordsOf(e: PlantEvent): string {
   const row = e.row?.is as Record<string, unknown> | null
-  const name = row?.['shownName'] ?? row?.['name'] ?? e.row?.key ?? ''
-  return `${e.row?.table === 'people' ? 'the person' : (e.row?.table.replace(/_/g, ' ') ?? '')} ${String(name)}`
+  const told = row?.['shownName'] ?? row?.['name']
+  const name = typeof told === 'string' ? told : (e.row?.key ?? '')
+  return `${e.row?.table === 'people' ? 'the person' : (e.row?.table.replace(/_/g, ' ') ?? '')} ${name}`
 }
 
 /** Every row outside the loops is what its newest entry says; none without an entry, and no entry without its row. */

@@ -3,7 +3,7 @@ import { grown, leafHash, rootOfEdge, type Edge } from '@calm/core/record/plant-
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
 import { asc } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
-import type { SignedHead } from '../plant-log/heads-file.ts'
+import type { SignedHead } from '@calm/contract/plant-log'
 import { plantId } from '../plant-log/note.ts'
 import { signedBy } from '../plant-log/plant-key.ts'
 import { leaves, unsealed } from '../plant-log/schema.ts'

@@ -1,3 +1,4 @@
+import { wordsOf } from '../test/words-of.ts'
 import type { Equipment } from '@calm/contract/equipment'
 import { randomUUID } from 'node:crypto'
 import { lookedOf } from '@calm/contract/device-looked'
@@ -212,7 +213,8 @@ describe('a step at a device and its event are one act', () => {
       if (careful.type !== 'procedure.step') throw new Error('no step')
       return { ...careful, payload: { ...careful.payload, values, ...more } }
     }
-    const { id, valid: _v, retired: _r, ...words } = meter
+    const { id } = meter
+    const words = wordsOf(meter)
     const due = (dueOn: string) =>
       wren
         .put(`/api/equipment/${id}`)

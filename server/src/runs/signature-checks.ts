@@ -1,6 +1,7 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
-import { statementText, type Meaning } from '@calm/core/record/signing/statement'
+import type { Meaning } from '@calm/core/record/signing/meanings'
+import { statementText } from '@calm/core/record/signing/statement'
 import type { Run } from '@calm/core/record/run'
 import type { Executor } from '../db/connection.ts'
 import { keyOf } from '../people/keys.ts'

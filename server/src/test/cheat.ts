@@ -2,7 +2,7 @@ import { CHAIN_START, eventHash, type ChainedEvent } from '@calm/core/record/has
 import { grown, leafHash, rootOfEdge, type Edge } from '@calm/core/record/plant-log/hash-tree'
 import { headText } from '@calm/core/record/plant-log/head'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
-import { plantEventHash, type PlantEvent } from '@calm/core/record/plant-log/plant-event'
+import { plantEventHash } from '@calm/core/record/plant-log/plant-event'
 import { asc, eq } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -32,8 +32,7 @@ export async function rehash(db: Database, loopId: string): Promise<void> {
 /** Entries of the log hashed anew, leaves with them. */
 export async function rehashLog(db: Database): Promise<void> {
   for (const e of await allPlantEvents(db)) {
-    const { hash: _, ...told }: PlantEvent = e
-    const hash = plantEventHash(told, sha256)
+    const hash = plantEventHash(e, sha256)
     if (hash === e.hash) continue
     await db.update(plantEvents).set({ hash }).where(eq(plantEvents.id, e.id))
     await db.update(leaves).set({ hash }).where(eq(leaves.eventId, e.id))

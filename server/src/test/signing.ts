@@ -6,7 +6,7 @@ import { contentsText, statementText } from '@calm/core/record/signing/statement
 import type { OwnKey, Person } from '@calm/contract/people'
 import type { NewEquipment } from '@calm/contract/equipment'
 import type TestAgent from 'supertest/lib/agent.js'
-import { openKey } from '../people/make-key.ts'
+import { openKey } from './open-key.ts'
 import { sha256 } from '../record/digest.ts'
 
 interface Sent {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { MEANINGS } from '../signing/statement.ts'
+import { MEANINGS } from '../signing/meanings.ts'
 import { defineKind } from './kind.ts'
 
 const hex = (bytes: number) => z.string().regex(new RegExp(`^[0-9a-f]{${2 * bytes}}$`))

@@ -1,9 +1,6 @@
 import { canonicalJson } from '../canonical-json.ts'
 import type { Run } from '../run.ts'
-
-/** What a signature can mean; a plant chooses among them. */
-export const MEANINGS = ['performed', 'reviewed', 'approved', 'witnessed'] as const
-export type Meaning = (typeof MEANINGS)[number]
+import type { Meaning } from './meanings.ts'
 
 /** What somebody signs: which event of which loop, as whom, what it means, over what, and when. */
 export interface SignedStatement {

@@ -107,8 +107,8 @@ async function add(): Promise<void> {
             <th scope="col">Serial</th>
             <th scope="col">Range</th>
             <th scope="col">Uncertainty (k = 2)</th>
-            <th scope="col">Drift</th>
-            <th scope="col">Step</th>
+            <th scope="col" class="less">Drift</th>
+            <th scope="col" class="less">Step</th>
             <th scope="col">Certificate</th>
             <th scope="col">Valid until</th>
             <th scope="col"><span class="visually-hidden">Open it</span></th>
@@ -120,8 +120,8 @@ async function add(): Promise<void> {
             <td class="mono">{{ e.serial }}</td>
             <td>{{ e.range }}</td>
             <td>{{ e.uncertainty }}</td>
-            <td>{{ e.drift }}</td>
-            <td>{{ e.resolution }}</td>
+            <td class="less">{{ e.drift }}</td>
+            <td class="less">{{ e.resolution }}</td>
             <td class="mono">{{ e.certificate }}</td>
             <td>
               <StateMark v-bind="stateOf(e)" />
@@ -149,5 +149,11 @@ async function add(): Promise<void> {
 }
 .table {
   background: var(--surface);
+}
+/* In each instrument all of it stands. */
+@media (max-width: 1100px) {
+  .less {
+    display: none;
+  }
 }
 </style>

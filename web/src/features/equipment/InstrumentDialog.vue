@@ -13,18 +13,13 @@ const { instrument } = defineProps<{ instrument: Equipment }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const past = useLive(equipment.past, () => ({ instrument: instrument.id }))
-const { id, valid: _v, retired: _r, ...words } = instrument
-const form = ref({
-  name: words.name,
-  serial: words.serial,
-  range: words.range,
-  uncertainty: words.uncertainty,
-  drift: words.drift,
-  resolution: words.resolution,
-  certificate: words.certificate,
-  certifiedOn: words.certifiedOn,
-  dueOn: words.dueOn,
-})
+const { id } = instrument
+const asTyped = () =>
+  Object.fromEntries(INSTRUMENT_FIELDS.map((f) => [f.id, instrument[f.id]])) as Record<
+    (typeof INSTRUMENT_FIELDS)[number]['id'],
+    string
+  >
+const form = ref(asTyped())
 const reason = ref('')
 const problem = ref<ApiProblem | null>(null)
 const says = ref<string | null>(null)

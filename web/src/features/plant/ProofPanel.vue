@@ -15,6 +15,32 @@ const says = ref<string | null>(null)
 const busy = ref(false)
 const at = ref('')
 
+interface Held {
+  readonly what: string
+  readonly grew: boolean
+  readonly says: string
+}
+const held = shallowRef<readonly Held[]>([])
+/** So many of a file: the newest ones tell most. */
+const MOST_HEADS = 20
+/** Heads out of a file that was kept elsewhere, one a line, each held against the record of now. */
+async function holdAgainst(files: File | File[] | null | undefined): Promise<void> {
+  const file = Array.isArray(files) ? files[0] : files
+  if (!file) return
+  held.value = []
+  says.value = null
+  const lines = (await file.text()).split('\n').filter((l) => l.trim() !== '')
+  for (const line of lines.slice(-MOST_HEADS))
+    try {
+      const kept = JSON.parse(line) as { at: string; size: number }
+      const told = await call(plantLog.grown, {}, kept as never)
+      held.value = [...held.value, { what: `${kept.size} entries of ${kept.at}`, ...told }]
+    } catch (error) {
+      const wrong = error instanceof SyntaxError ? 'This line holds no head.' : sayProblem(error)
+      held.value = [...held.value, { what: line.slice(0, 40), grew: false, says: wrong }]
+    }
+}
+
 async function prove(): Promise<void> {
   busy.value = true
   says.value = null
@@ -45,8 +71,9 @@ async function prove(): Promise<void> {
       signature and makes the tree over all of it again.
     </p>
     <p v-else>
-      {{ proof.loops }} {{ proof.loops === 1 ? 'loop' : 'loops' }} with {{ proof.events }} events, {{ proof.entries }} entries of the log and
-      {{ proof.signatures }} signatures were looked at on {{ sayInstant(at) }}.
+      {{ proof.loops }} {{ proof.loops === 1 ? 'loop' : 'loops' }} with {{ proof.events }} events,
+      {{ proof.entries }} entries of the log and {{ proof.signatures }} signatures were looked at on
+      {{ sayInstant(at) }}.
       <template v-if="proof.foreign > 0"
         >{{ proof.foreign }} events are foreign: they came with packages, and their makers are not known
         here.</template
@@ -87,7 +114,22 @@ async function prove(): Promise<void> {
           <v-btn height="48" :href="urlOf(plantLog.heads, {})" :prepend-icon="mdiDownload"
             >Heads to keep</v-btn
           >
+          <v-file-input
+            label="Hold heads that were kept against it"
+            accept=".jsonl,.txt,.json"
+            class="file"
+            variant="outlined"
+            hide-details
+            prepend-icon=""
+            :clearable="false"
+            @update:model-value="holdAgainst"
+          />
         </div>
+        <ul v-if="held.length > 0" class="held" aria-label="Heads held against the record">
+          <li v-for="(h, i) in held" :key="i">
+            <StateMark :state="h.grew ? 'good' : 'stop'" :word="h.what" /> {{ h.says }}
+          </li>
+        </ul>
       </template>
     </section>
   </section>
@@ -101,6 +143,12 @@ async function prove(): Promise<void> {
 }
 .long {
   overflow-wrap: anywhere;
+}
+.file {
+  flex: 0 1 360px;
+}
+.held {
+  padding-left: 20px;
 }
 .mismatches {
   padding: 12px 12px 12px 32px;
