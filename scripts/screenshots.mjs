@@ -24,7 +24,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage'],
 })
 
-/** @type {readonly { name: string, path: string, ready: string, theme?: string, size?: { width: number, height: number }, before?: (page: import('@playwright/test').Page) => Promise<void> }[]} */
+/** @type {readonly { name: string, path: string, ready: string, who?: string, theme?: string, size?: { width: number, height: number }, before?: (page: import('@playwright/test').Page) => Promise<void> }[]} */
 const VIEWS = [
   { name: 'loops', path: '/loops', ready: 'PT-202' },
   { name: 'wire', path: '/loops/ZS-307/wire', ready: 'nothing supplies +24 V' },
@@ -109,12 +109,6 @@ const VIEWS = [
     },
   },
   {
-    name: 'verify-input',
-    path: '/loops/ZS-306/verify',
-    ready: 'Forced both ways',
-    before: (page) => page.getByRole('button', { name: 'the last 1 h' }).click(),
-  },
-  {
     name: 'verify-reference',
     path: '/loops/FT-402/verify',
     ready: 'Against a reference',
@@ -141,6 +135,16 @@ const VIEWS = [
   },
   { name: 'quick-sums', path: '/quick-sums', ready: 'Signal path without a loop', theme: 'dark' },
   { name: 'sensors', path: '/instruments?view=sensors', ready: '4471A / 4471B' },
+  {
+    name: 'plant',
+    path: '/plant?view=proof',
+    ready: 'The newest head',
+    who: 'heron',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Prove the whole plant' }).click()
+      await page.getByText('Whole', { exact: true }).waitFor()
+    },
+  },
 ]
 try {
   const context = await browser.newContext({
@@ -158,6 +162,11 @@ try {
   for (const view of VIEWS) {
     await page.setViewportSize(view.size ?? { width: 1280, height: 800 })
     await page.evaluate(`localStorage.setItem('calm-theme', '${view.theme ?? 'light'}')`)
+    if (view.who)
+      await page.request.post(`${base}/api/session`, {
+        data: { name: view.who, password: 'salt-and-water' },
+        headers: { origin: base },
+      })
     await page.goto(base + view.path)
     await page.getByText(view.ready).first().waitFor()
     await view.before?.(page)

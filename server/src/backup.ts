@@ -1,6 +1,11 @@
 // npm run backup [FILE]: the whole plant in one file. With --daily: today's, into the folder of backups.
 import { existsSync, mkdirSync } from 'node:fs'
+import { basename } from 'node:path'
+import { backupMade } from '@calm/core/record/plant-log/kinds/plant'
+import { drizzle } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import { CASING } from './db/connection.ts'
+import { note } from './plant-log/note.ts'
 import { givenUp, tellAtTerminal } from './plant/at-a-terminal.ts'
 import { backupOptions } from './plant/prepare.ts'
 import { backUpDaily, backUpTo, endingOf, megabytes } from './plant/backup-file.ts'
@@ -22,6 +27,8 @@ try {
     given === '--daily'
       ? await backUpDaily(client, { folder, passphrase }, now, signal)
       : await backUpTo(client, given, passphrase, now, { tell: tellAtTerminal(), signal })
+  const payload = { file: basename(file), sealed: passphrase !== null }
+  await note(drizzle(client, CASING), { kind: backupMade, payload, by: null }, new Date())
   console.log(
     `${file}: ${megabytes(file)} MB, ${passphrase === null ? 'not sealed' : 'sealed'}. Keep a copy where this machine’s disk is not.`,
   )

@@ -10,6 +10,9 @@ export type Executor = Pick<
   'select' | 'insert' | 'update' | 'delete' | 'execute' | '$with' | 'with'
 >
 
+/** What can begin a transaction, or another one inside of it. */
+export type Transactional = Executor & Pick<Database, 'transaction'>
+
 export interface Connection {
   readonly pool: pg.Pool
   readonly db: Database

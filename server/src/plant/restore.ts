@@ -3,7 +3,7 @@ import { DrizzleQueryError } from 'drizzle-orm/errors'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import type pg from 'pg'
 import type { z } from 'zod'
-import { CASING, type Database } from '../db/connection.ts'
+import { CASING } from '../db/connection.ts'
 import { provePlant } from '../proof/prove.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { projectRun } from '../record/project.ts'
@@ -124,7 +124,6 @@ export async function restorePlant(
     const told = last.done ? null : parsed(last.value, LastLine)
     if (told?.sha256 !== hash.copy().digest('hex') || !(await lines.next()).done) throw new Error(CUT)
     await proveAll(client, tell, signal)
-    // A transaction is a database to everything in it.
     const { mismatches } = await provePlant(tx)
     const [wrong] = mismatches
     if (wrong)

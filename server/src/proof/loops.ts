@@ -4,7 +4,7 @@ import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { signed } from '@calm/core/record/kinds/signed'
 import { asc, eq } from 'drizzle-orm'
-import type { Database } from '../db/connection.ts'
+import type { Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { takenIn } from '../record/authors.ts'
@@ -29,7 +29,7 @@ type LoopRow = typeof loops.$inferSelect
 
 /** Who saved each revision, when and why, is what its event says. */
 async function provedRevisions(
-  db: Database,
+  db: Transactional,
   row: LoopRow,
   all: readonly ChainedEvent[],
 ): Promise<Mismatch[]> {
@@ -77,7 +77,10 @@ const runOf = (r: RunRow) => ({
 class Undo extends Error {}
 
 /** The rows as they would be if they were told anew from the events: nothing of it stays. */
-async function toldAnew(db: Database, loopId: string): Promise<{ loop: LoopRow; runs: RunRow[] } | Mismatch> {
+async function toldAnew(
+  db: Transactional,
+  loopId: string,
+): Promise<{ loop: LoopRow; runs: RunRow[] } | Mismatch> {
   const told: { is: { loop: LoopRow; runs: RunRow[] } | null } = { is: null }
   try {
     await db.transaction(async (tx) => {
@@ -148,7 +151,7 @@ function foldedRuns(
  * @param demo - whether the log tells that it came with the demo plant
  */
 export async function provedLoop(
-  db: Database,
+  db: Transactional,
   loopId: string,
   demo: boolean,
   register: Register,

@@ -5,7 +5,7 @@ import { drizzle } from 'drizzle-orm/node-postgres'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { CASING, type Database } from '../db/connection.ts'
+import { CASING, type Transactional } from '../db/connection.ts'
 import type { SignedHead } from '@calm/contract/plant-log'
 import { keepHead, readHeads } from '../plant-log/heads-file.ts'
 import { plantKey, type PlantKey } from '../plant-log/plant-key.ts'
@@ -48,7 +48,7 @@ afterAll(async () => {
 })
 
 /** What the proof says after somebody with the database in hand did something; it is undone again. */
-async function told(cheat: (db: Database) => Promise<unknown>, heads = outside) {
+async function told(cheat: (db: Transactional) => Promise<unknown>, heads = outside) {
   const db = drizzle(client, CASING)
   class Undo extends Error {}
   let says: string[] = []
@@ -522,7 +522,7 @@ describe('somebody who knows every rule', () => {
     )
   })
   test('with the server’s key as well: the heads kept outside and the signatures of people still tell', async () => {
-    const cheat = async (db: Database) => {
+    const cheat = async (db: Transactional) => {
       await changedReading()
       await rehash(db, await idOf())
       await rebuildTree(db, key)

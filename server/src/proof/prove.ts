@@ -2,7 +2,7 @@ import type { PlantProof } from '@calm/contract/plant-log'
 import { demoLoaded } from '@calm/core/record/plant-log/kinds/plant'
 import { sayPlantEvent } from '@calm/core/record/plant-log/kinds/index'
 import { asc } from 'drizzle-orm'
-import type { Database } from '../db/connection.ts'
+import type { Transactional } from '../db/connection.ts'
 import { allKeys } from '../people/keys.ts'
 import { allPeople } from '../people/store.ts'
 import type { SignedHead } from '@calm/contract/plant-log'
@@ -23,7 +23,7 @@ import { provedTree } from './tree.ts'
  * @param tell - told as it goes on
  */
 export async function provePlant(
-  db: Database,
+  db: Transactional,
   outside: readonly SignedHead[] = [],
   tell: (done: number, of: number) => void = () => undefined,
 ): Promise<PlantProof> {

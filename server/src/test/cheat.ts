@@ -4,7 +4,7 @@ import { headText } from '@calm/core/record/plant-log/head'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
 import { plantEventHash } from '@calm/core/record/plant-log/plant-event'
 import { asc, eq } from 'drizzle-orm'
-import type { Database } from '../db/connection.ts'
+import type { Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { plantId } from '../plant-log/note.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
@@ -15,7 +15,7 @@ import { eventsOfLoop } from '../record/events.ts'
 import { events, loops } from '../record/schema.ts'
 
 /** As somebody does it who has the database and knows every rule: a loop's chain made anew over what stands there now. */
-export async function rehash(db: Database, loopId: string): Promise<void> {
+export async function rehash(db: Transactional, loopId: string): Promise<void> {
   let previous = CHAIN_START
   let seq = 0
   for (const e of await eventsOfLoop(db, loopId)) {
@@ -30,7 +30,7 @@ export async function rehash(db: Database, loopId: string): Promise<void> {
 }
 
 /** Entries of the log hashed anew, leaves with them. */
-export async function rehashLog(db: Database): Promise<void> {
+export async function rehashLog(db: Transactional): Promise<void> {
   for (const e of await allPlantEvents(db)) {
     const hash = plantEventHash(e, sha256)
     if (hash === e.hash) continue
@@ -40,7 +40,7 @@ export async function rehashLog(db: Database): Promise<void> {
 }
 
 /** The tree made anew over the leaves that are there, with one head by whoever has a key. */
-export async function rebuildTree(db: Database, key: PlantKey): Promise<void> {
+export async function rebuildTree(db: Transactional, key: PlantKey): Promise<void> {
   const plant = await plantId(db)
   await db.delete(treeNodes)
   await db.delete(treeHeads)

@@ -111,7 +111,7 @@ async function add(): Promise<void> {
             <th scope="col" class="less">Step</th>
             <th scope="col">Certificate</th>
             <th scope="col">Valid until</th>
-            <th scope="col"><span class="visually-hidden">Open it</span></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>

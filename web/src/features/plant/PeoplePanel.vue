@@ -151,7 +151,7 @@ function actsOn(p: RegisteredPerson): readonly (Asked & { readonly id: string })
           <th scope="col">State</th>
           <th scope="col">Key</th>
           <th scope="col">Seen</th>
-          <th scope="col"><span class="visually-hidden">What can be done</span></th>
+          <td></td>
         </tr>
       </thead>
       <tbody>

@@ -101,7 +101,7 @@ async function end(s: OpenSession): Promise<void> {
             <th scope="col">Seen</th>
             <th scope="col">From</th>
             <th scope="col">Browser</th>
-            <th scope="col"><span class="visually-hidden">End it</span></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>
