@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import type { PlantKind } from '@calm/core/record/plant-log/kinds/plant-kind'
 import { plantEventHash, type KeptRow, type PlantEvent } from '@calm/core/record/plant-log/plant-event'
-import { rowFound, plantBegun } from '@calm/core/record/plant-log/kinds/plant'
+import { demoLoaded, plantBegun, rowFound } from '@calm/core/record/plant-log/kinds/plant'
 import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
-import type { Database, Executor } from '../db/connection.ts'
+import type { Executor, Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { sha256 } from '../record/digest.ts'
 import { settings } from '../db/schema.ts'
@@ -64,7 +64,7 @@ export async function plantId(db: Executor): Promise<string> {
  * Begins the plant's record, once: gives the plant its identifier, and writes down what stood here before, so that
  * a later change of it shows. A plant whose record has begun is left as it is.
  */
-export async function beginPlantLog(db: Database, now: Date): Promise<void> {
+export async function beginPlantLog(db: Transactional, now: Date): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm plant begins'))`)
     const [begun] = await tx.select().from(settings).where(eq(settings.key, PLANT))
@@ -88,5 +88,11 @@ export async function beginPlantLog(db: Database, now: Date): Promise<void> {
         payload: rowFound.payload.parse({ what: name }),
         row: { table, key, is },
       })
+    // Which loops are invented was told by their rows alone.
+    const { rows: demo } = await tx.execute<{ id: string }>(
+      sql`select id from loops where demo order by position`,
+    )
+    if (demo.length > 0)
+      await note(tx, { kind: demoLoaded, payload: { loops: demo.map((l) => l.id) }, by: null }, now)
   })
 }

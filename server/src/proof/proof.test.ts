@@ -9,6 +9,7 @@ import { CASING, type Transactional } from '../db/connection.ts'
 import type { SignedHead } from '@calm/contract/plant-log'
 import { keepHead, readHeads } from '../plant-log/heads-file.ts'
 import { plantKey, type PlantKey } from '../plant-log/plant-key.ts'
+import { beginPlantLog } from '../plant-log/note.ts'
 import { allHeads, seal } from '../plant-log/sealer.ts'
 import { testApp, testClock, type TestApp } from '../test/app.ts'
 import { rebuildTree, rehash, rehashLog } from '../test/cheat.ts'
@@ -609,5 +610,26 @@ describe('a head that somebody kept', () => {
       grew: false,
       says: expect.stringMatching(/older backup/),
     })
+  })
+})
+
+describe('a plant from before there was a log', () => {
+  test('is written down as it was found, and is whole but for what was signed before', async () => {
+    const says = await told(async (db) => {
+      await by(
+        'delete from plant_events',
+        'delete from leaves',
+        'delete from tree_heads',
+        'delete from tree_nodes',
+        `delete from settings where key = 'plant'`,
+        'delete from unsealed',
+        'insert into unsealed (event_id, hash) select id, hash from events order by recorded_at, loop_id, seq',
+        'set local session_replication_role = origin',
+      )()
+      await beginPlantLog(db, testClock())
+      await beginPlantLog(db, testClock())
+    }, [])
+    // Signatures of the demo plant are over instruments that no entry of this log tells of at their time.
+    expect(says.filter((s) => !/signature: What was signed/.test(s))).toEqual([])
   })
 })
