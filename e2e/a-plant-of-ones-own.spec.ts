@@ -188,6 +188,7 @@ test('from an empty folder to a countersigned certificate, with two people invit
   await expect(admin.getByText('Not proved')).toBeVisible()
   await admin.getByRole('button', { name: 'Prove the whole plant' }).click()
   await expect(admin.getByText(/^Whole$/)).toBeVisible()
+  await expect(admin.getByText(/whether an older backup was put back is not judged/)).toBeVisible()
   await expect(
     admin.getByText(/1 loop with \d+ events, \d+ entries of the log and 2 signatures/),
   ).toBeVisible()

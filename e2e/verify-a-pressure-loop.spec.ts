@@ -64,6 +64,13 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   await expect(cell(wren, 'As left', 3, 'Controller')).toHaveValue('42.51')
   await expect(wren.getByText(/^In tolerance as left: reads 0.02 bar g high/)).toBeVisible()
   await wren.getByRole('button', { name: 'Close as left' }).click()
+  // What is signed is looked through in the same dialog: readings, verdict, instruments.
+  await wren.getByRole('button', { name: 'Look it through and sign' }).click()
+  const signed = wren.getByLabel('What you sign')
+  await expect(signed.getByText(sentence)).toBeVisible()
+  await expect(signed.getByText(/^In tolerance as left/)).toBeVisible()
+  await expect(signed.getByText(/Pressure calibrator, 100 bar.*certificate/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Not now' }).click()
   await signRecord(wren)
   await expect(wren.getByText('Signed. A reviewer countersigns.')).toBeVisible()
 

@@ -85,6 +85,8 @@ export const PlantProof = z.object({
   signatures: z.int(),
   /** Events that came with packages and are somebody else's word. */
   foreign: z.int(),
+  /** Heads kept outside the database that it was held against: without any, a rollback shows by nothing. */
+  heads: z.int(),
   mismatches: z.array(Mismatch),
 })
 export type PlantProof = z.output<typeof PlantProof>

@@ -66,6 +66,8 @@ export interface Settings {
   /** What papers are printed on. */
   readonly paper: Paper
   readonly dataFolder: string
+  /** Where heads of the record are kept outside the database; null: nowhere. */
+  readonly headsFile: string | null
   /** Where daily backups go; null: none are made. */
   readonly backupFolder: string | null
 }
@@ -113,7 +115,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...sessionHandlers(db, clock, parts.settings.demo),
     ...registerHandlers(db, clock),
     ...logbookHandlers(db, clock),
-    ...proofHandlers(parts.connection),
+    ...proofHandlers(parts.connection, parts.settings.headsFile),
     ...loopHandlers(db, pool, clock, paper),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),

@@ -20,7 +20,7 @@ for (const m of proof.mismatches)
 const { loops, events, entries, signatures, foreign, mismatches } = proof
 console.log(
   mismatches.length === 0
-    ? `${loops} loops with ${events} events, ${entries} entries of the log and ${signatures} signatures are complete and unchanged, held against ${outside.heads.length} heads kept outside.${foreign > 0 ? ` ${foreign} events are foreign: they came with packages.` : ''}`
+    ? `${loops} loops with ${events} events, ${entries} entries of the log and ${signatures} signatures are complete and unchanged, held against ${outside.heads.length === 1 ? '1 head' : `${outside.heads.length} heads`} kept outside.${foreign > 0 ? ` ${foreign} events are foreign: they came with packages.` : ''}`
     : `${mismatches.length} things are not what was recorded.`,
 )
 await pool.end()

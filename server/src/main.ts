@@ -110,6 +110,7 @@ const settings: Settings = {
   demo: process.env['CALM_DEMO'] === 'none' ? [] : demoFiles().people,
   paper: paperOf(process.env['CALM_PAPER']),
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
+  headsFile: headsFile(process.env),
   dataFolder: process.env['CALM_DATA_DIR'] ?? '.',
   backupFolder: process.env['CALM_BACKUP_DIR'] === 'none' ? null : backups.folder,
 }
@@ -126,7 +127,7 @@ await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 await beginPlantLog(connection.db, new Date())
 const ownKey = plantKeyOrGiveUp()
-const stopSealing = startSealer(connection.db, ownKey, headsFile(process.env), log)
+const stopSealing = startSealer(connection.db, ownKey, settings.headsFile, log)
 const live = await startLive(connection.pool, log)
 const pool = startPool()
 const stopBackups =

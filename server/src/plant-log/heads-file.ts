@@ -25,3 +25,7 @@ export function readHeads(file: string): {
   }
   return { heads, unreadable }
 }
+
+/** Heads that were kept in a file; none where there is none. */
+export const keptHeads = (file: string | null): readonly SignedHead[] =>
+  file !== null && existsSync(file) ? readHeads(file).heads : []

@@ -75,6 +75,7 @@ export async function provePlant(
     entries: log.length,
     signatures,
     foreign,
+    heads: outside.length,
     mismatches: [...mismatches, ...tree.mismatches],
   }
 }

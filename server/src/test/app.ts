@@ -74,6 +74,7 @@ export async function testApp({
       idleHours: 8,
       paper: 'A4',
       demo: demoFiles().people,
+      headsFile: null,
       dataFolder: '.',
       backupFolder: null,
       ...settings,

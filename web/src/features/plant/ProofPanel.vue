@@ -74,6 +74,11 @@ async function prove(): Promise<void> {
       {{ proof.loops }} {{ proof.loops === 1 ? 'loop' : 'loops' }} with {{ proof.events }} events,
       {{ proof.entries }} entries of the log and {{ proof.signatures }} signatures were looked at on
       {{ sayInstant(at) }}.
+      {{
+        proof.heads > 0
+          ? `All of it grew out of the ${proof.heads === 1 ? 'head' : `${proof.heads} heads`} kept beside the server.`
+          : 'No head kept outside the database was there to hold it against: whether an older backup was put back is not judged.'
+      }}
       <template v-if="proof.foreign > 0"
         >{{ proof.foreign }} events are foreign: they came with packages, and their makers are not known
         here.</template

@@ -7,6 +7,7 @@ import type { Run } from '@calm/core/record/run'
 import type { Meaning } from '@calm/core/record/signing/meanings'
 import { contentsText, statementText } from '@calm/core/record/signing/statement'
 import { sayTolerance } from '@calm/core/verify/tolerance'
+import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
@@ -17,8 +18,10 @@ import { sayDay } from '../../ui/dates.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** A signature: the record as it is signed, what it means, and the password that opens the key for this once. */
-const { run, runId, loop, as, record } = defineProps<{
+const { run, runId, loop, as, verdicts, record } = defineProps<{
   run: Run
+  /** What is judged of it, in words. */
+  verdicts: readonly string[]
   runId: string
   loop: { readonly id: string; readonly tag: string }
   as: 'technician' | 'reviewer'
@@ -139,6 +142,17 @@ async function sign(): Promise<void> {
           {{ printedUnit(run.started.inputRange.unit) }}, tolerance
           {{ sayTolerance(run.started.tolerance, run.started.outputRange.unit) }}.
           <template v-if="run.leftAsFound">Nothing was adjusted.</template>
+        </p>
+        <p v-if="run.started.deviation">
+          <strong>Not as recorded:</strong> {{ run.started.deviation.reason }}
+        </p>
+        <p v-for="v in verdicts" :key="v">{{ v }}</p>
+        <p>
+          {{
+            run.started.U_pct > 0
+              ? `Known to ±${sayNumber(run.started.U_pct, 2)} % of span (k = 2).`
+              : 'No uncertainty is claimed.'
+          }}
         </p>
         <p v-for="(a, i) in run.adjustments" :key="i">Adjusted: {{ a.note }}</p>
         <table v-for="phase in phases" :key="phase" v-key-scroll>

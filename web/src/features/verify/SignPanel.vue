@@ -12,8 +12,9 @@ import { sayInstant } from '../../ui/dates.ts'
 const SignDialog = defineAsyncComponent(() => import('./SignDialog.vue'))
 
 /** Signatures: the technician's, then another person's as reviewer, or its return with a reason. */
-const { run, names, open, runId, loop, record } = defineProps<{
+const { run, names, open, runId, loop, verdicts, record } = defineProps<{
   run: Run
+  verdicts: readonly string[]
   runId: string
   loop: { readonly id: string; readonly tag: string }
   /** Sends a signed event. @returns what is against it, or null */
@@ -102,6 +103,7 @@ function giveBack(): void {
       :run-id="runId"
       :loop="loop"
       :as="signing"
+      :verdicts="verdicts"
       :record="record"
       @close="signing = null"
     />

@@ -69,6 +69,10 @@ const views = computed((): { id: View; title: string }[] =>
 const view = useView<View>(views, 'standard')
 const importing = ref(false)
 const adjustment = ref('')
+/** What is judged, as it is looked through before it is signed. */
+const verdicts = computed(() =>
+  [v.asFound.value, v.run.value?.leftAsFound ? null : v.asLeft.value].flatMap((j) => j?.sentence ?? []),
+)
 /** A signature is stored or refused at once: it is told in its own dialog. */
 async function signNow(body: RunEventBody, made: { id: string; at: string }): Promise<string | null> {
   if (await v.happenNow(body, made)) return null
@@ -317,6 +321,7 @@ const next = computed(() =>
               :loop="loop.detail"
               :names="v.names.value"
               :open="open ?? []"
+              :verdicts="verdicts"
               :record="signNow"
               @happen="v.happen"
             />
