@@ -76,7 +76,7 @@ async function prove(): Promise<void> {
       {{ sayInstant(at) }}.
       {{
         proof.heads > 0
-          ? `All of it grew out of the ${proof.heads === 1 ? 'head' : `${proof.heads} heads`} kept beside the server.`
+          ? `It was held against ${proof.heads === 1 ? 'the head' : `${proof.heads} heads`} kept beside the server.`
           : 'No head kept outside the database was there to hold it against: whether an older backup was put back is not judged.'
       }}
       <template v-if="proof.foreign > 0"
