@@ -90,6 +90,24 @@ describe('threads that may be ended', () => {
     await hard.stop()
     rmSync(folder, { recursive: true })
   })
+  test('a machine so busy that a thread starts in four seconds sends nobody away for it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'calm-pool-'))
+    const file = join(folder, 'worker.mjs')
+    writeFileSync(
+      file,
+      `import { parentPort } from 'node:worker_threads'
+       parentPort.on('message', ({ input: name }) => parentPort.postMessage({ ok: true, result: name }))
+       setTimeout(() => parentPort.postMessage({ ready: true }), 4_000)`,
+    )
+    const slow = startPool(1, file)
+    const any: Work<string, string> = { name: 'any', time_ms: 1_000, memory_MB: 256 }
+    expect(await Promise.all(['a', 'b'].map((name) => slow.run(any, name)))).toEqual([
+      { kind: 'done', result: 'a' },
+      { kind: 'done', result: 'b' },
+    ])
+    await slow.stop()
+    rmSync(folder, { recursive: true })
+  })
   test('stopped, it takes nothing more', async () => {
     const other = startPool(1)
     await other.stop()

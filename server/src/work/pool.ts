@@ -12,7 +12,10 @@ export type Outcome<Out> =
 
 /** Threads that wait for their first work are this large. */
 const USUAL_MB = 256
-/** Longer queues only mean that everybody waits in vain; so does a longer wait. */
+/**
+ * Longer queues only mean that everybody waits in vain; so does a longer wait behind the work of others. A thread that
+ * is still starting holds nobody back: what waits for it alone is not sent away.
+ */
 const MOST_WAITING = 64
 const LONGEST_WAIT_MS = 3_000
 
@@ -22,7 +25,8 @@ interface Job {
   readonly tell: (told: unknown) => void
   readonly settle: (o: Outcome<unknown>) => void
   readonly fail: (e: Error) => void
-  readonly since: number
+  /** When it came, or when a thread that it had to wait for had started. */
+  since: number
 }
 interface Thread {
   readonly worker: Worker
@@ -91,6 +95,7 @@ export function startPool(
     worker.on('message', (told: Told) => {
       if ('ready' in told) {
         t.ready = true
+        for (const job of waiting) job.since = performance.now()
         next()
         return
       }
