@@ -1,5 +1,11 @@
 import { OwnPlan } from '@calm/core/record/kinds/own-plan'
 import { WATERS } from '@calm/core/quantity/water-column'
+import { FAMILIES } from '@calm/core/family/index'
+import { ANY_KIND } from '@calm/core/loop/usual'
+import { PAPER_NAMES } from '@calm/core/paper'
+import { DATE_FORMS } from '@calm/core/quantity/date-form'
+import { MEANINGS } from '@calm/core/record/signing/meanings'
+import { DECISION_RULES } from '@calm/core/verify/decision'
 import { z } from 'zod'
 
 const water = z.enum(WATERS).nullable()
@@ -18,6 +24,60 @@ const letterhead = z.strictObject({
 const sheetOrder = z.record(z.string().max(40), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
 const planName = z.string().trim().min(1, 'A plan needs a name.').max(40, 'At most 40 characters.')
 const MOST_PLANS = 30
+
+/** What is usually asked of one kind of meter; null: nobody has said. */
+const ofKind = z.strictObject({
+  tolerance_pct: z
+    .number('Type a number.')
+    .gt(0, 'Nothing could pass a tolerance of 0.')
+    .max(50, 'At most 50 % of span.')
+    .nullable(),
+  interval_months: z
+    .int('Whole months.')
+    .min(1, 'At least 1 month.')
+    .max(120, 'At most 120 months.')
+    .nullable(),
+  /** How many people sign its verifications: who did it, who reviewed it, and one more. */
+  signatures: z.int().min(1).max(3, 'At most three people sign.').nullable(),
+})
+const kindName = z
+  .string()
+  .refine((k) => k === ANY_KIND || FAMILIES.some((f) => f.id === k), 'There is no such kind of meter.')
+/** Signatures: what a second one may mean, and who is too near to the work to give it. */
+const signing = z.strictObject({
+  second: z
+    .array(z.enum(MEANINGS).exclude(['performed']))
+    .min(1, 'A second signature means at least one of them.'),
+  apart: z.enum(['signed', 'worked']),
+})
+/** How papers say days and times. */
+const dates = z.strictObject({
+  form: z.enum(DATE_FORMS),
+  timeZone: z.string().refine((zone) => {
+    try {
+      new Intl.DateTimeFormat('en', { timeZone: zone })
+      return true
+    } catch {
+      return false
+    }
+  }, 'Not a time zone of this machine. Write it as Europe/Berlin or UTC.'),
+})
+const RULES_OF_PLANT = {
+  paper: z.enum(PAPER_NAMES),
+  dates,
+  /** How an error is accepted where nothing else is agreed. */
+  decision: z.enum(DECISION_RULES),
+  signing,
+  /** For how long records are to be kept; the program deletes none. */
+  retention_years: z.int('Whole years.').min(1, 'At least 1 year.').max(100, 'At most 100 years.').nullable(),
+} as const
+const UNTIL_SAID = {
+  paper: 'A4',
+  dates: { form: 'iso', timeZone: 'UTC' },
+  decision: 'simple',
+  signing: { second: ['reviewed', 'approved', 'witnessed'], apart: 'signed' },
+  retention_years: null,
+} as const
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
 export const PlantRules = z.strictObject({
   /** How dense the water of its water columns is taken, where the unit does not say it. */
@@ -27,6 +87,12 @@ export const PlantRules = z.strictObject({
   letterhead: letterhead.default({ name: '', address: '', country: '' }),
   /** Test plans of its own, by their names. */
   plans: z.record(planName, OwnPlan).default({}),
+  byKind: z.record(kindName, ofKind).default({}),
+  paper: RULES_OF_PLANT.paper.default(UNTIL_SAID.paper),
+  dates: dates.default(UNTIL_SAID.dates),
+  decision: RULES_OF_PLANT.decision.default(UNTIL_SAID.decision),
+  signing: signing.default({ ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] }),
+  retention_years: RULES_OF_PLANT.retention_years.default(UNTIL_SAID.retention_years),
 })
 /** One or several of them decided anew; the others stay. */
 export const ChangeRules = z.strictObject({
@@ -38,6 +104,11 @@ export const ChangeRules = z.strictObject({
     .record(planName, OwnPlan.nullable())
     .refine((x) => Object.keys(x).length <= MOST_PLANS, `At most ${MOST_PLANS} plans.`)
     .optional(),
+  /** Kinds decided anew; null takes one away. */
+  byKind: z.record(kindName, ofKind.nullable()).optional(),
+  ...z.object(RULES_OF_PLANT).partial().shape,
+  /** Why; it stands in the log. */
+  reason: z.string().trim().max(300, 'At most 300 characters.').optional(),
 })
 export type ChangeRules = z.output<typeof ChangeRules>
 export type PlantRules = z.output<typeof PlantRules>
@@ -46,7 +117,30 @@ export const NO_RULES: PlantRules = {
   sheetOrder: {},
   letterhead: { name: '', address: '', country: '' },
   plans: {},
+  byKind: {},
+  ...UNTIL_SAID,
+  signing: { ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] },
 }
+
+/** One decision about the rules: who, when, why, and what it changed. */
+export const RulesRevision = z.object({
+  number: z.int(),
+  at: z.string(),
+  byName: z.string(),
+  reason: z.string(),
+  changes: z.array(z.object({ path: z.string(), before: z.string(), after: z.string() })),
+})
+export type RulesRevision = z.output<typeof RulesRevision>
+
+/** A picture for the head of papers, small, as a data address. */
+export const Logo = z.strictObject({
+  image: z
+    .string()
+    .max(120_000, 'The picture is too large: at most 80 KB.')
+    .regex(/^data:image\/(png|jpeg);base64,[A-Za-z0-9+/=]+$/, 'A PNG or JPEG picture.')
+    .nullable(),
+})
+export type Logo = z.output<typeof Logo>
 
 /** How a person wants the screens, at whatever device. */
 export const Preferences = z.strictObject({

@@ -1,5 +1,4 @@
 import type { DemoSignIn } from '@calm/contract/people'
-import type { Paper } from '@calm/core/paper'
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
@@ -63,8 +62,6 @@ export interface Settings {
   /** Shown on the sign-in page of the demo plant; nobody elsewhere. */
   readonly demo: readonly DemoSignIn[]
   readonly idleHours: number
-  /** What papers are printed on. */
-  readonly paper: Paper
   readonly dataFolder: string
   /** Where heads of the record are kept outside the database; null: nowhere. */
   readonly headsFile: string | null
@@ -107,7 +104,6 @@ function systemHandlers(parts: Parts): Bound[] {
 /** What answers at each address of the contract. */
 function handlersOf(parts: Parts): Bound[] {
   const { pool, clock } = parts
-  const { paper } = parts.settings
   const { db } = parts.connection
   const link = standInLink(db)
   return [
@@ -116,14 +112,14 @@ function handlersOf(parts: Parts): Bound[] {
     ...registerHandlers(db, clock),
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
-    ...loopHandlers(db, pool, clock, paper),
+    ...loopHandlers(db, pool, clock),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),
     ...driftHandlers(db, clock),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
-    ...packageHandlers(db, pool, clock, paper, parts.plantKey),
-    ...runHandlers(db, pool, clock, paper, link),
+    ...packageHandlers(db, pool, clock, parts.plantKey),
+    ...runHandlers(db, pool, clock, link),
     ...loopListHandlers(db, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db, clock),

@@ -1,4 +1,3 @@
-import { PAPER_NAMES, type Paper } from '@calm/core/paper'
 import { readFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
@@ -77,13 +76,6 @@ function proxyOf(text: string | undefined): string | null {
     ? text
     : giveUp(`CALM_PROXY holds “${bad}”. It must be an address as 10.0.0.7 or 10.0.0.0/24, or loopback.`)
 }
-/** What the plant prints on. */
-function paperOf(text = 'A4'): Paper {
-  return (
-    PAPER_NAMES.find((p) => p === text) ??
-    giveUp(`CALM_PAPER is “${text}”. It must be ${PAPER_NAMES.join(' or ')}.`)
-  )
-}
 function plantKeyOrGiveUp(): PlantKey {
   try {
     return plantKey(keyFile(process.env), process.env['CALM_PLANT_KEY'] ?? null)
@@ -108,7 +100,6 @@ const settings: Settings = {
   address: addressOf(process.env['CALM_ADDRESS']),
   proxy: proxyOf(process.env['CALM_PROXY']),
   demo: process.env['CALM_DEMO'] === 'none' ? [] : demoFiles().people,
-  paper: paperOf(process.env['CALM_PAPER']),
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
   headsFile: headsFile(process.env),
   dataFolder: process.env['CALM_DATA_DIR'] ?? '.',

@@ -97,6 +97,9 @@ export const plant = {
 export const settings = {
   rules: 'GET /api/plant/rules',
   changeRules: 'PUT /api/plant/rules',
+  revisions: 'GET /api/plant/rules/revisions',
+  logo: 'GET /api/plant/logo',
+  changeLogo: 'PUT /api/plant/logo',
   mine: 'GET /api/preferences',
   keepMine: 'PUT /api/preferences',
 } as const

@@ -66,6 +66,8 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [sensors.list]: ['sensors', 'list', 'revision'],
   [sensors.revisions]: ['sensors'],
   [settings.rules]: ['rules'],
+  [settings.revisions]: ['rules'],
+  [settings.logo]: ['rules'],
   [people.list]: ['people'],
   [people.register]: ['people'],
   [loopList.held]: ['held', 'list'],
@@ -75,6 +77,7 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
 export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = {
   [loops.save]: loops.one,
   [settings.changeRules]: settings.rules,
+  [settings.changeLogo]: settings.logo,
   [settings.keepMine]: settings.mine,
 }
 
@@ -100,6 +103,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [equipment.retire]: 'equipment',
   [sensors.save]: 'sensors',
   [settings.changeRules]: 'rules',
+  [settings.changeLogo]: 'rules',
   [people.invite]: 'people',
   [people.change]: 'people',
   [people.changeState]: 'people',

@@ -1,4 +1,5 @@
-import { ChangeRules, PlantRules, Preferences } from '../settings.ts'
+import { z } from 'zod'
+import { ChangeRules, Logo, PlantRules, Preferences, RulesRevision } from '../settings.ts'
 import { settings } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 
@@ -13,6 +14,18 @@ export const settingsApi = {
     allow: ['administrator', ...WORKERS],
     body: ChangeRules,
     answer: PlantRules,
+  },
+  [settings.revisions]: {
+    says: 'Every decision about the rules, the newest first',
+    allow: EVERYONE,
+    answer: z.array(RulesRevision),
+  },
+  [settings.logo]: { says: 'The picture at the head of papers', allow: EVERYONE, answer: Logo },
+  [settings.changeLogo]: {
+    says: 'Another picture for the head of papers, or none',
+    allow: ['administrator', ...WORKERS],
+    body: Logo,
+    answer: Logo,
   },
   [settings.mine]: {
     says: 'How the one who is signed in wants the screens',

@@ -1,9 +1,9 @@
 import type { Finding } from '../finding.ts'
 import type { LoopDocument } from '../loop/document.ts'
-import type { Water } from '../quantity/water-column.ts'
 import { differences, type FieldChange } from '../record/revision-difference.ts'
 import type { ColumnMapping } from './columns.ts'
 import { cellsOf, readRow, type Cells } from './read-row.ts'
+import { NOTHING_SAID, type PlantSays } from '../loop/usual.ts'
 
 export type RowStanding = 'new' | 'same' | 'changed' | 'bad'
 
@@ -26,18 +26,21 @@ const TOLD_BY_LIST =
  * Reads a whole list: each row's loop, what is wrong with it, and how it stands to the loops already here.
  * The first of two rows with one tag is kept, the later one is held back.
  * @param known - the loop with this tag as it is here, or null.
- * @param water - how this plant counts its water columns; null: it has not said it
+ * @param plant - what this plant has said about what a row may leave out
  */
 export function readList(
   records: readonly (readonly string[])[],
   mapping: ColumnMapping,
   known: (tag: string) => LoopDocument | null,
-  water: Water | null = null,
+  plant: PlantSays = NOTHING_SAID,
 ): ListRow[] {
   const firstRowOf = new Map<string, number>()
   return records.map((record, i) => {
     const row = i + 2
-    const read = readRow(cellsOf(record, mapping), water)
+    const cells = cellsOf(record, mapping)
+    // What a row leaves out of a loop that is here already is not decided anew for it.
+    const isNew = known(cells.tag ?? '') === null
+    const read = readRow(cells, isNew ? plant : { ...plant, byKind: {} })
     const findings = [...read.findings]
     const key = (read.cells.tag ?? '').toUpperCase()
     const earlier = key === '' ? undefined : firstRowOf.get(key)

@@ -6,10 +6,11 @@ import { ASSUMED_FIELDS, defaultPath } from '../loop/default-path.ts'
 import { LoopDocument, TagSchema } from '../loop/document.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
 import { findUnit } from '../quantity/units.ts'
-import { bareWater, type Water } from '../quantity/water-column.ts'
+import { bareWater } from '../quantity/water-column.ts'
 import type { Range, Stage } from '../signal/stage.ts'
 import { LINEAR } from '../signal/transfer.ts'
 import { LIST_COLUMNS, type ColumnMapping, type ListColumn } from './columns.ts'
+import { NOTHING_SAID, usualOf, type PlantSays, type UsualOfKind } from '../loop/usual.ts'
 
 export type Cells = Partial<Record<ListColumn, string>>
 
@@ -38,10 +39,10 @@ class RowReader {
   readonly findings: Finding[] = []
   readonly asTyped: Record<string, string> = {}
   readonly cells: Cells
-  readonly water: Water | null
-  constructor(cells: Cells, water: Water | null) {
+  readonly plant: PlantSays
+  constructor(cells: Cells, plant: PlantSays) {
     this.cells = cells
-    this.water = water
+    this.plant = plant
   }
 
   text(column: ListColumn): string {
@@ -79,7 +80,9 @@ class RowReader {
     const typed = this.text(column)
     const bare = typed.replace(/\s+distance$/i, '')
     const length = bareWater(bare)
-    const unit = findUnit(length !== null && this.water !== null ? `${length}H2O@${this.water}` : bare)
+    const unit = findUnit(
+      length !== null && this.plant.water !== null ? `${length}H2O@${this.plant.water}` : bare,
+    )
     if (!unit)
       return this.stop(
         length !== null ? 'WATER_UNTOLD' : 'UNKNOWN_UNIT',
@@ -90,6 +93,26 @@ class RowReader {
       )
     this.asTyped[path] = typed
     return unit.symbol
+  }
+
+  /** What was typed, else what the plant usually asks of this kind of meter; that it is the plant's stands beside it. */
+  usual(
+    typed: number | null,
+    family: string | null,
+    what: keyof UsualOfKind,
+    column: ListColumn,
+    unit: string,
+  ): number | null {
+    if (typed !== null) return typed
+    const value = usualOf(this.plant.byKind, family, what)
+    if (value !== null)
+      this.findings.push({
+        code: 'BY_RULE_OF_THE_PLANT',
+        severity: 'note',
+        where: [column],
+        says: `${titleOf(column)}: left empty, so the plant’s rule gives ${value} ${unit}.`,
+      })
+    return value
   }
 
   range(low: ListColumn, high: ListColumn, unit: ListColumn, path: string): Range | null {
@@ -179,10 +202,10 @@ function moveTyped(r: RowReader, from: string, to: string): void {
 
 /**
  * Reads one row of a loop list: the loop it describes, and what is wrong with it, cell by cell.
- * @param water - how this plant counts a water column whose temperature is not written; null: it has not said it
+ * @param plant - what this plant has said about what a row may leave out
  */
-export function readRow(cells: Cells, water: Water | null = null): ReadRow {
-  const r = new RowReader(cells, water)
+export function readRow(cells: Cells, plant: PlantSays = NOTHING_SAID): ReadRow {
+  const r = new RowReader(cells, plant)
   const tag = r.text('tag')
   if (tag === '') r.stop('NO_TAG', 'tag', 'This row has no tag. Without one it cannot be found again.')
   else {
@@ -190,12 +213,18 @@ export function readRow(cells: Cells, water: Water | null = null): ReadRow {
     if (!checked.success) r.stop('BAD_TAG', 'tag', checked.error.issues[0]?.message ?? 'Not a tag.')
   }
   const path = pathOf(r)
-  const tolerance = r.number('tolerance', 'tolerance.pctSpan')
-  const interval = r.number('interval', 'interval_months')
+  const told = toldByWords(r.text('type'), r.text('signal'))
+  const typedTolerance = r.number('tolerance', 'tolerance.pctSpan')
+  const typedInterval = r.number('interval', 'interval_months')
   const lastCalibrated = dateOf(r)
   if (r.findings.some((f) => f.severity === 'stop') || !path)
     return { cells, document: null, findings: r.findings }
-  const told = toldByWords(r.text('type'), r.text('signal'))
+  // A switch has no span that a tolerance could be a part of.
+  const tolerance =
+    path.length > 0
+      ? r.usual(typedTolerance, told.family, 'tolerance_pct', 'tolerance', '% of span')
+      : typedTolerance
+  const interval = r.usual(typedInterval, told.family, 'interval_months', 'interval', 'months')
   const document = LoopDocument.safeParse({
     version: 4,
     trips: [],

@@ -15,6 +15,8 @@ type Change<T extends RunEventBody['type']> = (
   },
 ) => Partial<Run> | Refused
 
+/** Performed, reviewed, and approved or witnessed. */
+const MOST_SIGNATURES = 3
 /** A signed record stands as it is. */
 const isSigned = (run: Run): boolean => run.state === 'signed' || run.state === 'countersigned'
 
@@ -103,8 +105,13 @@ export const RUN_CHANGES: {
           : 'Close as-left before signing, or say that nothing was adjusted.',
       )
     }
-    if (run.state === 'countersigned') return refused('This record is signed and reviewed already.')
-    if (run.state !== 'signed') return refused('A reviewer signs after the technician has signed.')
+    if (run.state === 'countersigned') {
+      // One more, where the plant asks for it: another person, who says something else with it.
+      if (run.signatures.length >= MOST_SIGNATURES)
+        return refused('This record is signed and reviewed already.')
+      if (value === undefined || run.signatures.some((s) => s.signature?.meaning === value.meaning))
+        return refused('This record is signed and reviewed already; one more signature means something else.')
+    } else if (run.state !== 'signed') return refused('A reviewer signs after the technician has signed.')
     if (run.signatures.some((s) => maybeSamePerson(s.by, by)))
       return refused('The record needs a second person: who signed it cannot review it.')
     return { state: 'countersigned', signatures }

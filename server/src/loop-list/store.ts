@@ -51,8 +51,8 @@ async function readText(db: Executor, text: string, mapping: ColumnMapping | und
   const { headings, records } = recordsOf(text)
   const known = await documentsByTag(db)
   const used = mapping ?? suggestMapping(headings)
-  const { water } = await plantRules(db)
-  const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null, water)
+  const plant = await plantRules(db)
+  const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null, plant)
   return { headings, mapping: used, rows, known }
 }
 
@@ -166,7 +166,7 @@ export async function mendRow(
   return db.transaction(async (tx) => {
     const [row] = await tx.select().from(heldRows).where(eq(heldRows.id, id)).for('update')
     if (!row) throw notFound('held row')
-    const read = readRow(cells, (await plantRules(tx)).water)
+    const read = readRow(cells, await plantRules(tx))
     const findings = read.findings.map((f) => ({
       code: f.code,
       severity: f.severity,

@@ -1,5 +1,4 @@
 import type { LoopDetail } from '@calm/contract/loops'
-import type { Paper } from '@calm/core/paper'
 import type { Wiring } from '@calm/core/part/wiring'
 import { wiringSheet, type SheetHead } from '@calm/core/wire/sheet'
 import { pocketCard } from '@calm/core/scale/pocket-card'
@@ -12,6 +11,7 @@ import { eventsOfLoop, tellEvents } from '../record/events.ts'
 import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
 import { pocketCardRows } from '../reports/pocket-card.ts'
+import { stationeryOf } from '../reports/stationery.ts'
 import { printPocketCard, printSettingsSheet, printWiring } from '../reports/work.ts'
 import { plantRules } from '../settings/store.ts'
 import type { Pool } from '../work/pool.ts'
@@ -27,7 +27,7 @@ function drawnOf(loop: LoopDetail): { wiring: Wiring; head: SheetHead } {
   return { wiring, head: { tag, service, revision: loop.revision, date, by: loop.revisedBy } }
 }
 
-export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Paper): Bound[] => [
+export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] => [
   bind(loops.list, ({ query }) => allLoops(db, query)),
   bind(loops.add, async ({ body, person }) => {
     refuseArea(person, body.document.area)
@@ -53,10 +53,11 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Pape
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))
     const { document, revision, revisedAt, revisedBy } = loop
     const order = (await plantRules(db)).sheetOrder
+    const stationery = await stationeryOf(db)
     const pdf = resultOf(
       await pool.run(
         printSettingsSheet,
-        { document, revision, revisedAt, revisedBy, order, paper },
+        { document, revision, revisedAt, revisedBy, order, stationery },
         { signal: gone },
       ),
     )
@@ -82,10 +83,11 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock, paper: Pape
     res
       .attachment(`${head.tag}-wiring.svg`)
       .type('image/svg+xml')
-      .send(wiringSheet(wiring, head, paper))
+      .send(wiringSheet(wiring, head, (await plantRules(db)).paper))
   }),
   bind(loops.wiringPaper, async ({ params, res, gone }) => {
     const drawn = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)))
+    const { paper } = await plantRules(db)
     const pdf = resultOf(await pool.run(printWiring, { ...drawn, paper }, { signal: gone }))
     if (!pdf) throw conflict('This wiring is too large for one sheet.')
     res.attachment(`${drawn.head.tag}-wiring.pdf`).type('application/pdf').send(Buffer.from(pdf))

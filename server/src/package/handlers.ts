@@ -1,4 +1,3 @@
-import type { Paper } from '@calm/core/paper'
 import type { Progress } from '@calm/contract/api/news'
 import { CHAIN_START } from '@calm/core/record/hash-chain'
 import { packageMade, packageTakenIn } from '@calm/core/record/plant-log/kinds/plant'
@@ -31,11 +30,10 @@ export const packageHandlers = (
   db: Database,
   pool: Pool,
   clock: Clock,
-  paper: Paper,
   key: PlantKey,
 ): Bound[] => [
   bind(packages.make, async ({ params, res, gone, person }) => {
-    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), paper, key)
+    const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), key)
     const { id, tag } = parts.contents.loop
     // In their order, and not waited for: a window that hears nothing of it gets its package all the same.
     let telling = Promise.resolve()

@@ -1,4 +1,3 @@
-import type { Paper } from '@calm/core/paper'
 import type { LoopPackage, PackageProof } from '@calm/contract/loop-package'
 import { headText } from '@calm/core/record/plant-log/head'
 import { eq } from 'drizzle-orm'
@@ -68,7 +67,6 @@ export async function partsOfPackage(
   db: Database,
   loopId: string,
   madeAt: Date,
-  paper: Paper,
   key: PlantKey,
 ): Promise<Parts> {
   const head = await sealedHead(db, loopId, key, madeAt)
@@ -77,7 +75,7 @@ export async function partsOfPackage(
   const leaves = await placesOf(db, ids, head.size)
   const verifications: CertificateData[] = []
   for (const run of contents.runs)
-    if (run.kind === 'verification') verifications.push(await certificateData(db, run.id, paper))
+    if (run.kind === 'verification') verifications.push(await certificateData(db, run.id))
   const plant = { id: head.plant, publicKey: key.publicKey }
   return { contents, verifications, madeAt: madeAt.toISOString(), proof: { head, leaves }, plant }
 }

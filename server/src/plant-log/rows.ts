@@ -44,7 +44,7 @@ const KEPT_TABLES = {
   settings: {
     key: sql`key`,
     is: sql`value`,
-    only: sql`key in ('rules of the plant', 'own parts', 'plant')`,
+    only: sql`key in ('rules of the plant', 'own parts', 'plant', 'logo')`,
     name: sql`'the setting ' || key`,
   },
   imports: {

@@ -1,13 +1,12 @@
-import type { Paper } from '@calm/core/paper'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/record/judge-run'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'
+import { signaturesAsked } from '@calm/core/record/signing/asked'
 import { runDeviations, type RunDeviation } from '@calm/core/record/run-deviations'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { overallOf, type Overall } from '@calm/core/record/overall'
-import type { PlantRules } from '@calm/contract/settings'
 import { plantRules } from '../settings/store.ts'
 import type { Database } from '../db/connection.ts'
 import { ableInstrumentsOn } from '../equipment/history.ts'
@@ -16,11 +15,11 @@ import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
 import { eventsOfRun } from '../record/events.ts'
 import { runOfRow, runRow } from '../record/runs.ts'
+import { stationeryOf, type Stationery } from './stationery.ts'
 
 /** Everything that is printed of a verification, from one place for PDF and CSV. */
 export interface CertificateData {
   readonly runId: string
-  readonly paper: Paper
   readonly run: Run
   readonly document: LoopDocument
   readonly asFound: Judgement | null
@@ -35,8 +34,9 @@ export interface CertificateData {
   }[]
   /** What all of it comes to. */
   readonly overall: Overall
-  /** Whose paper it is; empty where nobody has said. */
-  readonly letterhead: PlantRules['letterhead']
+  readonly stationery: Stationery
+  /** How many signatures the plant asks for on this kind of meter. */
+  readonly signaturesAsked: number
   /** Where it was judged by something else than the recorded loop and the register. */
   readonly deviations: readonly RunDeviation[]
   /** Names of the authors that the run keeps; a foreign one is shown as such. */
@@ -55,7 +55,7 @@ export interface CertificateData {
 const LATE_MS = 86_400_000
 const lateBy = (e: ChainedEvent | undefined): number => (e ? Date.parse(e.recordedAt) - Date.parse(e.at) : 0)
 
-export async function certificateData(db: Database, runId: string, paper: Paper): Promise<CertificateData> {
+export async function certificateData(db: Database, runId: string): Promise<CertificateData> {
   const row = await runRow(db, runId)
   const any = await runOfRow(db, row)
   const run = any?.kind === 'verification' ? any.run : null
@@ -70,13 +70,13 @@ export async function certificateData(db: Database, runId: string, paper: Paper)
   const equipment = await ableInstrumentsOn(db, run.equipment, run.startedAt.slice(0, 10))
   return {
     runId,
-    paper,
     run,
     document,
     asFound,
     asLeft,
     overall: overallOf(run, document, asFound, asLeft),
-    letterhead: (await plantRules(db)).letterhead,
+    stationery: await stationeryOf(db),
+    signaturesAsked: signaturesAsked(await plantRules(db), document.family),
     equipment,
     deviations: runDeviations(
       run.started,

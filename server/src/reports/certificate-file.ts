@@ -46,7 +46,7 @@ export function certificateFile(d: CertificateData): CertificateFile {
     format: 'calm-loop-certificate',
     version: 1,
     number: certificateNumber(d.runId),
-    plant: d.letterhead,
+    plant: d.stationery.letterhead,
     loop: { tag: loop.tag, service: loop.service, area: loop.area, type: loop.type },
     device: { maker: c?.maker ?? '', model: c?.model ?? '', serial: c?.serial ?? '' },
     circumstances: {

@@ -1,9 +1,13 @@
 import { errorChart } from '@calm/core/verify/error-chart'
+import { sayInstantAs } from '@calm/core/quantity/date-form'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { sayLaw } from '@calm/core/record/applied-law'
 import { claimedU_pct } from '@calm/core/record/judge-run'
 import { readings } from '@calm/core/record/readings'
+import type { Signature } from '@calm/core/record/run'
+import { saySignaturesMissing } from '@calm/core/record/signing/asked'
+import type { Meaning } from '@calm/core/record/signing/meanings'
 import type { Phase } from '@calm/core/record/kinds/reading-values'
 import { combine } from '@calm/core/statistics/budget'
 import { budgetTable } from '@calm/core/verify/comparison-budget'
@@ -17,17 +21,7 @@ import { certificateFile, certificateNumber } from './certificate-file.ts'
 import { certificateXml } from './certificate-xml.ts'
 import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
-import {
-  facts,
-  figure,
-  heading,
-  instant,
-  instruments,
-  mono,
-  printed,
-  recordEnd,
-  rule,
-} from './sheet-parts.ts'
+import { facts, figure, heading, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
 
 /** One decimal sign on a paper: a comma that stands between two digits is one. */
 const onePoint = (typed: string): string =>
@@ -81,24 +75,34 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
 }
 
 /** What a signature stands for. */
-const SIGNED_AS = { technician: 'Performed by', reviewer: 'Reviewed by' } as const
+const SIGNED_AS: Readonly<Record<Meaning, string>> = {
+  performed: 'Performed by',
+  reviewed: 'Reviewed by',
+  approved: 'Approved by',
+  witnessed: 'Witnessed by',
+}
+/** Before people had keys a reviewer reviewed. */
+const signedAs = (s: Signature) =>
+  SIGNED_AS[s.signature?.meaning ?? (s.as === 'technician' ? 'performed' : 'reviewed')]
 
 function signatures(data: CertificateData): Content {
   const { run, names } = data
   if (run.signatures.length === 0)
     return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
-  return {
+  const missing = saySignaturesMissing(run.signatures.length, data.signaturesAsked)
+  const table: Content = {
     layout: rule,
     table: {
       widths: [84, '*', 122, '*'],
       body: run.signatures.map((s): TableCell[] => [
-        SIGNED_AS[s.as],
+        signedAs(s),
         { text: names[s.by] ?? '', bold: true },
-        mono(instant(s.at)),
+        mono(sayInstantAs(s.at, data.stationery.dates)),
         s.statement,
       ]),
     },
   }
+  return missing === null ? table : { stack: [table, { text: missing, bold: true, margin: [0, 4, 0, 0] }] }
 }
 
 /** How sure the comparison was, line by line; nothing where it was typed or not stated. */
@@ -165,7 +169,7 @@ function told({ run }: CertificateData): Content[] {
 
 /** What a reader must know before the verdict: deviations from the recorded loop, a record from elsewhere. */
 function caveats(data: CertificateData): Content[] {
-  const { deviations, run, foreign, outOfOrder, recordedLate } = data
+  const { deviations, run, foreign, outOfOrder, recordedLate, stationery } = data
   const lines = [
     ...(deviations.length > 0
       ? [
@@ -179,7 +183,9 @@ function caveats(data: CertificateData): Content[] {
       : []),
     ...(recordedLate === null
       ? []
-      : [`Recorded on ${instant(recordedLate)}, later than the day on which it is said to have begun.`]),
+      : [
+          `Recorded on ${sayInstantAs(recordedLate, stationery.dates)}, later than the day on which it is said to have begun.`,
+        ]),
     ...(outOfOrder > 0 ? [`${outOfOrder} event(s) were recorded out of the order of their times.`] : []),
   ]
   return lines.map((text) => ({ text, bold: true, margin: [0, 6, 0, 0] as [number, number, number, number] }))
@@ -189,6 +195,7 @@ function caveats(data: CertificateData): Content[] {
 export async function certificatePdf(data: CertificateData): Promise<Buffer> {
   const { run, document: loop, asFound, asLeft, overall } = data
   const { inputRange, outputRange, tolerance } = run.started
+  const { dates } = data.stationery
   const U_pct = claimedU_pct(run)
   const file = certificateFile(data)
   const xml = certificateXml(file)
@@ -211,15 +218,15 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
         `${loop.tag} certificate`,
         asLeft ?? asFound,
         [
-          ...(data.letterhead.name === ''
+          ...(data.stationery.letterhead.name === ''
             ? []
             : [
                 {
                   text: [
-                    { text: data.letterhead.name, bold: true },
-                    data.letterhead.address === ''
+                    { text: data.stationery.letterhead.name, bold: true },
+                    data.stationery.letterhead.address === ''
                       ? ''
-                      : `, ${data.letterhead.address.replace(/\s*\n\s*/g, ', ')}`,
+                      : `, ${data.stationery.letterhead.address.replace(/\s*\n\s*/g, ', ')}`,
                   ],
                   margin: [0, 0, 0, 4],
                 } satisfies Content,
@@ -255,7 +262,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                 ['Test plan', sayPlan(run.started.plan)],
               ]),
               facts([
-                ['Begun', instant(run.startedAt)],
+                ['Begun', sayInstantAs(run.startedAt, dates)],
                 ['By', data.names[run.startedBy] ?? ''],
                 ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
                 [
@@ -280,7 +287,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           heading('Adjustment'),
           ...(run.adjustments.length > 0
             ? run.adjustments.map((a): Content => ({
-                text: `${a.note} (${data.names[a.by] ?? ''}, ${instant(a.at)})`,
+                text: `${a.note} (${data.names[a.by] ?? ''}, ${sayInstantAs(a.at, dates)})`,
               }))
             : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
           heading('As left'),
@@ -306,7 +313,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             unbreakable: true,
             stack: [
               heading('Instruments'),
-              instruments(data.equipment),
+              instruments(data.equipment, dates),
               // The register tells the certificate of now; of a day before it began it says nothing.
               ...data.equipment
                 .filter((e) => e.certifiedOn > run.startedAt.slice(0, 10))

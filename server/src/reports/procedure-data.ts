@@ -1,6 +1,5 @@
 import { judgeRun, lastPhase } from '@calm/core/record/judge-run'
 import type { LoopDocument } from '@calm/core/loop/document'
-import type { Paper } from '@calm/core/paper'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { overruledOf, RESULT_WORDS } from '@calm/core/procedure/outcome'
@@ -13,11 +12,12 @@ import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
 import { eventsOfRun, tellEvents } from '../record/events.ts'
 import { newestVerification, runOfRow, runRow } from '../record/runs.ts'
+import { stationeryOf, type Stationery } from './stationery.ts'
 
 /** Everything that is printed of a procedure: what it came to, each step with its readings, name and time. */
 export interface ProcedureData {
   readonly runId: string
-  readonly paper: Paper
+  readonly stationery: Stationery
   readonly document: LoopDocument
   readonly title: string
   readonly startedAt: string
@@ -42,7 +42,7 @@ const WAYS = {
   bench: 'on the bench',
 } as const
 
-export async function procedureData(db: Database, runId: string, paper: Paper): Promise<ProcedureData> {
+export async function procedureData(db: Database, runId: string): Promise<ProcedureData> {
   const row = await runRow(db, runId)
   const any = await runOfRow(db, row)
   if (any?.kind !== 'procedure') throw conflict('This run has no events yet.')
@@ -63,7 +63,7 @@ export async function procedureData(db: Database, runId: string, paper: Paper): 
   const wroteAt = row.adjustedAt?.toISOString()
   return {
     runId,
-    paper,
+    stationery: await stationeryOf(db),
     document: await documentOf(db, row.loopId, started.revision),
     title: procedureOf(started.procedure)?.title ?? started.procedure,
     startedAt: run.startedAt,

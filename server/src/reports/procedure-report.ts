@@ -1,13 +1,15 @@
+import { sayInstantAs } from '@calm/core/quantity/date-form'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
 import type { ProcedureData } from './procedure-data.ts'
-import { facts, heading, instant, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
+import { facts, heading, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
 
 const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
 
 /** A procedure as it was done: what it came to first, then every step with its readings, name and time. */
 export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
   const { document: loop } = data
+  const { dates } = data.stationery
   return pdfLibrary()
     .createPdf(
       printed(data, `${loop.tag} ${data.title}`, null, [
@@ -23,7 +25,7 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
               ['Way', data.way],
             ]),
             facts([
-              ['Begun', instant(data.startedAt)],
+              ['Begun', sayInstantAs(data.startedAt, dates)],
               ['By', data.startedBy],
             ]),
           ],
@@ -36,7 +38,7 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
           ? [heading('Done against a gate'), ...data.against.map((text) => bold(text))]
           : []),
         heading('Instruments'),
-        instruments(data.equipment),
+        instruments(data.equipment, dates),
         ...(data.withoutInstrument === null
           ? []
           : [bold(`Without an instrument that covers it: ${data.withoutInstrument}`)]),
@@ -54,7 +56,7 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
                 bold: true,
               })),
               ...data.story.map((s): TableCell[] => [
-                mono(instant(s.at)),
+                mono(sayInstantAs(s.at, dates)),
                 s.by,
                 s.title,
                 s.says.map((line) => line.trim()).join('\n'),

@@ -5,10 +5,11 @@ import { restsOn } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { inOrder } from '@calm/core/loop/sheet-order'
 import { doubtOf, sayDoubt, STORE, toldValue } from '@calm/core/loop/sheet-told'
-import type { Paper } from '@calm/core/paper'
+import { sayInstantAs } from '@calm/core/quantity/date-form'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
-import { heading, instant, mono, rule } from './sheet-parts.ts'
+import { heading, mono, rule } from './sheet-parts.ts'
+import { pageSizeOf, type Stationery } from './stationery.ts'
 import { tagged } from './tagging.ts'
 
 /** What a settings sheet is printed from: a saved loop, and the order in which the plant's devices ask. */
@@ -18,7 +19,7 @@ export interface SheetData {
   readonly revisedAt: string
   readonly revisedBy: string
   readonly order: PlantRules['sheetOrder']
-  readonly paper: Paper
+  readonly stationery: Stationery
 }
 
 /** The values to be keyed in, in their order, with room for what was keyed and read back; null where a loop has none. */
@@ -63,7 +64,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
   return pdfLibrary()
     .createPdf(
       tagged({
-        pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
+        pageSize: pageSizeOf(d.stationery),
         pageMargins: [40, 44, 40, 44],
         defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.1 },
         info: { title: `Settings sheet of ${tag}`, author: 'Calm Loop' },
@@ -72,7 +73,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
           fontSize: 7.5,
           columns: [
             {
-              text: `${tag} · revision ${d.revision}, ${instant(d.revisedAt)}, ${d.revisedBy}`,
+              text: `${tag} · revision ${d.revision}, ${sayInstantAs(d.revisedAt, d.stationery.dates)}, ${d.revisedBy}`,
               font: 'Mono',
               width: '*',
             },

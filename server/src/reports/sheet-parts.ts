@@ -1,7 +1,8 @@
 import { calmLineSvg } from './calm-line.ts'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { tagged } from './tagging.ts'
-import type { Paper } from '@calm/core/paper'
+import { sayDayAs, type DatesAs } from '@calm/core/quantity/date-form'
+import { pageSizeOf, type Stationery } from './stationery.ts'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 
 /** What every printed record shares: its head and foot, its rules, how a fact, a time and an instrument stand. */
@@ -20,7 +21,6 @@ export const rule = {
   paddingTop: () => 2,
   paddingBottom: () => 2,
 }
-export const instant = (iso: string) => `${iso.slice(0, 10)} ${iso.slice(11, 16)} UTC`
 
 export const facts = (rows: readonly (readonly [string, string])[]): Content => ({
   layout: 'noBorders',
@@ -35,7 +35,7 @@ interface Named {
   readonly certifiedOn: string
   readonly dueOn: string
 }
-export const instruments = (equipment: readonly Named[]): Content =>
+export const instruments = (equipment: readonly Named[], dates: DatesAs): Content =>
   equipment.length === 0
     ? { text: 'No instrument was named.' }
     : {
@@ -51,8 +51,8 @@ export const instruments = (equipment: readonly Named[]): Content =>
               mono(e.serial),
               e.uncertainty,
               mono(e.certificate),
-              mono(e.certifiedOn),
-              mono(e.dueOn),
+              mono(sayDayAs(e.certifiedOn, dates)),
+              mono(sayDayAs(e.dueOn, dates)),
             ]),
           ],
         },
@@ -76,7 +76,7 @@ export const recordEnd = (chain: { readonly seq: number; readonly hash: string }
 /** Black on white, tag and page on every page. */
 export const printed = (
   d: {
-    readonly paper: Paper
+    readonly stationery: Stationery
     readonly runId: string
     readonly document: { readonly tag: string; readonly service: string }
   },
@@ -87,7 +87,7 @@ export const printed = (
   inside: Readonly<Record<string, { readonly text: string; readonly says: string }>> = {},
 ): TDocumentDefinitions =>
   tagged({
-    pageSize: d.paper === 'letter' ? 'LETTER' : 'A4',
+    pageSize: pageSizeOf(d.stationery),
     pageMargins: [44, 56, 44, 48],
     defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
     info: { title, author: 'Calm Loop' },
@@ -105,6 +105,15 @@ export const printed = (
       margin: [44, 20, 44, 0],
       columns: [
         { svg: calmLineSvg(line), width: 150 },
+        ...(d.stationery.logo === null
+          ? []
+          : [
+              {
+                image: d.stationery.logo,
+                fit: [110, 28] as [number, number],
+                margin: [12, 0, 0, 0] as [number, number, number, number],
+              },
+            ]),
         {
           text: [
             { text: d.document.tag, font: 'Mono', bold: true, fontSize: 14 },

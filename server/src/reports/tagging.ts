@@ -139,6 +139,7 @@ interface Renderer {
   renderPages: (pages: readonly { readonly items: readonly Drawn[] }[]) => void
   renderLine: (line: Drawn['item'], x: number, y: number) => void
   renderSVG: (svg: Drawn['item']) => void
+  renderImage: (image: Drawn['item']) => void
   renderVector: (vector: object) => void
   elements?: Map<Tag, Element>
 }
@@ -172,7 +173,7 @@ function tagWhatIsDrawn(): void {
   const { default: Drawing } = createRequire(import.meta.url)('pdfmake/js/Renderer.js') as {
     default: { prototype: Renderer }
   }
-  const { renderPages, renderLine, renderSVG, renderVector } = Drawing.prototype
+  const { renderPages, renderLine, renderSVG, renderImage, renderVector } = Drawing.prototype
   function within(r: Renderer, told: Told, draw: () => void): void {
     const doc = r.pdfDocument
     const element = told === DECORATION ? undefined : r.elements?.get(told)
@@ -210,6 +211,11 @@ function tagWhatIsDrawn(): void {
   Drawing.prototype.renderSVG = function (this: Renderer, svg) {
     if (!this.elements) renderSVG.call(this, svg)
     else within(this, svg.told ?? DECORATION, () => renderSVG.call(this, svg))
+  }
+  // Pictures stand at the head of a page only: whose paper it is says the text.
+  Drawing.prototype.renderImage = function (this: Renderer, image) {
+    if (!this.elements) renderImage.call(this, image)
+    else within(this, DECORATION, () => renderImage.call(this, image))
   }
   Drawing.prototype.renderVector = function (this: Renderer, vector) {
     if (!this.elements) renderVector.call(this, vector)

@@ -2,14 +2,11 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp } from '../test/app.ts'
 
 let app: Awaited<ReturnType<typeof testApp>>
-let american: typeof app
 beforeAll(async () => {
   app = await testApp()
-  american = await testApp({ settings: { paper: 'letter' } })
 })
 afterAll(async () => {
   await app.stop()
-  await american.stop()
 })
 const pageBox = (pdf: Buffer) => /\/MediaBox \[([^\]]+)\]/.exec(pdf.toString('latin1'))?.[1]?.trim()
 
@@ -24,10 +21,11 @@ describe('the wiring as a drawing to hand over', () => {
     expect(svg.match(/<path /g)?.length).toBeGreaterThan(5)
   })
   test.each([
-    ['A4', () => app, '0 0 841.89 595.28'],
-    ['letter', () => american, '0 0 792 612'],
-  ] as const)('as PDF on %s, lying on its side', async (_paper, on, box) => {
-    const wren = await on().as('wren')
+    ['A4', '0 0 841.89 595.28'],
+    ['letter', '0 0 792 612'],
+  ] as const)('as PDF on %s, lying on its side', async (paper, box) => {
+    const wren = await app.as('wren')
+    await wren.put('/api/plant/rules').send({ paper }).expect(200)
     const pdf = await wren.get('/api/loops/PT-202/wiring.pdf').buffer(true).parse(asBuffer).expect(200)
     expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
     expect(pageBox(pdf.body as Buffer)).toBe(box)

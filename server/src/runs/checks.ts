@@ -11,16 +11,20 @@ import { printedUnit } from '@calm/core/quantity/units'
 import { appliedUnit, fromApplied } from '@calm/core/record/applied-law'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signingProblems } from '@calm/core/record/may-sign'
+import { signaturesAsked } from '@calm/core/record/signing/asked'
 import type { Run } from '@calm/core/record/run'
 import { runDeviations } from '@calm/core/record/run-deviations'
+import { returned } from '@calm/core/record/kinds/returned'
+import { signed } from '@calm/core/record/kinds/signed'
 import type { RunStartedPayload } from '@calm/core/record/kinds/run-started'
-import { and, eq, gt, inArray, lte, max, min } from 'drizzle-orm'
+import { and, eq, gt, inArray, lte, max, min, notInArray } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { ableInstrumentsOn, instrumentsOn, uncoveredOn } from '../equipment/history.ts'
 import { equipmentByIds } from '../equipment/store.ts'
 import { conflict, HttpProblem, notAllowed } from '../http/problems.ts'
 import { documentOf } from '../record/documents.ts'
 import type { AnyRun } from '../record/fold.ts'
+import { plantRules } from '../settings/store.ts'
 import { wrongSignature } from './signature-checks.ts'
 import { events, loopRevisions } from '../record/schema.ts'
 
@@ -264,11 +268,35 @@ async function checkSignature(tx: Executor, c: Checked, any: AnyRun | null): Pro
     throw wrong(c, [
       { path: 'statement', says: 'Say what is signed: a signature without a statement says nothing.' },
     ])
+  if (run && asReviewer) await checkReviewer(tx, c, run)
   // A signature that cannot come now is told so by the fold, whatever else it lacks.
-  if (!run || (body.type === 'signed' && run.state !== (asReviewer ? 'signed' : 'ready'))) return
+  if (!run || (body.type === 'signed' && !(asReviewer ? SIGNED : READY).includes(run.state))) return
   if (!asReviewer) await checkSignable(tx, c, run)
   const misfit = await wrongSignature(tx, c, run)
   if (misfit) throw wrong(c, [misfit])
+}
+
+/** Giving it back, and signing it, is no work on it. */
+const LOOKED = [signed.type, returned.type]
+const READY: readonly Run['state'][] = ['ready']
+const SIGNED: readonly Run['state'][] = ['signed', 'countersigned']
+
+/** Who is far enough from the work to review it, and whether the plant asks for one more signature, by its rules. */
+async function checkReviewer(tx: Executor, c: Checked, run: Run): Promise<void> {
+  const rules = await plantRules(tx)
+  const { family } = await documentOf(tx, c.loopId, run.started.revision)
+  if (run.state === 'countersigned' && run.signatures.length >= signaturesAsked(rules, family))
+    throw cannot(c, 'This record is signed and reviewed already; the plant asks for no more signatures.')
+  if (rules.signing.apart === 'signed') return
+  const [worked] = await tx
+    .select({ id: events.id })
+    .from(events)
+    .where(and(eq(events.runId, c.event.runId), eq(events.by, c.person.id), notInArray(events.type, LOOKED)))
+    .limit(1)
+  if (worked)
+    throw notAllowed('You worked on this record: by the rules of this plant somebody else reviews it.', {
+      eventId: c.event.id,
+    })
 }
 
 /** A record is signed as done only when nothing in it is open, and with equipment that was in date. */

@@ -1,6 +1,5 @@
 import type { NewEquipment } from '@calm/contract/equipment'
 import type { DeviceLink } from '../devices/link.ts'
-import type { Paper } from '@calm/core/paper'
 import type { Database } from '../db/connection.ts'
 import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
@@ -21,13 +20,7 @@ import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { acceptEvents } from './accept.ts'
 
-export const runHandlers = (
-  db: Database,
-  pool: Pool,
-  clock: Clock,
-  paper: Paper,
-  link: DeviceLink,
-): Bound[] => [
+export const runHandlers = (db: Database, pool: Pool, clock: Clock, link: DeviceLink): Bound[] => [
   bind(loops.record, async ({ params, body, person }) => ({
     accepted: await acceptEvents(db, params.loop, body.events, person, link, clock()),
   })),
@@ -46,7 +39,7 @@ export const runHandlers = (
     return { document, instruments: instruments as NewEquipment[] }
   }),
   bind(runs.readings, async ({ params, res }) => {
-    const data = await certificateData(db, params.run, paper)
+    const data = await certificateData(db, params.run)
     res
       .attachment(`${data.document.tag}-${data.run.startedAt.slice(0, 10)}-readings.csv`)
       .type('text/csv; charset=utf-8')
@@ -55,7 +48,7 @@ export const runHandlers = (
   bind(runs.certificate, async ({ params, res, gone }) => {
     const { kind } = await runRow(db, params.run)
     if (kind === 'procedure') {
-      const data = await procedureData(db, params.run, paper)
+      const data = await procedureData(db, params.run)
       const pdf = resultOf(await pool.run(printProcedure, data, { signal: gone }))
       if (!pdf) throw conflict('This procedure is too long for one sheet.')
       res
@@ -64,7 +57,7 @@ export const runHandlers = (
         .send(Buffer.from(pdf))
       return
     }
-    const data = await certificateData(db, params.run, paper)
+    const data = await certificateData(db, params.run)
     const pdf = resultOf(await pool.run(printCertificate, data, { signal: gone }))
     if (!pdf) throw conflict('This verification is too large for one certificate.')
     res

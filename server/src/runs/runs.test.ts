@@ -171,7 +171,7 @@ describe('who may sign', () => {
       .expect(200)
     await send(wren, events(run, start, read(0, 0), close, asLeft)).expect(200)
     const pdf = (await wren.get(`/api/runs/${run}/certificate.pdf`).buffer().expect(200)).body as Buffer
-    const file = certificateFile(await certificateData(app.connection.db, run, 'A4'))
+    const file = certificateFile(await certificateData(app.connection.db, run))
     expect(CertificateFile.parse(file)).toEqual(file)
     expect(file).toMatchObject({
       number: run.slice(0, 8).toUpperCase(),

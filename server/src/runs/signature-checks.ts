@@ -5,14 +5,9 @@ import { statementText } from '@calm/core/record/signing/statement'
 import type { Run } from '@calm/core/record/run'
 import type { Executor } from '../db/connection.ts'
 import { keyOf } from '../people/keys.ts'
+import { plantRules } from '../settings/store.ts'
 import { signedBy } from '../plant-log/plant-key.ts'
 import { signedNow } from './signing.ts'
-
-/** What each signature can mean. */
-const MEANS: Readonly<Record<'technician' | 'reviewer', readonly Meaning[]>> = {
-  technician: ['performed'],
-  reviewer: ['reviewed', 'approved', 'witnessed'],
-}
 
 /** A signature that is about to be accepted. */
 export interface ToCheck {
@@ -39,8 +34,10 @@ export async function wrongSignature(
       path: 'signature',
       says: 'A signature is made with the person’s own key: type the password where it is signed.',
     }
-  if (!MEANS[as].includes(signature.meaning))
-    return { path: 'signature.meaning', says: `A ${as} signs as ${MEANS[as].join(' or ')}.` }
+  const { signing } = await plantRules(tx)
+  const means: readonly Meaning[] = as === 'technician' ? ['performed'] : signing.second
+  if (!means.includes(signature.meaning))
+    return { path: 'signature.meaning', says: `A ${as} of this plant signs as ${means.join(' or ')}.` }
   const key = await keyOf(tx, person.id)
   if (key?.fingerprint !== signature.key)
     return {

@@ -2,12 +2,16 @@ import { settings } from '@calm/contract/api/addresses'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { changeRules, keepPreferences, plantRules, preferencesOf } from './store.ts'
+import { rulesRevisions } from './revisions.ts'
+import { changeLogo, changeRules, keepPreferences, plantLogo, plantRules, preferencesOf } from './store.ts'
 
 /** What a plant decided once, and how each person wants the screens. */
 export const settingsHandlers = (db: Database, clock: Clock): Bound[] => [
   bind(settings.rules, () => plantRules(db)),
   bind(settings.changeRules, ({ body, person }) => changeRules(db, body, person.id, clock())),
+  bind(settings.revisions, () => rulesRevisions(db)),
+  bind(settings.logo, () => plantLogo(db)),
+  bind(settings.changeLogo, ({ body, person }) => changeLogo(db, body, person.id, clock())),
   bind(settings.mine, ({ person }) => preferencesOf(db, person.id)),
   bind(settings.keepMine, ({ person, body }) => keepPreferences(db, person.id, body)),
 ]

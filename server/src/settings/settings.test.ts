@@ -1,4 +1,6 @@
-import { NO_RULES } from '@calm/contract/settings'
+import type { Preview } from '@calm/contract/loop-list'
+import type { LoopDetail } from '@calm/contract/loops'
+import { NO_RULES, type RulesRevision } from '@calm/contract/settings'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp } from '../test/app.ts'
@@ -51,6 +53,117 @@ describe('whose papers they are', () => {
       .put('/api/plant/rules')
       .send({ letterhead: { name: 'x'.repeat(200), address: '' } })
     expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe('letterhead.name')
+  })
+})
+
+describe('what the plant decides of its papers, and what stands in the log of it', () => {
+  const put = (rules: object) => wren.put('/api/plant/rules').send(rules)
+  test('each decision is a revision: who, why, from what to what; the same again is none', async () => {
+    const before = ((await tern.get('/api/plant/rules/revisions').expect(200)).body as RulesRevision[]).length
+    await put({ paper: 'letter', reason: 'the printer of the shop' }).expect(200)
+    await put({ paper: 'letter' }).expect(200)
+    await put({ dates: { form: 'dots', timeZone: 'Europe/Berlin' } }).expect(200)
+    const { body } = await tern.get('/api/plant/rules/revisions').expect(200)
+    const [newest, older] = body as RulesRevision[]
+    expect((body as RulesRevision[]).length).toBe(before + 2)
+    expect(newest?.changes).toEqual([
+      { path: 'dates.form', before: 'iso', after: 'dots' },
+      { path: 'dates.timeZone', before: 'UTC', after: 'Europe/Berlin' },
+    ])
+    expect(older).toMatchObject({
+      reason: 'the printer of the shop',
+      changes: [{ path: 'paper', before: 'A4', after: 'letter' }],
+    })
+    await put({ paper: 'A4', dates: { form: 'iso', timeZone: 'UTC' } }).expect(200)
+  })
+  test.each<[string, object, string]>([
+    ['a time zone that is none', { dates: { form: 'iso', timeZone: 'Mars/Olympus' } }, 'dates.timeZone'],
+    [
+      'a kind that is none',
+      { byKind: { kettle: { tolerance_pct: 1, interval_months: 1, signatures: 1 } } },
+      'byKind.kettle',
+    ],
+    [
+      'a tolerance of 0',
+      { byKind: { any: { tolerance_pct: 0, interval_months: 1, signatures: 1 } } },
+      'byKind.any.tolerance_pct',
+    ],
+    [
+      'half a month',
+      { byKind: { any: { tolerance_pct: 1, interval_months: 0.5, signatures: 1 } } },
+      'byKind.any.interval_months',
+    ],
+    [
+      'four signatures',
+      { byKind: { any: { tolerance_pct: 1, interval_months: 1, signatures: 4 } } },
+      'byKind.any.signatures',
+    ],
+    ['no year', { retention_years: 0 }, 'retention_years'],
+  ])('%s is told at its place', async (_what, change, path) => {
+    const res = await put(change).expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe(path)
+  })
+  test('a picture stands on papers once it is one, and goes again', async () => {
+    const image =
+      'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+    const logo = (x: unknown) => wren.put('/api/plant/logo').send({ image: x })
+    await logo('data:image/svg+xml;base64,AAAA').expect(422)
+    await logo(`data:image/png;base64,${'A'.repeat(120_000)}`).expect(422)
+    await tern.put('/api/plant/logo').send({ image }).expect(403)
+    await logo(image).expect(200)
+    const { body: runs } = await wren.get('/api/loops/PT-202/runs').expect(200)
+    const run = (runs as { id: string; kind: string }[]).find((r) => r.kind === 'verification')
+    const pdf = async () =>
+      ((await wren.get(`/api/runs/${run?.id}/certificate.pdf`).buffer().expect(200)).body as Buffer).toString(
+        'latin1',
+      )
+    expect(await pdf()).toContain('/Subtype /Image')
+    await logo(null).expect(200)
+    expect(await pdf()).not.toContain('/Subtype /Image')
+  })
+})
+
+describe('what is usually asked of a kind of meter', () => {
+  const list =
+    'Tag;Type;LRV;URV;Unit;Signal;Tolerance (% span);Interval (months)\nPT-911;pressure;0;10;bar;4-20 mA;;\nPT-912;pressure;0;10;bar;4-20 mA;0,2;6\n'
+  test('stands where a list leaves it out, and is told there; what is here already stays as it is', async () => {
+    await wren
+      .put('/api/plant/rules')
+      .send({
+        byKind: {
+          any: { tolerance_pct: 1, interval_months: 24, signatures: null },
+          pressure: { tolerance_pct: 0.5, interval_months: null, signatures: null },
+        },
+      })
+      .expect(200)
+    const preview = async () =>
+      (await wren.post('/api/loop-list/preview').send({ text: list }).expect(200)).body as Preview
+    const look = await preview()
+    expect(
+      look.rows.map((r) => r.findings.filter((f) => f.code === 'BY_RULE_OF_THE_PLANT').map((f) => f.says)),
+    ).toEqual([
+      [
+        'Tolerance (% span): left empty, so the plant’s rule gives 0.5 % of span.',
+        'Interval (months): left empty, so the plant’s rule gives 24 months.',
+      ],
+      [],
+    ])
+    await wren
+      .post('/api/loop-list/import')
+      .send({ id: crypto.randomUUID(), text: list, mapping: look.mapping, update: [] })
+      .expect(200)
+    const loop = (await wren.get('/api/loops/PT-911').expect(200)).body as LoopDetail
+    expect(loop.document).toMatchObject({ tolerance: { pctSpan: 0.5 }, interval_months: 24 })
+    await wren
+      .put('/api/plant/rules')
+      .send({ byKind: { any: null, pressure: { tolerance_pct: 2, interval_months: 3, signatures: null } } })
+      .expect(200)
+    const again = await preview()
+    expect(again.rows[0]?.changes.map((c) => c.after)).not.toContain(2)
+    await wren
+      .put('/api/plant/rules')
+      .send({ byKind: { pressure: null } })
+      .expect(200)
   })
 })
 

@@ -1,4 +1,12 @@
-import { NO_PREFERENCES, NO_RULES, PlantRules, Preferences, type ChangeRules } from '@calm/contract/settings'
+import {
+  Logo,
+  NO_PREFERENCES,
+  NO_RULES,
+  PlantRules,
+  Preferences,
+  type ChangeRules,
+} from '@calm/contract/settings'
+import { canonicalJson } from '@calm/core/record/canonical-json'
 import { rulesChanged } from '@calm/core/record/plant-log/kinds/plant'
 import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
@@ -7,7 +15,8 @@ import { tellWindows } from '../http/live.ts'
 import { note } from '../plant-log/note.ts'
 import { settings } from '../db/schema.ts'
 
-const RULES = 'rules of the plant'
+export const RULES = 'rules of the plant'
+const LOGO = 'logo'
 const ofPerson = (id: string) => `preferences of ${id}`
 
 async function read<S extends z.ZodType>(db: Executor, key: string, schema: S, none: z.output<S>) {
@@ -34,35 +43,62 @@ function merged<V>(
   return Object.fromEntries(Object.entries(all).flatMap(([name, v]) => (v === null ? [] : [[name, v]])))
 }
 
-const WORDS: Readonly<Record<keyof ChangeRules, string>> = {
+const WORDS: Readonly<Record<Exclude<keyof ChangeRules, 'reason'>, string>> = {
   water: 'water of water columns',
   sheetOrder: 'order of settings sheets',
   letterhead: 'name and address on papers',
   plans: 'test plans',
+  byKind: 'what is usually asked of kinds of meters',
+  paper: 'paper',
+  dates: 'days and times on papers',
+  decision: 'decision rule',
+  signing: 'signatures',
+  retention_years: 'how long records are kept',
 }
+
+/** One at a time: of two who decide different things at once both have theirs. */
+const hold = (tx: Executor) => tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm rules'))`)
 
 export async function changeRules(
   db: Connection['db'],
-  change: ChangeRules,
+  { reason = '', ...change }: ChangeRules,
   by: string,
   at: Date,
 ): Promise<PlantRules> {
   return db.transaction(async (tx) => {
-    // One at a time: of two who decide different things at once both have theirs.
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('calm rules'))`)
+    await hold(tx)
+    const { water, letterhead, sheetOrder, plans, byKind, ...others } = change
     const now = await plantRules(tx)
-    const rules: PlantRules = {
-      water: change.water === undefined ? now.water : change.water,
-      sheetOrder: { ...now.sheetOrder, ...change.sheetOrder },
-      letterhead: change.letterhead ?? now.letterhead,
-      plans: merged(now.plans, change.plans ?? {}),
-    }
+    const rules = PlantRules.parse({
+      ...now,
+      ...others,
+      water: water === undefined ? now.water : water,
+      sheetOrder: { ...now.sheetOrder, ...sheetOrder },
+      letterhead: letterhead ?? now.letterhead,
+      plans: merged(now.plans, plans ?? {}),
+      byKind: merged(now.byKind, byKind ?? {}),
+    })
+    if (canonicalJson(rules) === canonicalJson(now)) return now
     await keep(tx, RULES, rules)
-    const what = Object.keys(change).map((k) => WORDS[k as keyof ChangeRules])
+    const what = Object.keys(change).map((k) => WORDS[k as keyof typeof WORDS])
     const row = { table: 'settings', key: RULES } as const
-    await note(tx, { kind: rulesChanged, payload: { what }, by, row }, at)
+    await note(tx, { kind: rulesChanged, payload: { what }, by, reason, row }, at)
     await tellWindows(tx, { what: 'rules' })
     return rules
+  })
+}
+
+export const plantLogo = (db: Executor): Promise<Logo> => read(db, LOGO, Logo, { image: null })
+
+export async function changeLogo(db: Connection['db'], logo: Logo, by: string, at: Date): Promise<Logo> {
+  return db.transaction(async (tx) => {
+    await hold(tx)
+    await keep(tx, LOGO, logo)
+    const row = { table: 'settings', key: LOGO } as const
+    const what = [logo.image === null ? 'the picture on papers is taken away' : 'the picture on papers']
+    await note(tx, { kind: rulesChanged, payload: { what }, by, row }, at)
+    await tellWindows(tx, { what: 'rules' })
+    return logo
   })
 }
 

@@ -72,7 +72,6 @@ export async function testApp({
       address: null,
       proxy: null,
       idleHours: 8,
-      paper: 'A4',
       demo: demoFiles().people,
       headsFile: null,
       dataFolder: '.',

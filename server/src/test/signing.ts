@@ -2,6 +2,7 @@ import { sign, type KeyObject } from 'node:crypto'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { applyRunEvent, type Run } from '@calm/core/record/run'
+import { MEANINGS } from '@calm/core/record/signing/meanings'
 import { contentsText, statementText } from '@calm/core/record/signing/statement'
 import type { OwnKey, Person } from '@calm/contract/people'
 import type { NewEquipment } from '@calm/contract/equipment'
@@ -78,7 +79,10 @@ export async function signedAsPageDoes(
           }),
         )
       const of = sha256(contentsText(run, { document: revision?.documentHash ?? '', instruments }))
-      const meaning = e.body.payload.as === 'technician' ? 'performed' : 'reviewed'
+      // What a reviewer's signature means is the first word of its statement, where it is one of the meanings.
+      const says = e.body.payload.statement.split(' ')[0] ?? ''
+      const meaning =
+        e.body.payload.as === 'technician' ? 'performed' : (MEANINGS.find((m) => m === says) ?? 'reviewed')
       const told = { v: 1, loop: loop.id, event: e.id, by: person.id, meaning, of, at: e.at } as const
       const value = sign(null, Buffer.from(statementText(told)), privateKey).toString('hex')
       const signature = { meaning, of, key: key.fingerprint, value } as const

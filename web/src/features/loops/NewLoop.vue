@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { loops } from '@calm/contract/api/addresses'
+import { loops, settings } from '@calm/contract/api/addresses'
+import { NOTHING_SAID } from '@calm/core/loop/usual'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 
 /** One loop by hand: the same cells as a row of the plant's list, read the same way. */
 const open = defineModel<boolean>({ required: true })
@@ -35,9 +37,14 @@ const busy = ref(false)
 const refusal = ref<string | null>(null)
 let id = crypto.randomUUID()
 
-const read = computed(() => readRow(cells.value))
+const rules = useLive(settings.rules, {})
+const read = computed(() => readRow(cells.value, rules.data.value ?? NOTHING_SAID))
+/** What the plant's rule puts into a field that is left empty. */
+const byRule = (column: ListColumn) =>
+  read.value.findings.find((f) => f.severity === 'note' && f.where[0] === column)?.says
 const wrong = (column: ListColumn) =>
-  (tried.value && read.value.findings.find((f) => f.where[0] === column)?.says) || undefined
+  (tried.value && read.value.findings.find((f) => f.severity === 'stop' && f.where[0] === column)?.says) ||
+  undefined
 watch(open, (now) => {
   if (!now) return
   cells.value = { ...EMPTY }
@@ -78,7 +85,7 @@ async function add(): Promise<void> {
             v-model="cells[f.id]"
             :label="f.title"
             :error-messages="wrong(f.id)"
-            :messages="HINTS[f.id]"
+            :messages="byRule(f.id) ?? HINTS[f.id]"
             autocomplete="off"
           />
         </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { runs, session as sessionAt } from '@calm/contract/api/addresses'
+import { runs, session as sessionAt, settings } from '@calm/contract/api/addresses'
 import type { NewEquipment } from '@calm/contract/equipment'
 import { COLUMNS, PHASE_WORDS, type Phase } from '@calm/core/record/kinds/reading-values'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
@@ -11,6 +11,7 @@ import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { plantTime } from '../../api/clock.ts'
 import { canSign, openKey, sha256, signText } from '../../api/signing-key.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -37,10 +38,20 @@ const MEANS: Readonly<Record<Meaning, string>> = {
   approved: 'approved: it may be used',
   witnessed: 'witnessed: I was there',
 }
+const rules = useLive(settings.rules, {})
+/** What the plant lets a second signature mean, and nobody has said with one yet. */
 const meanings = computed((): readonly Meaning[] =>
-  as === 'technician' ? ['performed'] : ['reviewed', 'approved', 'witnessed'],
+  as === 'technician'
+    ? ['performed']
+    : (rules.data.value?.signing.second ?? []).filter(
+        (m) => !run.signatures.some((s) => s.signature?.meaning === m),
+      ),
 )
-const meaning = ref<Meaning>(as === 'technician' ? 'performed' : 'reviewed')
+const chosen = ref<Meaning | null>(null)
+const meaning = computed<Meaning>({
+  get: () => chosen.value ?? meanings.value[0] ?? (as === 'technician' ? 'performed' : 'reviewed'),
+  set: (to) => (chosen.value = to),
+})
 const statement = ref(as === 'technician' ? 'Done as recorded.' : 'Checked.')
 const password = ref('')
 const says = ref<string | null>(null)

@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { settings } from '@calm/contract/api/addresses'
 import { maybeSamePerson } from '@calm/core/record/authors'
 import type { Run } from '@calm/core/record/run'
+import { saySignaturesMissing, signaturesAsked } from '@calm/core/record/signing/asked'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { SigningProblem } from '@calm/core/record/may-sign'
 import { useEquipment } from '../../api/equipment.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayInstant } from '../../ui/dates.ts'
 
@@ -12,11 +15,13 @@ import { sayInstant } from '../../ui/dates.ts'
 const SignDialog = defineAsyncComponent(() => import('./SignDialog.vue'))
 
 /** Signatures: the technician's, then another person's as reviewer, or its return with a reason. */
-const { run, names, open, runId, loop, verdicts, record } = defineProps<{
+const { run, names, open, runId, loop, family, verdicts, record } = defineProps<{
   run: Run
   verdicts: readonly string[]
   runId: string
   loop: { readonly id: string; readonly tag: string }
+  /** What kind of meter it is. */
+  family: string | null
   /** Sends a signed event. @returns what is against it, or null */
   record: (body: RunEventBody, made: { id: string; at: string }) => Promise<string | null>
   names: ReadonlyMap<string, string>
@@ -32,9 +37,17 @@ const { instruments } = useEquipment()
 const named = ref<string[]>([])
 const choices = computed(() => instruments.value.map((e) => ({ value: e.id, title: e.name })))
 const nameOf = (id: string) => (id === session.person?.id ? session.person.shownName : (names.get(id) ?? ''))
+const rules = useLive(settings.rules, {})
+/** Signatures that the plant still asks for on this kind of meter, in words. */
+const missing = computed(() =>
+  rules.data.value && run.signatures.length > 0
+    ? saySignaturesMissing(run.signatures.length, signaturesAsked(rules.data.value, family))
+    : null,
+)
 const mayReview = computed(
   () =>
-    run.state === 'signed' &&
+    (run.state === 'signed' || missing.value !== null) &&
+    run.signatures.length > 0 &&
     session.isReviewer &&
     !run.signatures.some((s) => maybeSamePerson(s.by, session.person?.id ?? '')),
 )
@@ -58,7 +71,7 @@ function giveBack(): void {
     aria-label="Signatures"
   >
     <h2>Signatures</h2>
-    <p v-for="s in run.signatures" :key="s.as">
+    <p v-for="s in run.signatures" :key="s.by">
       <strong>{{ s.as === 'technician' ? 'Technician' : 'Reviewer' }}:</strong> {{ nameOf(s.by) }},
       {{ sayInstant(s.at) }}. {{ s.statement }}
       <span v-if="s.signature" class="quiet"
@@ -66,6 +79,7 @@ function giveBack(): void {
       >
       <span v-else class="quiet">without a key: from before people had one</span>
     </p>
+    <p v-if="missing" class="quiet">{{ missing }}</p>
     <ul v-if="run.state === 'ready' && open.length > 0" class="open" aria-label="Before it can be signed">
       <li v-for="p in open" :key="p.says">{{ p.says }}</li>
     </ul>
@@ -94,8 +108,14 @@ function giveBack(): void {
       <v-btn color="primary" variant="flat" height="48" @click="signing = 'reviewer'"
         >Look it through and countersign</v-btn
       >
-      <v-text-field v-model="reason" label="or return it, because" maxlength="500" class="text" />
-      <v-btn :disabled="reason.trim() === ''" @click="giveBack">Return</v-btn>
+      <v-text-field
+        v-if="run.state === 'signed'"
+        v-model="reason"
+        label="or return it, because"
+        maxlength="500"
+        class="text"
+      />
+      <v-btn v-if="run.state === 'signed'" :disabled="reason.trim() === ''" @click="giveBack">Return</v-btn>
     </div>
     <SignDialog
       v-if="signing"

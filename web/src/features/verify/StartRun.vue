@@ -8,7 +8,9 @@ import type { Plan } from '@calm/core/verify/plan'
 import type { LoopScale } from '@calm/core/verify/reading-errors'
 import type { Tolerance } from '@calm/core/verify/tolerance'
 import { computed, ref } from 'vue'
+import { settings } from '@calm/contract/api/addresses'
 import { useEquipment } from '../../api/equipment.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { sayDay } from '../../ui/dates.ts'
 import NumberField from '../../ui/NumberField.vue'
 import AppliedPick from './AppliedPick.vue'
@@ -43,7 +45,13 @@ const appliedUsable = ref(true)
 const applied = computed(() => (applies.value ? appliedSpan(applies.value, scale.input) : null))
 const { all: equipment, trouble: says } = useEquipment()
 const chosen = ref<string[]>([])
-const rule = ref<DecisionRule>('simple')
+const plant = useLive(settings.rules, {})
+const chosenRule = ref<DecisionRule | null>(null)
+/** As the plant decides, where nobody chose otherwise for this one. */
+const rule = computed<DecisionRule>({
+  get: () => chosenRule.value ?? plant.data.value?.decision ?? 'simple',
+  set: (to) => (chosenRule.value = to),
+})
 const typedU_pct = ref<number | null>(null)
 const extras = ref({ ...NO_EXTRAS })
 /** Judged otherwise than recorded: what, and why; both stand on every paper. */

@@ -319,6 +319,7 @@ const next = computed(() =>
               :run="v.run.value"
               :run-id="v.runId.value"
               :loop="loop.detail"
+              :family="loop.detail.document.family"
               :names="v.names.value"
               :open="open ?? []"
               :verdicts="verdicts"
