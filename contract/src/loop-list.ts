@@ -49,6 +49,18 @@ export const ImportResult = z.object({
 })
 export type ImportResult = z.output<typeof ImportResult>
 
+/** An import that was done, and whether it was undone. */
+export const LoopImport = z.object({
+  id: z.uuid(),
+  at: z.string(),
+  byName: z.string(),
+  result: ImportResult,
+  undone: z.object({ at: z.string(), byName: z.string(), reason: z.string() }).nullable(),
+  /** Done before imports could be undone. */
+  old: z.boolean(),
+})
+export type LoopImport = z.output<typeof LoopImport>
+
 /** A row that could not be imported, kept until it is mended or let go. */
 export const HeldRow = z.object({
   id: z.uuid(),

@@ -39,6 +39,8 @@ export const LoopRow = z.object({
   /** Days as 2026-11-23. */
   lastCalibrated: z.string().nullable(),
   due: z.string().nullable(),
+  /** Out of use since; null while it is in use. */
+  archivedAt: z.string().nullable(),
 })
 export type LoopRow = z.output<typeof LoopRow>
 
@@ -54,6 +56,30 @@ export const NewLoop = z.strictObject({
   id: z.uuid(),
   document: LoopDocument,
 })
+
+/** The same change of several loops; what is silent stays. */
+export const ChangeSeveral = z.strictObject({
+  loops: z.array(z.uuid()).min(1, 'Choose at least one loop.').max(500, 'At most 500 loops at once.'),
+  area: z.string().trim().min(1, 'Give the area.').max(80, 'At most 80 characters.').optional(),
+  interval_months: z
+    .int('Whole months.')
+    .min(1, 'At least 1 month.')
+    .max(120, 'At most 120 months.')
+    .nullable()
+    .optional(),
+  /** Percent of span. */
+  tolerance_pct: z
+    .number('Type a number.')
+    .gt(0, 'Nothing could pass a tolerance of 0.')
+    .max(50, 'At most 50 % of span.')
+    .optional(),
+  reason: z
+    .string()
+    .trim()
+    .min(1, 'Say why: it stands with each revision.')
+    .max(300, 'At most 300 characters.'),
+})
+export type ChangeSeveral = z.output<typeof ChangeSeveral>
 
 export const SaveRevision = z.strictObject({
   /** The revision that was changed; when it is no longer the newest the answer is 409 with both. */

@@ -46,6 +46,7 @@ import { logbookHandlers } from './logbook/handlers.ts'
 import { registerHandlers } from './register/handlers.ts'
 import { runHandlers } from './runs/handlers.ts'
 import { setUpHandlers } from './set-up/handlers.ts'
+import { loopLifeHandlers } from './loop-life/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
@@ -113,6 +114,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
     ...loopHandlers(db, pool, clock),
+    ...loopLifeHandlers(db, clock),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),
     ...driftHandlers(db, clock),

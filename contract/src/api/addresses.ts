@@ -70,6 +70,9 @@ export const loops = {
   list: 'GET /api/loops',
   add: 'POST /api/loops',
   one: 'GET /api/loops/:loop',
+  several: 'POST /api/loops/several',
+  archive: 'POST /api/loops/:loop/archive',
+  bringBack: 'POST /api/loops/:loop/bring-back',
   save: 'PUT /api/loops/:loop/document',
   revisions: 'GET /api/loops/:loop/revisions',
   events: 'GET /api/loops/:loop/events',
@@ -148,6 +151,8 @@ export const loopList = {
   held: 'GET /api/loop-list/held',
   mend: 'PUT /api/loop-list/held/:row',
   letGo: 'DELETE /api/loop-list/held/:row',
+  imports: 'GET /api/loop-list/imports',
+  undo: 'POST /api/loop-list/imports/:import/undo',
   export: 'GET /api/loop-list.csv',
 } as const
 

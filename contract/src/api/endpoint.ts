@@ -32,6 +32,8 @@ export interface Endpoint {
 
 export const EVERYONE: readonly Role[] = ROLES
 export const WORKERS: readonly Role[] = ['technician', 'reviewer']
+/** Who plans the work, and who does it. */
+export const PLANNERS: readonly Role[] = ['planner', ...WORKERS]
 export const ADMINISTRATORS: readonly Role[] = ['administrator']
 /** Who looks whether all is in order. */
 export const OVERSEERS: readonly Role[] = ['administrator', 'reviewer']

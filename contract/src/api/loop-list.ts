@@ -1,5 +1,14 @@
 import { z } from 'zod'
-import { HeldRow, ImportRequest, ImportResult, MendRow, Preview, PreviewRequest } from '../loop-list.ts'
+import {
+  HeldRow,
+  ImportRequest,
+  ImportResult,
+  LoopImport,
+  MendRow,
+  Preview,
+  PreviewRequest,
+} from '../loop-list.ts'
+import { WithReason } from '../people.ts'
 import { PackageTaken } from '../loop-package.ts'
 import { loopList, packages } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
@@ -39,6 +48,19 @@ export const loopListApi = {
     answer: z.null(),
     status: 204,
     problems: ['conflict'],
+  },
+  [loopList.imports]: {
+    says: 'Imports that were done, the newest first',
+    allow: EVERYONE,
+    answer: z.array(LoopImport),
+  },
+  [loopList.undo]: {
+    says: 'Undo an import as a whole, as long as nothing was recorded on its loops since',
+    allow: WORKERS,
+    params: z.object({ import: z.uuid() }),
+    body: WithReason,
+    answer: z.array(LoopImport),
+    problems: ['conflict', 'not-found'],
   },
   [loopList.export]: { says: 'The plant’s list as CSV', allow: EVERYONE, answer: 'text/csv' },
 } as const satisfies Readonly<Record<string, Endpoint>>

@@ -6,11 +6,12 @@ import { KeepReadBack, SettingsReadBack } from '../read-back.ts'
 import { KeepSum } from '../sums.ts'
 import { LoopHistory } from '../drift.ts'
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
-import { LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '../loops.ts'
+import { ChangeSeveral, LoopDetail, LoopRow, NewLoop, Revision, SaveRevision } from '../loops.ts'
+import { WithReason } from '../people.ts'
 import { loops } from './addresses.ts'
-import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
+import { EVERYONE, PLANNERS, WORKERS, type Endpoint } from './endpoint.ts'
 import { ofLoop } from './of-loop.ts'
-import { Page, Since } from './page.ts'
+import { LoopsAsked, Since } from './page.ts'
 
 const MOST_LEVELS = 50
 const LOWEST_PCT = -10
@@ -32,9 +33,9 @@ const CardLevels = z.object({
 
 export const loopsApi = {
   [loops.list]: {
-    says: 'The plant’s loops by area, whole or a part of the list',
+    says: 'The plant’s loops by area, whole or a part of the list; those in use, or the archived ones',
     allow: EVERYONE,
-    query: Page,
+    query: LoopsAsked,
     answer: z.array(LoopRow),
   },
   [loops.add]: {
@@ -44,6 +45,29 @@ export const loopsApi = {
     answer: LoopDetail,
     status: 201,
     problems: ['conflict'],
+  },
+  [loops.several]: {
+    says: 'Change area, interval or tolerance of several loops, all or none; each gets a revision',
+    allow: PLANNERS,
+    body: ChangeSeveral,
+    answer: z.object({ changed: z.int(), same: z.int() }),
+    problems: ['conflict', 'not-found'],
+  },
+  [loops.archive]: {
+    says: 'Take a loop out of use; its record stays and nothing is added to it',
+    allow: WORKERS,
+    params: ofLoop,
+    body: WithReason,
+    answer: LoopDetail,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.bringBack]: {
+    says: 'Take an archived loop into use again',
+    allow: WORKERS,
+    params: ofLoop,
+    body: WithReason,
+    answer: LoopDetail,
+    problems: ['not-found', 'conflict'],
   },
   [loops.one]: {
     says: 'One loop by tag or identifier',

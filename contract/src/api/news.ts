@@ -71,6 +71,7 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [people.list]: ['people'],
   [people.register]: ['people'],
   [loopList.held]: ['held', 'list'],
+  [loopList.imports]: ['held', 'list'],
 }
 
 /** What a write answers is what a look at this address would: it need not be asked for. */
@@ -96,6 +97,10 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [devices.keepMemory]: 'events',
   [packages.take]: 'list',
   [loopList.import]: 'held',
+  [loopList.undo]: 'list',
+  [loops.several]: 'list',
+  [loops.archive]: 'list',
+  [loops.bringBack]: 'list',
   [loopList.mend]: 'held',
   [loopList.letGo]: 'held',
   [equipment.add]: 'equipment',

@@ -16,6 +16,10 @@ export const Page = z.object({
 })
 export type Page = z.output<typeof Page>
 
+/** The same of the plant's list: what is in use, or what is archived. */
+export const LoopsAsked = Page.extend({ archived: z.enum(['no', 'yes']).default('no') })
+export type LoopsAsked = z.output<typeof LoopsAsked>
+
 /** A part of a record: events after one of them, in their order. */
 export const Since = z.object({
   /** Position of the last event that is known already. */

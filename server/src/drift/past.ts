@@ -7,9 +7,10 @@ import { loopDrift } from '@calm/core/record/loop-drift'
 import { certificatesOf } from '@calm/core/record/past/certificates'
 import { loopScale } from '@calm/core/verify/reading-errors'
 import { toleranceAt } from '@calm/core/verify/tolerance'
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
+import { refuseOtherArea } from '../loops/areas.ts'
 import { append, holdLoop } from '../record/append.ts'
 import { checkTime, isReplay } from '../record/append-once.ts'
 import { pastErrorsOf } from '../record/runs.ts'
@@ -60,7 +61,7 @@ async function prepare(
       loopRevisions,
       and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
     )
-    .where(inArray(sql`upper(${loops.tag})`, [...tags.keys()]))
+    .where(and(isNull(loops.archivedAt), inArray(sql`upper(${loops.tag})`, [...tags.keys()])))
   const wrong: PastAnswer['wrong'] = []
   const prepared: Prepared[] = []
   for (const [key, rows] of tags) {
@@ -115,6 +116,7 @@ export async function enterPast(
 ): Promise<PastAnswer> {
   checkTime(body.at, now, 'at')
   const { prepared, wrong } = await prepare(db, body, now.toISOString().slice(0, 10))
+  for (const p of body.keep ? prepared : []) await refuseOtherArea(db, person, p.loopId)
   if (body.keep)
     for (const p of prepared)
       await db.transaction(async (tx) => {

@@ -52,7 +52,7 @@ export async function plantDrift(db: Executor): Promise<DriftRow[]> {
       drift: loops.drift,
     })
     .from(loops)
-    .where(isNotNull(loops.drift))
+    .where(and(isNotNull(loops.drift), isNull(loops.archivedAt)))
   return rows
     .flatMap(({ drift, ...l }) => (drift ? [rowOf(l, drift)] : []))
     .sort(

@@ -162,3 +162,76 @@ describe('importing', () => {
     expect((await wren.get('/api/loop-list.csv')).text).toContain("F-1;'=1+1;")
   })
 })
+
+describe('an import is undone as a whole', () => {
+  interface Done {
+    readonly id: string
+    readonly undone: { readonly byName: string; readonly reason: string } | null
+  }
+  const undo = (id: string, reason = 'the wrong file') =>
+    wren.post(`/api/loop-list/imports/${id}/undo`).send({ reason })
+  const says = (res: { body: unknown }) => JSON.stringify(res.body)
+  test('what it made is archived and its tags are free, what it changed is as before, what it held is gone', async () => {
+    await bring(`${HEAD}\n${row('PT-930')}`).expect(200)
+    const id = randomUUID()
+    const list = `${HEAD}\n${row('PT-930', '25')}\n${row('PT-931')}\n${row('PT-932')}\n${row('', '3')}`
+    expect((await bring(list, [2], id).expect(200)).body).toEqual({
+      created: 2,
+      updated: 1,
+      same: 0,
+      held: 1,
+    })
+    const held = async () => ((await wren.get('/api/loop-list/held').expect(200)).body as unknown[]).length
+    const before = await held()
+    const all = (await undo(id).expect(200)).body as Done[]
+    expect(all.find((i) => i.id === id)?.undone).toMatchObject({ reason: 'the wrong file' })
+    expect(await held()).toBe(before - 1)
+    await wren.get('/api/loops/PT-931').expect(404)
+    const { document } = (await wren.get('/api/loops/PT-930').expect(200)).body as {
+      document: { path: { kind: string; range?: { high: number } }[] }
+    }
+    expect(document.path.find((s) => s.kind === 'transmitter')?.range?.high).toBe(10)
+    expect(says(await undo(id).expect(409))).toContain('undone already')
+    // The same file, corrected, goes in again.
+    expect((await bring(`${HEAD}\n${row('PT-931')}\n${row('PT-932')}`).expect(200)).body).toMatchObject({
+      created: 2,
+    })
+  })
+  test('not once somebody worked on one of its loops: all of it stays', async () => {
+    const id = randomUUID()
+    await bring(`${HEAD}\n${row('PT-933')}\n${row('PT-934')}`, [], id).expect(200)
+    const loop = (await wren.get('/api/loops/PT-934').expect(200)).body as {
+      revision: number
+      document: object
+    }
+    await wren
+      .put('/api/loops/PT-934/document')
+      .send({ base: loop.revision, document: { ...loop.document, service: 'Reject' }, reason: 'named' })
+      .expect(200)
+    expect(says(await undo(id).expect(409))).toContain('Worked on since: PT-934. Nothing was undone.')
+    await wren.get('/api/loops/PT-933').expect(200)
+    await undo(randomUUID()).expect(404)
+    await undo(id, ' ').expect(422)
+  })
+})
+
+test('who works in one area brings no list into another', async () => {
+  const plover = await app.as('plover')
+  const people = (await plover.get('/api/people/register').expect(200)).body as {
+    id: string
+    name: string
+    shownName: string
+  }[]
+  const dunlin = people.find((p) => p.name === 'dunlin')
+  const areas = ['200 Membranes']
+  await plover
+    .put(`/api/people/${dunlin?.id}`)
+    .send({ shownName: dunlin?.shownName, role: 'technician', areas, until: null, reason: 'test' })
+    .expect(200)
+  const narrow = await app.as('dunlin')
+  const send = (text: string) =>
+    narrow.post('/api/loop-list/import').send({ id: randomUUID(), text, update: [] })
+  await send(`${HEAD}\n${row('PT-940')}`).expect(403)
+  await wren.get('/api/loops/PT-940').expect(404)
+  await send(`${HEAD}\n${row('PT-941').replace('500 Test', '200 Membranes')}`).expect(200)
+})

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { ImportResult, type HeldRow, type Preview } from '@calm/contract/loop-list'
+import type { Progress } from '@calm/contract/api/news'
 import type { Person } from '@calm/contract/people'
 import { LIST_COLUMNS, suggestMapping, type ColumnMapping } from '@calm/core/loop-list/columns'
 import { readList, type ListRow } from '@calm/core/loop-list/read-list'
@@ -15,11 +16,15 @@ import { csvOf } from '../reports/csv.ts'
 import { tellWindows } from '../http/live.ts'
 import { note } from '../plant-log/note.ts'
 import { conflict, HttpProblem, notFound } from '../http/problems.ts'
-import { createLoop, saveRevisionIn } from '../loops/store.ts'
+import { refuseArea } from '../loops/areas.ts'
+import { createLoop, createLoops, saveRevisionIn } from '../loops/store.ts'
 import { documentsByTag } from '../record/documents.ts'
 import { heldRows, imports } from './schema.ts'
+import type { Made } from './undo.ts'
 
 const MOST_ROWS = 20_000
+/** Loops that are stored in one statement. */
+const AT_ONCE = 250
 
 /** Splits a list into headings and records: comma, semicolon or tab, with or without a byte-order mark. */
 function recordsOf(text: string): { headings: string[]; records: string[][] } {
@@ -106,6 +111,7 @@ export async function importList(
   request: { id: string; text: string; mapping?: ColumnMapping | undefined; update: readonly number[] },
   person: Person,
   at = new Date(),
+  { gone, tell = () => undefined }: { gone?: AbortSignal; tell?: (p: Progress) => void } = {},
 ): Promise<ImportResult> {
   return db.transaction(async (tx) => {
     // The identifier first: of two sends at the same time the second waits here and then finds it taken.
@@ -120,25 +126,44 @@ export async function importList(
     }
     const { rows, known } = await readText(tx, request.text, request.mapping)
     const result: ImportResult = { created: 0, updated: 0, same: 0, held: 0 }
-    for (const r of rows) {
+    const made: Made[] = []
+    const fresh: { id: string; document: LoopDocument; reason: string }[] = []
+    for (const [done, r] of rows.entries()) {
       const here = r.document && known.get(r.document.tag.toUpperCase())
       if (r.standing === 'new' && r.document) {
-        await createLoop(tx, randomUUID(), r.document, person, `imported, row ${r.row} of the list`, at)
+        refuseArea(person, r.document.area)
+        const id = randomUUID()
+        fresh.push({ id, document: r.document, reason: `imported, row ${r.row} of the list` })
+        made.push({ loop: id, revision: 1 })
         result.created++
       } else if (r.standing === 'changed' && r.document && here && request.update.includes(r.row)) {
         const document = updated(here.document, r.document)
+        refuseArea(person, here.document.area)
+        refuseArea(person, document.area)
         const reason = `row ${r.row} of an imported list`
         // Somebody who was faster stops the whole import: what would be done is no longer what was shown.
-        if (await saveRevisionIn(tx, here.id, here.revision, document, person, reason, at)) result.updated++
-        else result.same++
+        if (await saveRevisionIn(tx, here.id, here.revision, document, person, reason, at)) {
+          result.updated++
+          made.push({ loop: here.id, revision: here.revision + 1 })
+        } else result.same++
       } else if (r.standing === 'bad') {
         const { row, cells, findings } = told(r)
         await tx.insert(heldRows).values({ importId: request.id, row, cells, findings })
         result.held++
       } else result.same++
+      if (fresh.length >= AT_ONCE || done === rows.length - 1) {
+        // Given up: nothing of it stays.
+        if (gone?.aborted) throw conflict('The import was given up; nothing of it is stored.')
+        await createLoops(tx, fresh.splice(0), person, at)
+        tell({ done: done + 1, of: rows.length })
+      }
     }
+    if (result.created > 0) await tellWindows(tx, { what: 'list' })
     if (result.held > 0) await tellWindows(tx, { what: 'held' })
-    await tx.update(imports).set({ result }).where(eq(imports.id, request.id))
+    await tx
+      .update(imports)
+      .set({ result: { ...result, made } })
+      .where(eq(imports.id, request.id))
     const imported = { table: 'imports', key: request.id } as const
     await note(
       tx,
@@ -174,6 +199,7 @@ export async function mendRow(
       says: f.says,
     }))
     if (read.document) {
+      refuseArea(person, read.document.area)
       const known = await documentsByTag(tx)
       if (!known.has(read.document.tag.toUpperCase())) {
         await createLoop(tx, randomUUID(), read.document, person, 'imported after mending', at)

@@ -1,20 +1,21 @@
-import type { Page } from '@calm/contract/api/page'
+import type { LoopsAsked } from '@calm/contract/api/page'
 import type { LoopDetail, LoopRow, Revision, RevisionConflict } from '@calm/contract/loops'
 import type { Person } from '@calm/contract/people'
 import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { CHAIN_START } from '@calm/core/record/hash-chain'
 import type { LoopDocument } from '@calm/core/loop/document'
+import { archived, archivedSince, broughtBack } from '@calm/core/record/kinds/archived'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { loopDrift } from '@calm/core/record/loop-drift'
 import { summarise } from '@calm/core/loop/summary'
 import { shownColumns } from '../record/shown-columns.ts'
-import { and, asc, desc, eq, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
-import { append, holdLoop, whichLoop } from '../record/append.ts'
+import { append, chainedAfter, holdLoop, storeChained, whichLoop, type Happening } from '../record/append.ts'
 import { sha256 } from '../record/digest.ts'
 import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
@@ -40,12 +41,25 @@ const listed = {
   summary: loops.summary,
   lastCalibrated: loops.lastCalibrated,
   due: loops.due,
+  archivedAt: loops.archivedAt,
 }
+const told = <R extends { readonly archivedAt: Date | null }>({ archivedAt, ...row }: R) => ({
+  ...row,
+  archivedAt: archivedAt && isoInstant(archivedAt),
+})
 
-/** The plant's list by area, or a part of it. */
-export async function allLoops(db: Executor, { from, most }: Page = { from: 0 }): Promise<LoopRow[]> {
-  const all = db.select(listed).from(loops).orderBy(asc(loops.area), asc(loops.tag)).offset(from)
-  return most === undefined ? all : all.limit(most)
+/** The plant's list by area, or a part of it: what is in use, or what is archived. */
+export async function allLoops(
+  db: Executor,
+  { from, most, archived }: LoopsAsked = { from: 0, archived: 'no' },
+): Promise<LoopRow[]> {
+  const all = db
+    .select(listed)
+    .from(loops)
+    .where(archived === 'yes' ? isNotNull(loops.archivedAt) : isNull(loops.archivedAt))
+    .orderBy(asc(loops.area), asc(loops.tag))
+    .offset(from)
+  return (await (most === undefined ? all : all.limit(most))).map(told)
 }
 
 /** The loop's identifier from its identifier or its tag, whatever the case. */
@@ -67,7 +81,7 @@ export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> 
   if (!row) throw notFound('loop')
   const { at, document, ...loop } = row
   const by = (await revisionAuthors(db, id)).get(row.revision) ?? ''
-  return { ...loop, document: currentLoopDocument(document), revisedAt: isoInstant(at), revisedBy: by }
+  return { ...told(loop), document: currentLoopDocument(document), revisedAt: isoInstant(at), revisedBy: by }
 }
 
 /** Names of who saved each revision; foreign ones are shown as such. */
@@ -114,8 +128,19 @@ export async function refreshSummary(tx: Executor, loopId: string): Promise<void
   )
   await tx
     .update(loops)
-    .set({ ...shown, drift })
+    .set({ ...shown, drift, archivedAt: await archivedAtOf(tx, loopId) })
     .where(eq(loops.id, loopId))
+}
+
+/** Since when a loop is out of use, as its events tell it. */
+async function archivedAtOf(tx: Executor, loopId: string): Promise<Date | null> {
+  const since = archivedSince(
+    [
+      ...(await eventsOfKind(tx, loopId, archived.type)),
+      ...(await eventsOfKind(tx, loopId, broughtBack.type)),
+    ].sort((a, b) => a.seq - b.seq),
+  )
+  return since === null ? null : new Date(since)
 }
 
 const columnsOf = (document: LoopDocument) => ({
@@ -124,6 +149,20 @@ const columnsOf = (document: LoopDocument) => ({
   area: document.area,
   type: document.type,
   intervalMonths: document.interval_months,
+})
+
+const revisionOf = (
+  number: number,
+  document: LoopDocument,
+  person: Pick<Person, 'id'>,
+  reason: string,
+  at: Date,
+): Happening => ({
+  runId: null,
+  type: revisionSaved.type,
+  at,
+  by: person.id,
+  payload: { number, reason, documentHash: sha256(canonicalJson(document)) },
 })
 
 async function storeRevision(
@@ -137,19 +176,17 @@ async function storeRevision(
 ): Promise<void> {
   await tx.insert(loopRevisions).values({ loopId, number, document, by: person.id, at, reason })
   const { head } = await holdLoop(tx, loopId)
-  const payload = { number, reason, documentHash: sha256(canonicalJson(document)) }
-  await append(tx, head, [{ runId: null, type: revisionSaved.type, at, by: person.id, payload }], at)
+  await append(tx, head, [revisionOf(number, document, person, reason, at)], at)
 }
 
-async function tagIsFree(tx: Executor, tag: string, loopId: string): Promise<void> {
-  const [taken] = await tx
-    .select({ id: loops.id })
-    .from(loops)
-    .where(eq(sql`upper(${loops.tag})`, tag.toUpperCase()))
-  if (taken && taken.id !== loopId)
-    throw conflict(`The tag ${tag} is in use. Give this loop another one.`, {
-      errors: [{ path: 'document.tag', says: `The tag ${tag} is in use.` }],
-    })
+const tagInUse = (tag: string) =>
+  conflict(`The tag ${tag} is in use. Give this loop another one.`, {
+    errors: [{ path: 'document.tag', says: `The tag ${tag} is in use.` }],
+  })
+/** @throws HttpProblem 409 where another loop in use has the tag */
+export async function tagIsFree(tx: Executor, tag: string, loopId: string): Promise<void> {
+  const [taken] = await tx.select({ id: loops.id }).from(loops).where(whichLoop(tag))
+  if (taken && taken.id !== loopId) throw tagInUse(tag)
 }
 
 /** Creates a loop with its first revision; sending the same identifier again changes nothing. */
@@ -170,11 +207,45 @@ export async function createLoop(
     if (canonicalJson(first) === canonicalJson(document)) return
     throw conflict(`A loop with this identifier is here already: ${here.tag}.`)
   }
-  await tagIsFree(tx, document.tag, id)
-  const shown = shownColumns(summarise(document, null, []))
-  await tx.insert(loops).values({ id, ...columnsOf(document), revision: 1, ...shown, lastHash: CHAIN_START })
-  await storeRevision(tx, id, 1, document, person, reason, at)
+  await createLoops(tx, [{ id, document, reason }], person, at)
   await tellWindows(tx, { loopId: id, tag: document.tag, what: 'list' })
+}
+
+/**
+ * Creates new loops, each with its first revision, in a few statements: a plant's whole list comes at once.
+ * @throws HttpProblem 409 where a tag is in use
+ */
+export async function createLoops(
+  tx: Executor,
+  list: readonly { readonly id: string; readonly document: LoopDocument; readonly reason: string }[],
+  person: Pick<Person, 'id'>,
+  at: Date,
+): Promise<void> {
+  if (list.length === 0) return
+  const tags = list.map((l) => l.document.tag.toUpperCase())
+  const [taken] = await tx
+    .select({ tag: loops.tag })
+    .from(loops)
+    .where(and(inArray(sql`upper(${loops.tag})`, tags), isNull(loops.archivedAt)))
+    .limit(1)
+  if (taken) throw tagInUse(taken.tag)
+  const made = list.map(({ id, document, reason }) => {
+    const head = { loopId: id, seq: 0, hash: CHAIN_START }
+    const chained = chainedAfter(head, [revisionOf(1, document, person, reason, at)], at)
+    const shown = shownColumns(summarise(document, null, []))
+    const ends = { lastSeq: head.seq, lastHash: head.hash }
+    return {
+      chained,
+      row: { id, ...columnsOf(document), revision: 1, ...shown, ...ends },
+      revision: { loopId: id, number: 1, document, by: person.id, at, reason },
+    }
+  })
+  await tx.insert(loops).values(made.map((m) => m.row))
+  await tx.insert(loopRevisions).values(made.map((m) => m.revision))
+  await storeChained(
+    tx,
+    made.flatMap((m) => m.chained),
+  )
 }
 
 /**

@@ -11,9 +11,10 @@ import type { Database, Executor } from '../db/connection.ts'
 import { addEquipment, equipmentByIds, particulars } from '../equipment/store.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
+import { refuseArea } from '../loops/areas.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { fingerprintOf } from '../plant-log/plant-key.ts'
-import { append } from '../record/append.ts'
+import { append, whichLoop } from '../record/append.ts'
 import { takenIn } from '../record/authors.ts'
 import { projectRun } from '../record/project.ts'
 import { events, loopRevisions, loops, runs } from '../record/schema.ts'
@@ -86,6 +87,7 @@ export async function takePackage(
   const plantKey = manifest.plant ? fingerprintOf(manifest.plant.publicKey) : null
   const told = { id: loop.id, tag: loop.tag, events: chain.length, own, plantKey }
   const d = LoopDocument.parse(currentLoopDocument(newest.document as SavedLoopDocument))
+  refuseArea(person, d.area)
   const stored = await db.transaction(async (tx) => {
     // Two sends of one package follow each other; the second finds the loop of the first.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${loop.id}))`)
@@ -105,7 +107,7 @@ export async function takePackage(
     const [taken] = await tx
       .select({ tag: loops.tag })
       .from(loops)
-      .where(eq(sql`upper(${loops.tag})`, loop.tag.toUpperCase()))
+      .where(whichLoop(loop.tag))
     if (taken)
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
     await refuseTaken(tx, contents)

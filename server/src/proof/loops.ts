@@ -60,6 +60,7 @@ const shownOf = (r: LoopRow) => ({
   drift: r.drift,
   lastCalibrated: r.lastCalibrated,
   dueNow: r.dueNow,
+  archivedAt: r.archivedAt && isoInstant(r.archivedAt),
 })
 type RunRow = typeof runs.$inferSelect
 const runOf = (r: RunRow) => ({

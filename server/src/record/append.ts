@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { wrongInEvent } from '@calm/core/record/kinds/wrong-in-event'
 import { eventHash, HASH_FORM, type ChainedEvent } from '@calm/core/record/hash-chain'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { notFound } from '../http/problems.ts'
+import { conflict, notFound } from '../http/problems.ts'
 import { sha256 } from './digest.ts'
 import { events, loops } from './schema.ts'
 
@@ -16,14 +16,24 @@ export interface ChainHead {
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
-/** A loop by its identifier or its tag, whatever the case. */
+/** A loop by its identifier, or one in use by its tag, whatever the case. */
 export const whichLoop = (idOrTag: string) =>
-  UUID.test(idOrTag) ? eq(loops.id, idOrTag) : eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase())
+  UUID.test(idOrTag)
+    ? eq(loops.id, idOrTag)
+    : and(eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase()), isNull(loops.archivedAt))
 
-/** Takes the loop's row for this transaction: events are accepted one writer at a time. */
-export async function holdLoop(tx: Executor, idOrTag: string) {
+/**
+ * Takes the loop's row for this transaction: events are accepted one writer at a time, and none on a loop that is out
+ * of use.
+ * @throws HttpProblem 404, 409
+ */
+export async function holdLoop(tx: Executor, idOrTag: string, { evenArchived = false } = {}) {
   const [row] = await tx.select().from(loops).where(whichLoop(idOrTag)).for('update')
   if (!row) throw notFound('loop')
+  if (row.archivedAt !== null && !evenArchived)
+    throw conflict(
+      `${row.tag} is archived since ${isoInstant(row.archivedAt).slice(0, 10)}: nothing is recorded on it. Bring it back first.`,
+    )
   const head: ChainHead = { loopId: row.id, seq: row.lastSeq, hash: row.lastHash }
   return { row, head }
 }
@@ -37,18 +47,13 @@ export interface Happening {
   readonly payload: unknown
 }
 
-/**
- * Writes events after the head, each with the hash of the one before it and the server's time. Where the record
- * ends now is told by the head; whoever holds the loop's row stores it there in the same transaction.
- * @throws Error for a kind or contents that no record may hold: whoever asks has checked them
- */
-export async function write(
-  tx: Executor,
+/** Events as they follow the head, each with the hash of the one before it; the head moves on with them. */
+export function chainedAfter(
   head: ChainHead,
   happenings: readonly Happening[],
   recordedAt: Date,
-): Promise<ChainedEvent[]> {
-  const chained = happenings.map((h): ChainedEvent => {
+): ChainedEvent[] {
+  return happenings.map((h): ChainedEvent => {
     const wrong = wrongInEvent(h.type, h.runId, h.payload)
     if (wrong) throw new Error(`event ${h.type} cannot be recorded: ${wrong.path}: ${wrong.says}`)
     const e = {
@@ -69,10 +74,29 @@ export async function write(
     head.hash = hash
     return { ...e, hash }
   })
-  if (chained.length === 0) return chained
-  await tx
-    .insert(events)
-    .values(chained.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
+}
+
+/** Stores events that were chained, of one loop or of many. */
+export async function storeChained(tx: Executor, chained: readonly ChainedEvent[]): Promise<void> {
+  if (chained.length > 0)
+    await tx
+      .insert(events)
+      .values(chained.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
+}
+
+/**
+ * Writes events after the head, each with the hash of the one before it and the server's time. Where the record
+ * ends now is told by the head; whoever holds the loop's row stores it there in the same transaction.
+ * @throws Error for a kind or contents that no record may hold: whoever asks has checked them
+ */
+export async function write(
+  tx: Executor,
+  head: ChainHead,
+  happenings: readonly Happening[],
+  recordedAt: Date,
+): Promise<ChainedEvent[]> {
+  const chained = chainedAfter(head, happenings, recordedAt)
+  await storeChained(tx, chained)
   return chained
 }
 

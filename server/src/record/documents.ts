@@ -1,6 +1,6 @@
 import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopDocument } from '@calm/core/loop/document'
-import { and, asc, eq } from 'drizzle-orm'
+import { and, asc, eq, isNull } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { notFound } from '../http/problems.ts'
 import { loopRevisions, loops } from './schema.ts'
@@ -31,11 +31,11 @@ export async function newestDocument(db: Executor, loopId: string): Promise<Loop
   return currentLoopDocument(row.document)
 }
 
-/** The newest document of every loop by its tag in capitals, in the order of entry. */
+/** The newest document of every loop in use by its tag in capitals, in the order of entry. */
 export async function documentsByTag(
   db: Executor,
 ): Promise<Map<string, { id: string; revision: number; document: LoopDocument }>> {
-  const rows = await newestOf(db).orderBy(asc(loops.position))
+  const rows = await newestOf(db).where(isNull(loops.archivedAt)).orderBy(asc(loops.position))
   return new Map(
     rows.map((r) => {
       const document = currentLoopDocument(r.document)

@@ -2,7 +2,7 @@ import type { SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopSummary } from '@calm/core/loop/summary'
 import type { Taken } from '@calm/core/record/authors'
 import type { LoopDrift, PastErrors } from '@calm/core/record/loop-drift'
-import { sql } from 'drizzle-orm'
+import { isNull, sql } from 'drizzle-orm'
 import {
   boolean,
   check,
@@ -45,6 +45,8 @@ export const loops = pgTable(
     due: date({ mode: 'string' }).generatedAlwaysAs(
       sql`least(due_now, (last_calibrated + make_interval(months => interval_months))::date)`,
     ),
+    /** Out of use since; null while it is in use. */
+    archivedAt: timestamp({ withTimezone: true, precision: 3 }),
     /** Position and hash of the newest event: the next one ties on to it. */
     lastSeq: integer().notNull().default(0),
     lastHash: text().notNull(),
@@ -52,7 +54,8 @@ export const loops = pgTable(
     taken: jsonb().$type<readonly Taken[]>().notNull().default([]),
   },
   (t) => [
-    uniqueIndex('loops_tag_whatever_case').on(sql`upper(${t.tag})`),
+    // A tag is free again once its loop is out of use.
+    uniqueIndex('loops_tag_in_use').on(sql`upper(${t.tag})`).where(isNull(t.archivedAt)),
     index('loops_by_area').on(t.area, t.tag),
   ],
 )

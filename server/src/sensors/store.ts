@@ -33,7 +33,7 @@ async function placesOf(db: Executor): Promise<Map<string, string[]>> {
       loopRevisions,
       sql`${loopRevisions.loopId} = ${loops.id} and ${loopRevisions.number} = ${loops.revision}`,
     )
-    .where(sql`${sensor} is not null`)
+    .where(sql`${sensor} is not null and ${loops.archivedAt} is null`)
     .orderBy(loops.tag)
   const places = new Map<string, string[]>()
   for (const r of rows) places.set(r.sensor, [...(places.get(r.sensor) ?? []), r.tag])

@@ -1,3 +1,4 @@
+import { archived, broughtBack } from './archived.ts'
 import { circuitRead } from './circuit-read.ts'
 import { settingsReadBack } from './settings-read-back.ts'
 import { configurationKept } from './configuration-kept.ts'
@@ -18,6 +19,8 @@ import { VERIFICATION_KINDS } from './verification.ts'
 /** Every kind of event that a record may hold. */
 const ALL = [
   revisionSaved,
+  archived,
+  broughtBack,
   packageTaken,
   configurationKept,
   diagnosisRecorded,

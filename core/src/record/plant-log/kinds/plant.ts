@@ -72,6 +72,13 @@ export const listImported = plantKind({
   title: 'Loop list imported',
   says: (p) => `${p.created} added, ${p.updated} changed, ${p.same} as they were, ${p.held} held back.`,
 })
+export const listUndone = plantKind({
+  type: 'list.undone',
+  group: 'imports and exports',
+  payload: z.strictObject({ loops: z.int().min(0) }),
+  title: 'Import undone',
+  says: (p) => `${p.loops} ${p.loops === 1 ? 'loop stands' : 'loops stand'} as before it.`,
+})
 export const packageMade = plantKind({
   type: 'package.made',
   group: 'imports and exports',
