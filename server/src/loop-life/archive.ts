@@ -24,7 +24,7 @@ async function refuseGoingOn(tx: Executor, loopIds: readonly string[]): Promise<
 
 /**
  * Takes loops out of use: their tags are free for others, their records stay and nothing is added to them.
- * @throws HttpProblem 409 where one is archived already, or work on it goes on
+ * @throws HttpProblem 409 where one is out of use already, or work on it goes on
  */
 export async function archiveLoops(
   tx: Executor,
@@ -46,7 +46,7 @@ export async function archiveLoops(
     .orderBy(asc(loops.id))
     .for('update')
   const out = rows.find((r) => r.archivedAt !== null)
-  if (out) throw conflict(`${out.tag} is archived already.`)
+  if (out) throw conflict(`${out.tag} is out of use already.`)
   await refuseGoingOn(tx, loopIds)
   const chained = rows.flatMap(({ id, seq, hash }) =>
     chainedAfter(

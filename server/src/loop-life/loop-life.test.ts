@@ -127,7 +127,7 @@ describe('several at once', () => {
     const [a, b] = [await loop('PT-202'), await loop('TT-407')]
     await archive(b.id).expect(200)
     const res = await several([a.id, b.id], { interval_months: 9 })
-    expect([res.status, says(res)]).toEqual([409, expect.stringContaining('TT-407 is archived')])
+    expect([res.status, says(res)]).toEqual([409, expect.stringContaining('TT-407 is out of use')])
     expect((await loop(a.id)).document.interval_months).toBe(7)
     await back(b.id).expect(200)
   })

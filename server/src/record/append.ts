@@ -32,7 +32,7 @@ export async function holdLoop(tx: Executor, idOrTag: string, { evenArchived = f
   if (!row) throw notFound('loop')
   if (row.archivedAt !== null && !evenArchived)
     throw conflict(
-      `${row.tag} is archived since ${isoInstant(row.archivedAt).slice(0, 10)}: nothing is recorded on it. Bring it back first.`,
+      `${row.tag} is out of use since ${isoInstant(row.archivedAt).slice(0, 10)}: nothing is recorded on it. Bring it back first.`,
     )
   const head: ChainHead = { loopId: row.id, seq: row.lastSeq, hash: row.lastHash }
   return { row, head }

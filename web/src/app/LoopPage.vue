@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
-import { computed, provide, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
+import { useSession } from '../api/session-store.ts'
 import SignalPath from '../signal-path/SignalPath.vue'
 import { LINE_IS_WORK } from '../loop/line-is-work.ts'
 import { useLoop } from '../loop/loop-store.ts'
@@ -14,10 +15,15 @@ import { BENCHES } from './benches.ts'
 import NowherePage from './NowherePage.vue'
 import { usePathSize } from './path-size.ts'
 
+// Only who changes a loop as a whole needs them.
+const LoopMenu = defineAsyncComponent(() => import('../loop/LoopMenu.vue'))
+const ArchivedLine = defineAsyncComponent(() => import('../loop/ArchivedLine.vue'))
+
 const { tag } = defineProps<{ tag: string }>()
 const route = useRoute()
 const router = useRouter()
 const loop = useLoop()
+const session = useSession()
 const trouble = ref<string | null>(null)
 const missing = ref(false)
 
@@ -46,6 +52,15 @@ provide(LINE_IS_WORK, onLine)
 const detail = computed(() =>
   loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null,
 )
+/** Out of use: its record alone is open. */
+const archived = computed(() => {
+  const d = detail.value
+  return d && d.archivedAt !== null ? { ...d, archivedAt: d.archivedAt } : null
+})
+const benches = computed(() => (archived.value ? BENCHES.filter((b) => b.id === 'record') : BENCHES))
+watch([archived, () => route.name], () => {
+  if (archived.value && route.name !== 'record') void router.replace({ name: 'record', params: { tag } })
+})
 /** While ranges are being changed the line shows what the change would do. */
 const steps = computed(() => {
   if (!detail.value) return []
@@ -95,12 +110,14 @@ const due = computed(() => {
         :word="sayVerdict(detail.summary, detail.summary.verdict)"
       />
       <StateMark v-else state="notYet" word="not verified" />
-      <span v-if="due" class="due" :class="{ overdue: due.overdue }">{{ due.says }}</span>
+      <span v-if="due && !archived" class="due" :class="{ overdue: due.overdue }">{{ due.says }}</span>
+      <LoopMenu v-if="session.mayWrite && !archived" :detail="detail" :dirty="loop.dirty" />
     </header>
+    <ArchivedLine v-if="archived" :detail="archived" />
     <div class="benches no-print" @focusin="wholly">
       <nav aria-label="Benches">
         <router-link
-          v-for="b in BENCHES"
+          v-for="b in benches"
           :key="b.id"
           :to="{ name: b.id, params: { tag } }"
           class="bench"
@@ -113,7 +130,11 @@ const due = computed(() => {
       <div id="bench-views" />
     </div>
     <!-- Where the ranges are the work, the open line is a part of it. -->
-    <div class="on-bench" :data-work-area="onLine ? '' : undefined">
+    <div
+      v-if="!archived || bench?.id === 'record'"
+      class="on-bench"
+      :data-work-area="onLine ? '' : undefined"
+    >
       <SignalPath
         v-if="soundPath.length > 0"
         :stages="soundPath"

@@ -22,6 +22,7 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
     line: [],
   },
   lastCalibrated: null,
+  archivedAt: null,
   due: null,
   revisedBy: 'Heron',
   revisedAt: '2026-11-23T10:00:00.000Z',

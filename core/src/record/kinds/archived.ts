@@ -8,8 +8,8 @@ export const archived = defineKind({
   type: 'loop.archived',
   of: 'loop',
   payload: Why,
-  title: 'Archived',
-  says: (p) => `Out of use; nothing more is recorded on it: ${p.reason}`,
+  title: 'Taken out of use',
+  says: (p) => `Nothing more is recorded on it: ${p.reason}`,
 })
 
 /** It is in use again. */

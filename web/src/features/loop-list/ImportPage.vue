@@ -4,7 +4,10 @@ import type { ImportResult, Preview } from '@calm/contract/loop-list'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { computed, ref } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
+import { useLongWork } from '../../api/long-work.ts'
+import LongWorkLine from '../../ui/LongWorkLine.vue'
 import WaterQuestion from '../../ui/WaterQuestion.vue'
+import DoneImports from './DoneImports.vue'
 import HeldRows from './HeldRows.vue'
 import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
@@ -17,6 +20,7 @@ const update = ref<number[]>([])
 const says = ref<string | null>(null)
 const busy = ref(false)
 const done = ref<ImportResult | null>(null)
+const work = useLongWork()
 /** One identifier an import: a second click or a repeated send does nothing twice. */
 let importId = ''
 
@@ -63,26 +67,23 @@ async function remap(at: number, column: ListColumn | null): Promise<void> {
 }
 
 async function importNow(): Promise<void> {
-  if (!preview.value || text.value === null || busy.value) return
-  busy.value = true
-  says.value = null
-  try {
+  const looked = preview.value
+  const list = text.value
+  if (!looked || list === null) return
+  await work.begin(async (given) => {
     done.value = await call(
       loopList.import,
       {},
       {
         id: importId,
-        text: text.value,
-        mapping: preview.value.mapping,
+        text: list,
+        mapping: looked.mapping,
         update: update.value,
       },
+      given,
     )
     preview.value = null
-  } catch (error) {
-    says.value = sayProblem(error)
-  } finally {
-    busy.value = false
-  }
+  })
 }
 
 const count = (standing: Preview['rows'][number]['standing']) =>
@@ -161,6 +162,7 @@ const importLabel = computed(() => {
       </section>
       <WaterQuestion v-if="asksWater" @said="look(preview.mapping)" />
       <PreviewTable v-model:update="update" :rows="preview.rows" />
+      <LongWorkLine :work="work" doing="Bringing the list in" />
       <div class="bar row">
         <span class="quiet small">Rows to correct stay here until you correct them or drop them.</span>
         <span class="gap" />
@@ -168,8 +170,7 @@ const importLabel = computed(() => {
           color="primary"
           variant="flat"
           height="48"
-          :loading="busy"
-          :disabled="importLabel === 'Nothing to import'"
+          :disabled="work.busy.value || importLabel === 'Nothing to import'"
           @click="importNow"
           >{{ importLabel }}</v-btn
         >
@@ -185,6 +186,7 @@ const importLabel = computed(() => {
     </div>
     <PackageImport v-if="!preview" />
     <HeldRows />
+    <DoneImports v-if="!preview" />
   </div>
 </template>
 

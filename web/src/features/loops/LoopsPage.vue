@@ -2,7 +2,7 @@
 import { loopList, loops as at, urlOf } from '@calm/contract/api/addresses'
 import type { LoopRow } from '@calm/contract/loops'
 import { PARTS } from '@calm/core/loop/parts'
-import { mdiDownload, mdiMagnify, mdiPlus, mdiPrinter, mdiTrayArrowDown } from '@mdi/js'
+import { mdiDotsVertical, mdiDownload, mdiMagnify, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { useElementBounding, useEventListener, useWindowSize } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -14,6 +14,7 @@ import LoopListRow from './LoopListRow.vue'
 
 // Fetched when somebody adds one: it knows every kind of meter.
 const NewLoop = defineAsyncComponent(() => import('./NewLoop.vue'))
+const SeveralDialog = defineAsyncComponent(() => import('./SeveralDialog.vue'))
 
 /** As many as a large screen shows: they are there before the whole of a long list is. */
 const FIRST = 60
@@ -25,11 +26,15 @@ const whole = computed(() => data.value !== null || rows.value.length < FIRST)
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-type Only = 'all' | 'attention' | 'due'
+type Only = 'all' | 'attention' | 'due' | 'archived'
 const textOf = (x: unknown) => (typeof x === 'string' ? x : '')
 /** What is looked for stands in the address: the browser's back brings it again. */
 const find = ref(textOf(route.query['find']))
-const only = ref<Only>((['attention', 'due'] as const).find((o) => o === route.query['only']) ?? 'all')
+const only = ref<Only>(
+  (['attention', 'due', 'archived'] as const).find((o) => o === route.query['only']) ?? 'all',
+)
+/** Out of use: asked for by who wants to see them. */
+const archive = useLive(at.list, () => (only.value === 'archived' ? { archived: 'yes' as const } : null))
 watch([find, only], () => {
   const query = {
     ...(find.value ? { find: find.value } : {}),
@@ -54,7 +59,8 @@ const isDue = (l: LoopRow) => l.due !== null && daysUntil(l.due, now) <= SOON_DA
 
 const found = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return rows.value.filter((l) => {
+  const from = only.value === 'archived' ? (archive.data.value ?? []) : rows.value
+  return from.filter((l) => {
     if (only.value === 'attention' && !needsLook(l)) return false
     if (only.value === 'due' && !isDue(l)) return false
     if (words.length === 0) return true
@@ -99,9 +105,12 @@ useEventListener(window, 'afterprint', () => (onPaper.value = false))
 /** What the list on paper is of: its filters in words, and the day. */
 const heading = computed(() =>
   [
-    { all: 'All loops', attention: 'Loops that are not right', due: `Loops due in ${SOON_DAYS} days` }[
-      only.value
-    ],
+    {
+      all: 'All loops',
+      attention: 'Loops that are not right',
+      due: `Loops due in ${SOON_DAYS} days`,
+      archived: 'Loops out of use',
+    }[only.value],
     find.value.trim() === '' ? null : `with “${find.value.trim()}”`,
     `${found.value.length} of ${rows.value.length}, ${sayInstant(now.toISOString())}`,
   ]
@@ -118,6 +127,25 @@ const FILTERS = [
   { id: 'attention', title: 'Not right' },
   { id: 'due', title: `Due in ${SOON_DAYS} days` },
 ] as const
+
+/** Loops that are chosen to be changed at once; null while none is being chosen. */
+const chosen = ref<ReadonlySet<string> | null>(null)
+const changing = ref(false)
+const told = ref<string | null>(null)
+const areas = computed(() => [...new Set(rows.value.map((l) => l.area))].sort())
+function choose(id: string, yes: boolean): void {
+  const now = new Set(chosen.value)
+  if (yes) now.add(id)
+  else now.delete(id)
+  chosen.value = now
+}
+const chosenShown = computed(() => found.value.filter((l) => chosen.value?.has(l.id)).map((l) => l.id))
+const chooseAll = () => (chosen.value = new Set(found.value.map((l) => l.id)))
+function changed(says: string): void {
+  changing.value = false
+  chosen.value = null
+  told.value = says
+}
 </script>
 
 <template>
@@ -144,6 +172,14 @@ const FILTERS = [
           {{ f.title }}<span class="mono count">{{ whole ? counts[f.id] : '…' }}</span>
         </v-btn>
       </div>
+      <v-btn
+        v-if="only === 'archived'"
+        variant="flat"
+        color="primary"
+        aria-pressed="true"
+        @click="only = 'all'"
+        >Out of use</v-btn
+      >
       <span class="gap" />
       <v-btn v-if="session.mayWrite" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
       <v-btn
@@ -153,19 +189,42 @@ const FILTERS = [
         aria-label="Import list"
         >Import</v-btn
       >
-      <v-btn
-        variant="text"
-        :icon="mdiPrinter"
-        aria-label="Print the list"
-        title="Print the list"
-        @click="print"
-      />
       <v-btn :href="urlOf(loopList.export, {})" :prepend-icon="mdiDownload" aria-label="Export list"
         >Export</v-btn
       >
+      <v-menu>
+        <template #activator="{ props }">
+          <v-btn v-bind="props" variant="text" :icon="mdiDotsVertical" aria-label="More about the list" />
+        </template>
+        <v-list>
+          <v-list-item
+            v-if="session.mayWrite && only !== 'archived'"
+            title="Change several at once"
+            @click="((chosen = new Set()), (told = null))"
+          />
+          <v-list-item title="Print the list" @click="print" />
+          <v-list-item title="Show what is out of use" @click="only = 'archived'" />
+        </v-list>
+      </v-menu>
     </header>
     <NewLoop v-if="session.mayWrite && adding" v-model="adding" />
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
+    <div v-if="chosen" class="row choosing no-print" role="group" aria-label="Change several">
+      <strong class="mono">{{ chosenShown.length }} chosen</strong>
+      <v-btn color="primary" variant="flat" :disabled="chosenShown.length === 0" @click="changing = true"
+        >Change them</v-btn
+      >
+      <v-btn variant="text" @click="chooseAll">Choose all {{ found.length }} shown</v-btn>
+      <v-btn variant="text" @click="chosen = null">Done choosing</v-btn>
+    </div>
+    <p v-else-if="told" role="status" class="choosing">{{ told }}</p>
+    <SeveralDialog
+      v-if="changing"
+      :ids="chosenShown"
+      :areas="areas"
+      @close="changing = false"
+      @done="changed"
+    />
     <div class="columns small quiet" aria-hidden="true">
       <span>Tag</span><span>Service</span><span class="c-line">Line</span>
       <span class="parts"
@@ -194,7 +253,13 @@ const FILTERS = [
           <h2 v-if="'area' in item" class="area">
             {{ item.area }} <span v-if="whole" class="quiet small">{{ item.count }} loops</span>
           </h2>
-          <LoopListRow v-else :loop="item.loop" :now="now" />
+          <LoopListRow
+            v-else
+            :loop="item.loop"
+            :now="now"
+            :chosen="chosen && chosen.has(item.loop.id)"
+            @update:chosen="choose(item.loop.id, $event === true)"
+          />
         </template>
       </v-virtual-scroll>
       <div v-else-if="state !== 'loading' && rows.length === 0" class="empty stack">
@@ -225,6 +290,9 @@ const FILTERS = [
 }
 .gap {
   flex: 1;
+}
+.choosing {
+  padding: 0 12px 8px;
 }
 .count {
   margin-left: 8px;

@@ -10,7 +10,7 @@ import { vKeyScroll } from '../../ui/key-scroll.ts'
 import StateMark from '../../ui/StateMark.vue'
 import LinkDialog from './LinkDialog.vue'
 import PersonDialog from './PersonDialog.vue'
-import ReasonDialog from './ReasonDialog.vue'
+import ReasonDialog from '../../ui/ReasonDialog.vue'
 
 /** Who works here, and what an administrator does to an account. Nobody is ever deleted. */
 const session = useSession()

@@ -81,7 +81,7 @@ async function keep(kind: string, part: keyof OfKind, event: Event): Promise<voi
         </tbody>
       </table>
     </div>
-    <div class="field-grid">
+    <div class="stack">
       <v-select
         label="Decision rule where nothing else is agreed"
         :items="decisions"

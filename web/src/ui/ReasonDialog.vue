@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { sayProblem } from '../../api/call.ts'
+import { sayProblem } from '../api/call.ts'
 
-/** Something that is done to an account or a key, with the reason that stands in the log. */
+/** Something that is done once, with the reason that stands in the record or the log. */
 const { title, says, does, act } = defineProps<{
   title: string
   says: string
@@ -18,7 +18,7 @@ const busy = ref(false)
 async function go(): Promise<void> {
   if (busy.value) return
   if (reason.value.trim() === '') {
-    trouble.value = 'Say why: it stands in the log.'
+    trouble.value = 'Say why: it stays on record.'
     return
   }
   busy.value = true
