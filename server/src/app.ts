@@ -47,6 +47,8 @@ import { registerHandlers } from './register/handlers.ts'
 import { runHandlers } from './runs/handlers.ts'
 import { setUpHandlers } from './set-up/handlers.ts'
 import { loopLifeHandlers } from './loop-life/handlers.ts'
+import { bearerOf } from './programs/bearer.ts'
+import { programHandlers } from './programs/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
@@ -127,6 +129,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...ownPartsHandlers(db, clock),
     ...sensorHandlers(db, clock),
     ...settingsHandlers(db, clock),
+    ...programHandlers(db, clock),
     ...wiringHandlers(db, clock),
     ...setUpHandlers(db, clock),
     ...calcHandlers(db, pool, clock),
@@ -179,10 +182,10 @@ export async function createApp(parts: Parts): Promise<Express> {
   // Who asks is known before anything large is read.
   app.use('/api', await sessions(connection), endsWhenIdle(settings.idleHours))
   app.use('/api', samePersonWrites(sessionPerson))
-  const personOf = (req: Request): Promise<Person | null> => {
+  const personOf = async (req: Request): Promise<Person | null> => {
     const id = sessionPerson(req)
     return id === undefined
-      ? Promise.resolve(null)
+      ? bearerOf(connection.db, req, parts.clock())
       : personAtWork(connection.db, id, parts.clock().toISOString().slice(0, 10))
   }
   app.use(

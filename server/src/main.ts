@@ -16,6 +16,7 @@ import { startLive } from './http/live.ts'
 import { scheduleBackups } from './plant/schedule.ts'
 import { beginPlantLog } from './plant-log/note.ts'
 import { plantKey, type PlantKey } from './plant-log/plant-key.ts'
+import { startSender } from './programs/sender.ts'
 import { startSealer } from './plant-log/sealer.ts'
 import { headsFile, keyFile } from './plant-log/where.ts'
 import { startPool } from './work/pool.ts'
@@ -119,6 +120,7 @@ if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 await beginPlantLog(connection.db, new Date())
 const ownKey = plantKeyOrGiveUp()
 const stopSealing = startSealer(connection.db, ownKey, settings.headsFile, log)
+const stopSending = startSender(connection.db, log)
 const live = await startLive(connection.pool, log)
 const pool = startPool()
 const stopBackups =
@@ -153,6 +155,7 @@ async function stop(): Promise<void> {
   stopping = true
   setTimeout(() => process.exit(0), STOP_AFTER_MS).unref()
   stopBackups()
+  await stopSending()
   await stopSealing()
   await live.stop()
   await pool.stop()

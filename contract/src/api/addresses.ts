@@ -46,6 +46,17 @@ export const plantLog = {
   grown: 'POST /api/log/grown',
 } as const
 
+export const programs = {
+  tokens: 'GET /api/tokens',
+  makeToken: 'POST /api/tokens',
+  endToken: 'DELETE /api/tokens/:token',
+  webhooks: 'GET /api/webhooks',
+  beginWebhook: 'POST /api/webhooks',
+  endWebhook: 'DELETE /api/webhooks/:webhook',
+  views: 'GET /api/views',
+  calendar: 'GET /api/calendar.ics',
+} as const
+
 export const equipment = {
   list: 'GET /api/equipment',
   add: 'POST /api/equipment',
@@ -164,6 +175,7 @@ export const ADDRESSES = {
   system,
   people,
   plantLog,
+  programs,
   equipment,
   ownParts,
   sensors,

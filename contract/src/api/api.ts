@@ -14,6 +14,7 @@ import { plantLogApi } from './plant-log.ts'
 import { runsApi } from './runs.ts'
 import { sensorsApi } from './sensors.ts'
 import { sessionApi } from './session.ts'
+import { programsApi } from './programs.ts'
 import { settingsApi } from './settings.ts'
 import { systemApi } from './system.ts'
 
@@ -26,6 +27,7 @@ export const API = {
   ...equipmentApi,
   ...ownPartsApi,
   ...sensorsApi,
+  ...programsApi,
   ...settingsApi,
   ...loopsApi,
   ...plantApi,

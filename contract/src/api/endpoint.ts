@@ -4,6 +4,7 @@ import type { ProblemCode } from '../problem.ts'
 
 /** What is sent or answered where it is not JSON. */
 export type MediaType =
+  | 'text/calendar'
   | 'text/csv'
   | 'text/event-stream'
   | 'application/jsonl'

@@ -17,6 +17,9 @@ const MAY: Readonly<Record<string, string>> = {
   unsealed: 'select, delete',
   person_keys: 'select, insert, update',
   invitations: 'select, insert, update',
+  api_tokens: 'select, insert, update',
+  webhooks: 'select, insert, update',
+  webhook_sends: 'select, insert, update, delete',
   loops: 'select, insert, update',
   runs: 'select, insert, update',
   people: 'select, insert, update',
@@ -44,6 +47,14 @@ async function quoted(client: pg.Client, format: string, ...values: string[]): P
 
 /** PostgreSQL's word for "this role may not do that". */
 const NOT_ALLOWED = '42501'
+
+/** Whom the plant's other programs belong to that read the database: they see the views for them and nothing else. */
+async function readers(client: pg.Client, role: string): Promise<void> {
+  const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [role])
+  if (rowCount === 0) await client.query(await quoted(client, 'create role %I nologin', role))
+  await client.query(await quoted(client, 'grant usage on schema reading to %I', role))
+  await client.query(await quoted(client, 'grant select on all tables in schema reading to %I', role))
+}
 
 /**
  * Makes the role that the application works as, and gives it exactly what it needs.
@@ -79,6 +90,7 @@ export async function applicationUrl(client: pg.Client, ownerUrl: string): Promi
   }
   await client.query(await quoted(client, 'grant usage on schema public, drizzle to %I', role))
   await client.query(await quoted(client, 'grant select on drizzle.__drizzle_migrations to %I', role))
+  await readers(client, `${(rows[0]?.database ?? '').slice(0, 50)}_readers`)
   await client.query('revoke create on schema public from public')
   await client.query('commit')
   url.username = role

@@ -19,6 +19,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   session: 'Who is signed in',
   system: 'The server itself',
   people: 'Who works here',
+  programs: 'What the plant’s other programs are given: tokens, webhooks, the calendar of due days, views',
   plantLog: 'What happened outside the loops, and how far the record has come',
   settings: 'What a plant decided once, and how each person wants the screens',
   ownParts: 'Parts of the plant’s own',

@@ -26,12 +26,7 @@ async function proved(pool: Pool, bytes: Uint8Array, now: Date, signal: AbortSig
   return resultOf(outcome) ?? refused('This package is too large to be a loop.')
 }
 
-export const packageHandlers = (
-  db: Database,
-  pool: Pool,
-  clock: Clock,
-  key: PlantKey,
-): Bound[] => [
+export const packageHandlers = (db: Database, pool: Pool, clock: Clock, key: PlantKey): Bound[] => [
   bind(packages.make, async ({ params, res, gone, person }) => {
     const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), key)
     const { id, tag } = parts.contents.loop
@@ -52,7 +47,8 @@ export const packageHandlers = (
       events: events.length,
       head: events.at(-1)?.hash ?? CHAIN_START,
     }
-    await note(db, { kind: packageMade, payload, by: person.id, subject: id }, clock())
+    // A program that looks by a token is nobody of the plant.
+    await note(db, { kind: packageMade, payload, by: person.id || null, subject: id }, clock())
     res.attachment(`${tag}-package.zip`).type('application/zip').send(Buffer.from(bytes))
   }),
   bind(packages.take, async ({ body, person, gone }) => {

@@ -104,10 +104,7 @@ export async function takePackage(
         `${here.tag} is here already with ${here.lastSeq} events and the package has ${told.events}: its own record stays as it is.`,
       )
     }
-    const [taken] = await tx
-      .select({ tag: loops.tag })
-      .from(loops)
-      .where(whichLoop(loop.tag))
+    const [taken] = await tx.select({ tag: loops.tag }).from(loops).where(whichLoop(loop.tag))
     if (taken)
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
     await refuseTaken(tx, contents)

@@ -55,7 +55,9 @@ export const loops = pgTable(
   },
   (t) => [
     // A tag is free again once its loop is out of use.
-    uniqueIndex('loops_tag_in_use').on(sql`upper(${t.tag})`).where(isNull(t.archivedAt)),
+    uniqueIndex('loops_tag_in_use')
+      .on(sql`upper(${t.tag})`)
+      .where(isNull(t.archivedAt)),
     index('loops_by_area').on(t.area, t.tag),
   ],
 )

@@ -22,7 +22,9 @@ export const broughtBack = defineKind({
 })
 
 /** Since when a loop is archived, by its events in their order; null while it is in use. */
-export function archivedSince(events: readonly { readonly type: string; readonly at: string }[]): string | null {
+export function archivedSince(
+  events: readonly { readonly type: string; readonly at: string }[],
+): string | null {
   const last = events.filter((e) => e.type === archived.type || e.type === broughtBack.type).at(-1)
   return last?.type === archived.type ? last.at : null
 }

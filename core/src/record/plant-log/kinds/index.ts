@@ -1,3 +1,4 @@
+import { tokenEnded, tokenMade, webhookBegun, webhookEnded } from './programs.ts'
 import {
   certificateRenewed,
   instrumentAdded,
@@ -61,6 +62,10 @@ const ALL = [
   sensorSaved,
   rulesChanged,
   ownPartsChanged,
+  tokenMade,
+  tokenEnded,
+  webhookBegun,
+  webhookEnded,
   listImported,
   listUndone,
   packageMade,
