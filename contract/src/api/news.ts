@@ -7,6 +7,7 @@ import {
   ownParts,
   packages,
   people,
+  programs,
   plant,
   runs,
   sensors,
@@ -26,6 +27,7 @@ export type What =
   | 'sensors'
   | 'rules'
   | 'people'
+  | 'programs'
   | 'working'
 
 /** What changed; of which loop, where it is of one. */
@@ -66,6 +68,8 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [sensors.list]: ['sensors', 'list', 'revision'],
   [sensors.revisions]: ['sensors'],
   [settings.rules]: ['rules'],
+  [programs.tokens]: ['programs'],
+  [programs.webhooks]: ['programs'],
   [settings.revisions]: ['rules'],
   [settings.logo]: ['rules'],
   [people.list]: ['people'],
@@ -80,6 +84,8 @@ export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = {
   [settings.changeRules]: settings.rules,
   [settings.changeLogo]: settings.logo,
   [settings.keepMine]: settings.mine,
+  [programs.endToken]: programs.tokens,
+  [programs.endWebhook]: programs.webhooks,
 }
 
 /** What a page changed by asking for this: it looks again without being told. */
@@ -108,6 +114,10 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [equipment.retire]: 'equipment',
   [sensors.save]: 'sensors',
   [settings.changeRules]: 'rules',
+  [programs.makeToken]: 'programs',
+  [programs.endToken]: 'programs',
+  [programs.beginWebhook]: 'programs',
+  [programs.endWebhook]: 'programs',
   [settings.changeLogo]: 'rules',
   [people.invite]: 'people',
   [people.change]: 'people',

@@ -5,6 +5,7 @@ import { tokenEnded, tokenMade } from '@calm/core/record/plant-log/kinds/program
 import { and, desc, eq, gt, isNull, lt, or, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { people } from '../people/schema.ts'
 import { note } from '../plant-log/note.ts'
@@ -51,6 +52,7 @@ export async function makeToken(
       .values({ id, name, scope, digest: digestOf(secret), by: person.id, madeAt: at, until })
     const payload = { name, scope, until: isoInstant(until).slice(0, 10) }
     await note(tx, { kind: tokenMade, payload, by: person.id, subject: id }, at)
+    await tellWindows(tx, { what: 'programs' })
     return allTokens(tx)
   })
   const token = all.find((t) => t.id === id)
@@ -71,6 +73,7 @@ export async function endToken(
     if (token.endedAt !== null) throw conflict(`${token.name} ended already.`)
     await tx.update(apiTokens).set({ endedAt: at }).where(eq(apiTokens.id, id))
     await note(tx, { kind: tokenEnded, payload: { name: token.name }, by: person.id, subject: id }, at)
+    await tellWindows(tx, { what: 'programs' })
     return allTokens(tx)
   })
 }

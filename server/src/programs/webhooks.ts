@@ -5,6 +5,7 @@ import { webhookBegun, webhookEnded } from '@calm/core/record/plant-log/kinds/pr
 import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
+import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { note } from '../plant-log/note.ts'
 import { webhooks, webhookSends } from './schema.ts'
@@ -52,6 +53,7 @@ export async function beginWebhook(
   const all = await db.transaction(async (tx) => {
     await note(tx, { kind: webhookBegun, payload: { url, about }, by: person.id, subject: id }, at)
     await tx.insert(webhooks).values({ id, url, secret, about, begunAt: at })
+    await tellWindows(tx, { what: 'programs' })
     return allWebhooks(tx)
   })
   const webhook = all.find((w) => w.id === id)
@@ -74,6 +76,7 @@ export async function endWebhook(
     // What waits is not sent any more.
     await tx.delete(webhookSends).where(and(eq(webhookSends.webhookId, id), isNull(webhookSends.arrivedAt)))
     await note(tx, { kind: webhookEnded, payload: { url: hook.url }, by: person.id, subject: id }, at)
+    await tellWindows(tx, { what: 'programs' })
     return allWebhooks(tx)
   })
 }

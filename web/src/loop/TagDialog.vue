@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { ApiProblem, sayProblem } from '../api/call.ts'
+import { useSubmit } from '../api/submit.ts'
 
 /** A tag that is given to a loop, the first time or anew. */
 const {
@@ -22,26 +22,17 @@ const {
 const emit = defineEmits<{ close: [] }>()
 const tag = ref(given)
 const reason = ref('')
-const wrong = ref<{ tag?: string; reason?: string; rest?: string }>({})
-const busy = ref(false)
+const { busy, says: trouble, submit, at } = useSubmit()
+/** What is missing, once it was tried. */
+const missing = ref<{ tag?: string; reason?: string }>({})
 
 async function go(): Promise<void> {
-  if (busy.value) return
-  wrong.value = {
+  missing.value = {
     ...(tag.value.trim() === '' || tag.value.trim() === given ? { tag: 'Type the new tag.' } : {}),
     ...(withReason && reason.value.trim() === '' ? { reason: 'Say why: it stands with the revision.' } : {}),
   }
-  if (Object.keys(wrong.value).length > 0) return
-  busy.value = true
-  try {
-    await act(tag.value.trim(), reason.value.trim())
-    emit('close')
-  } catch (error) {
-    const atTag = error instanceof ApiProblem ? error.at('document.tag') : null
-    wrong.value = atTag ? { tag: atTag } : { rest: sayProblem(error) }
-  } finally {
-    busy.value = false
-  }
+  if (Object.keys(missing.value).length > 0) return
+  if (await submit(() => act(tag.value.trim(), reason.value.trim()))) emit('close')
 }
 </script>
 
@@ -62,16 +53,16 @@ async function go(): Promise<void> {
           maxlength="40"
           autofocus
           class="mono-field"
-          :error-messages="wrong.tag"
+          :error-messages="missing.tag ?? at('document.tag') ?? []"
         />
         <v-text-field
           v-if="withReason"
           v-model="reason"
           label="Because"
           maxlength="300"
-          :error-messages="wrong.reason"
+          :error-messages="missing.reason ?? []"
         />
-        <p v-if="wrong.rest" class="wrong" role="alert">{{ wrong.rest }}</p>
+        <p v-if="trouble" class="wrong" role="alert">{{ trouble }}</p>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">{{ does }}</v-btn>
           <v-btn variant="text" height="48" @click="emit('close')">Not now</v-btn>

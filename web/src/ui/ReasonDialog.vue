@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { sayProblem } from '../api/call.ts'
+import { useSubmit } from '../api/submit.ts'
 
 /** Something that is done once, with the reason that stands in the record or the log. */
 const { title, says, does, act } = defineProps<{
@@ -12,25 +12,14 @@ const { title, says, does, act } = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const reason = ref('')
-const trouble = ref<string | null>(null)
-const busy = ref(false)
+const { busy, says: trouble, submit, at } = useSubmit()
 
 async function go(): Promise<void> {
-  if (busy.value) return
   if (reason.value.trim() === '') {
     trouble.value = 'Say why: it stays on record.'
     return
   }
-  busy.value = true
-  trouble.value = null
-  try {
-    await act(reason.value.trim())
-    emit('close')
-  } catch (error) {
-    trouble.value = sayProblem(error)
-  } finally {
-    busy.value = false
-  }
+  if (await submit(() => act(reason.value.trim()))) emit('close')
 }
 </script>
 
@@ -45,7 +34,14 @@ async function go(): Promise<void> {
       <form class="stack" novalidate @submit.prevent="go">
         <h2 id="reason-title">{{ title }}</h2>
         <p>{{ says }}</p>
-        <v-text-field v-model="reason" label="Because" maxlength="300" autofocus hide-details />
+        <v-text-field
+          v-model="reason"
+          label="Because"
+          maxlength="300"
+          autofocus
+          :error-messages="at('reason') ?? []"
+          :hide-details="at('reason') === null"
+        />
         <p v-if="trouble" class="wrong" role="alert">{{ trouble }}</p>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">{{ does }}</v-btn>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { loops } from '@calm/contract/api/addresses'
 import { computed, ref } from 'vue'
-import { ApiProblem, call, sayProblem } from '../../api/call.ts'
+import { call } from '../../api/call.ts'
+import { useSubmit } from '../../api/submit.ts'
 import NumberField from '../../ui/NumberField.vue'
 
 /** Area, interval and tolerance of the loops that were chosen: what is left empty stays as each has it. */
@@ -11,21 +12,18 @@ const area = ref('')
 const interval = ref<number | null>(null)
 const tolerance = ref<number | null>(null)
 const reason = ref('')
-const busy = ref(false)
-const problem = ref<ApiProblem | null>(null)
-const rest = ref<string | null>(null)
+const { busy, says, submit, at } = useSubmit()
 const nothing = computed(
   () => area.value.trim() === '' && interval.value === null && tolerance.value === null,
 )
 const count = computed(() => `${ids.length} ${ids.length === 1 ? 'loop' : 'loops'}`)
 
 async function go(): Promise<void> {
-  if (busy.value) return
-  problem.value = null
-  rest.value = nothing.value ? 'Type what shall change; what stays empty is left as it is.' : null
-  if (rest.value) return
-  busy.value = true
-  try {
+  if (nothing.value) {
+    says.value = 'Type what shall change; what stays empty is left as it is.'
+    return
+  }
+  await submit(async () => {
     const { changed, same } = await call(
       loops.several,
       {},
@@ -38,14 +36,8 @@ async function go(): Promise<void> {
       },
     )
     emit('done', `${changed} changed${same > 0 ? `, ${same} were so already` : ''}.`)
-  } catch (error) {
-    if (error instanceof ApiProblem && (error.problem.errors?.length ?? 0) > 0) problem.value = error
-    else rest.value = sayProblem(error)
-  } finally {
-    busy.value = false
-  }
+  })
 }
-const at = (path: string) => problem.value?.at(path) ?? null
 </script>
 
 <template>
@@ -69,7 +61,7 @@ const at = (path: string) => problem.value?.at(path) ?? null
           hint="of span; a switch has none"
         />
         <v-text-field v-model="reason" label="Because" maxlength="300" :error-messages="at('reason') ?? []" />
-        <p v-if="rest" class="wrong" role="alert">{{ rest }}</p>
+        <p v-if="says" class="wrong" role="alert">{{ says }}</p>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy"
             >Change {{ count }}</v-btn

@@ -8,9 +8,10 @@ const session = useSession()
 const PeoplePanel = defineAsyncComponent(() => import('./PeoplePanel.vue'))
 const LogPanel = defineAsyncComponent(() => import('./LogPanel.vue'))
 const ProofPanel = defineAsyncComponent(() => import('./ProofPanel.vue'))
+const ProgramsPanel = defineAsyncComponent(() => import('./ProgramsPanel.vue'))
 const RulesPanel = defineAsyncComponent(() => import('./RulesPanel.vue'))
 
-type View = 'rules' | 'people' | 'log' | 'proof'
+type View = 'rules' | 'people' | 'log' | 'proof' | 'programs'
 const views = computed((): { id: View; title: string }[] => [
   { id: 'rules', title: 'Rules' },
   ...(session.isAdministrator ? [{ id: 'people' as const, title: 'People' }] : []),
@@ -18,11 +19,18 @@ const views = computed((): { id: View; title: string }[] => [
     ? [
         { id: 'log' as const, title: 'Log' },
         { id: 'proof' as const, title: 'Proof' },
+        { id: 'programs' as const, title: 'Programs' },
       ]
     : []),
 ])
 const view = useView<View>(views, 'rules')
-const PANELS = { rules: RulesPanel, people: PeoplePanel, log: LogPanel, proof: ProofPanel }
+const PANELS = {
+  rules: RulesPanel,
+  people: PeoplePanel,
+  log: LogPanel,
+  proof: ProofPanel,
+  programs: ProgramsPanel,
+}
 </script>
 
 <template>
