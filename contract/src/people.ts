@@ -25,7 +25,30 @@ export type DemoSignIn = z.output<typeof DemoSignIn>
 export const SignIn = z.strictObject({
   name: z.string().trim().min(1, 'Type your sign-in name.').max(60),
   password: z.string().min(1, 'Type your password.').max(200),
+  /** Where the person has a second factor: the time code of now, or a recovery code. */
+  code: z.string().trim().max(40).optional(),
 })
+
+/** A second factor in the making: it counts once a code of it was typed. */
+export const FactorOffer = z.object({
+  /** Base32, to be typed where nothing can be scanned. */
+  secret: z.string(),
+  uri: z.string(),
+  /** The same as a picture, SVG. */
+  picture: z.string(),
+})
+export type FactorOffer = z.output<typeof FactorOffer>
+export const FactorState = z.object({
+  since: z.string().nullable(),
+  /** Recovery codes that were not used. */
+  codesLeft: z.int(),
+})
+export type FactorState = z.output<typeof FactorState>
+const passwordNow = z.string().min(1, 'Type your password.').max(200)
+export const BeginFactor = z.strictObject({ password: passwordNow })
+export const ConfirmFactor = z.strictObject({ code: z.string().trim().min(1, 'Type the code.').max(40) })
+/** Told once. */
+export const RecoveryCodes = z.object({ codes: z.array(z.string()) })
 
 export const SessionInfo = z.object({
   person: Person.nullable(),

@@ -5,6 +5,8 @@ export const PROBLEM_STATUS = {
   unreadable: 400,
   'sign-in': 401,
   'wrong-sign-in': 401,
+  /** The password is right; the time code is asked for. */
+  'second-factor': 401,
   'not-allowed': 403,
   'another-person': 403,
   'other-site': 403,

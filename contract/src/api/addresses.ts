@@ -13,6 +13,10 @@ export const session = {
   changePassword: 'PUT /api/session/password',
   key: 'GET /api/session/key',
   beginKey: 'PUT /api/session/key',
+  factor: 'GET /api/session/second-factor',
+  offerFactor: 'POST /api/session/second-factor',
+  confirmFactor: 'PUT /api/session/second-factor',
+  endFactor: 'POST /api/session/second-factor/end',
   noteFailure: 'POST /api/session/key/failures',
 } as const
 

@@ -1,9 +1,14 @@
 import { z } from 'zod'
 import {
+  BeginFactor,
   ChangePassword,
+  ConfirmFactor,
   DemoSignIn,
+  FactorOffer,
+  FactorState,
   OpenSession,
   OwnKey,
+  RecoveryCodes,
   SessionInfo,
   SignIn,
   WrappedKey,
@@ -18,7 +23,7 @@ export const sessionApi = {
     allow: 'anyone',
     body: SignIn,
     answer: SessionInfo,
-    problems: ['wrong-sign-in', 'too-many'],
+    problems: ['wrong-sign-in', 'second-factor', 'too-many'],
   },
   [session.demo]: {
     says: 'Who may sign in to the demo plant; nobody elsewhere',
@@ -55,6 +60,32 @@ export const sessionApi = {
     allow: EVERYONE,
     answer: z.object({ key: OwnKey.nullable() }),
     problems: ['too-many'],
+  },
+  [session.factor]: {
+    says: 'Whether this person has a second factor',
+    allow: EVERYONE,
+    answer: FactorState,
+  },
+  [session.offerFactor]: {
+    says: 'A second factor by time codes (RFC 6238): it counts once a code of it was typed',
+    allow: EVERYONE,
+    body: BeginFactor,
+    answer: FactorOffer,
+    problems: ['wrong-sign-in', 'too-many', 'conflict'],
+  },
+  [session.confirmFactor]: {
+    says: 'The first code: from now on one is asked for at the sign-in; recovery codes are told once',
+    allow: EVERYONE,
+    body: ConfirmFactor,
+    answer: RecoveryCodes,
+    problems: ['conflict'],
+  },
+  [session.endFactor]: {
+    says: 'No second factor any more',
+    allow: EVERYONE,
+    body: BeginFactor,
+    answer: FactorState,
+    problems: ['wrong-sign-in', 'too-many', 'conflict'],
   },
   [session.noteFailure]: {
     says: 'Note that the password did not open the signing key; five in a quarter of an hour, and it is held back',

@@ -16,6 +16,7 @@ const MAY: Readonly<Record<string, string>> = {
   tree_heads: 'select, insert',
   unsealed: 'select, delete',
   person_keys: 'select, insert, update',
+  second_factors: 'select, insert, update',
   invitations: 'select, insert, update',
   api_tokens: 'select, insert, update',
   webhooks: 'select, insert, update',

@@ -52,6 +52,21 @@ export const invitations = pgTable('invitations', {
   usedAt: timestamp({ withTimezone: true, precision: 3 }),
 })
 
+/** Second factors by time codes. */
+export const secondFactors = pgTable('second_factors', {
+  personId: uuid()
+    .primaryKey()
+    .references(() => people.id),
+  /** Base32; whoever checks a code must have it. */
+  secret: text().notNull(),
+  /** Null once it was ended. */
+  since: timestamp({ withTimezone: true, precision: 3 }),
+  /** The time step of the code that was used last: none is good twice. */
+  lastStep: integer().notNull().default(0),
+  /** SHA-256 of the recovery codes that are left. */
+  recovery: jsonb().$type<readonly string[]>().notNull().default([]),
+})
+
 /** Keys that people sign with. The private one is wrapped by a password that never comes here. */
 export const personKeys = pgTable(
   'person_keys',

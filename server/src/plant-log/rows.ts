@@ -29,6 +29,12 @@ const KEPT_TABLES = {
       'rounds', rounds, 'from', ${instant(sql`"from"`)}, 'until', ${instant(sql`until`)}, 'ended', ended)`,
     name: sql`'the signing key ' || left(fingerprint, 16)`,
   },
+  second_factors: {
+    key: sql`person_id::text`,
+    is: sql`jsonb_build_object('since', ${instant(sql`since`)}, 'recovery', recovery,
+      'secret', encode(sha256(convert_to(secret, 'UTF8')), 'hex'))`,
+    name: sql`'a second factor'`,
+  },
   equipment: {
     key: sql`id::text`,
     is: sql`jsonb_build_object('name', name, 'serial', serial, 'range', range, 'uncertainty', uncertainty,

@@ -6,6 +6,7 @@
 export const PLANT_TABLES = [
   'people',
   'person_keys',
+  'second_factors',
   'equipment',
   'sensor_revisions',
   'settings',
@@ -29,6 +30,7 @@ export type PlantTable = (typeof PLANT_TABLES)[number]
 export const ORDER: Readonly<Record<PlantTable, string>> = {
   people: 'id',
   person_keys: 'fingerprint',
+  second_factors: 'person_id',
   equipment: 'id',
   sensor_revisions: 'sensor_id, revision',
   settings: 'key',

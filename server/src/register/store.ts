@@ -28,6 +28,7 @@ import { beginKey, endKey } from '../people/keys.ts'
 import { endLinks, makeLink, openLinks, personOfLink } from '../people/links.ts'
 import { hashPassword, refuseCommon } from '../people/passwords.ts'
 import { people, personKeys } from '../people/schema.ts'
+import { endFactor } from '../people/second-factor.ts'
 import { holdPerson } from '../people/store.ts'
 import { beginPlantLog, note } from '../plant-log/note.ts'
 import { endSessionsOf, openSessions } from '../session/session.ts'
@@ -305,6 +306,8 @@ export async function resetPassword(
       now,
     )
     await endKey(tx, row, 'the password was reset', by.id, now)
+    // Who lost the phone with the password comes in again by the link.
+    await endFactor(tx, row, 'the password was reset', by.id, now)
     await endSessionsOf(tx, id)
     await tellWindows(tx, { what: 'people' })
     return link

@@ -7,10 +7,11 @@ import { eq } from 'drizzle-orm'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { conflict, HttpProblem, notFound } from '../http/problems.ts'
 import { beginKey, keyOf, wrapAnew } from '../people/keys.ts'
 import { hashPassword, isPassword, refuseCommon } from '../people/passwords.ts'
 import { people } from '../people/schema.ts'
+import { checkCode, confirmFactor, endFactor, factorOf, offerFactor } from '../people/second-factor.ts'
 import { allPeople, personWithHash } from '../people/store.ts'
 import { note } from '../plant-log/note.ts'
 import { noteTry, refuseGuesses, takeTry, type Tried } from './limits.ts'
@@ -37,14 +38,32 @@ export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoS
     await note(db, { kind: signInFailed, payload, by: null, ...subject }, clock())
   }
   /** @throws HttpProblem 401, after the try was counted */
-  async function checked(tried: Tried, password: string): Promise<NonNullable<Found>> {
+  async function checked(
+    tried: Tried,
+    password: string,
+    code: 'not asked' | { readonly typed: string | undefined } = 'not asked',
+  ): Promise<NonNullable<Found>> {
     await takeTry(db, tried)
     const found = await personWithHash(db, tried.name)
     const right = await isPassword(found?.passwordHash ?? null, password)
-    await noteTry(db, tried, found && right ? 'right' : 'wrong')
-    if (found && right) return found
-    await failed(tried, found, 'wrong name or password')
-    throw new HttpProblem('wrong-sign-in', 'Wrong name or password.')
+    const factor =
+      found && right && code !== 'not asked'
+        ? await checkCode(db, found.person, code.typed, tried.at)
+        : 'none'
+    // Neither right nor wrong yet: the try counts until the code is there.
+    if (factor === 'asked')
+      throw new HttpProblem('second-factor', 'Type the code that your phone shows now, or a recovery code.')
+    const through = found && right && factor !== 'wrong'
+    await noteTry(db, tried, through ? 'right' : 'wrong')
+    if (through) return found
+    const why = factor === 'wrong' ? 'wrong time code' : 'wrong name or password'
+    await failed(tried, found, why)
+    throw new HttpProblem(
+      factor === 'wrong' ? 'second-factor' : 'wrong-sign-in',
+      factor === 'wrong'
+        ? 'This is not a code of now, or it was used already. Wait for the next one.'
+        : 'Wrong name or password.',
+    )
   }
   const openOf = (person: Person, here: string) => openSessions(db, person.id, here)
   return [
@@ -60,7 +79,7 @@ export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoS
     }),
     bind(session.signIn, async ({ body, req }) => {
       const tried = { name: body.name.toLowerCase(), address: req.ip ?? '', at: clock() }
-      const found = await checked(tried, body.password)
+      const found = await checked(tried, body.password, { typed: body.code })
       const out = keptOut(found, demo.length > 0, clock().toISOString().slice(0, 10))
       if (out !== null) {
         await failed(tried, found, out)
@@ -145,6 +164,27 @@ export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoS
       const payload = { shownName: person.shownName, tag: body.tag, why: 'wrong password' }
       await note(db, { kind: signatureFailed, payload, by: person.id, subject: person.id }, clock())
       return null
+    }),
+    bind(session.factor, ({ person }) => factorOf(db, person.id)),
+    bind(session.offerFactor, async ({ body, person, req }) => {
+      await checked({ name: person.name, address: req.ip ?? '', at: clock() }, body.password)
+      const offer = await offerFactor(db, person)
+      req.session.offered = offer.secret
+      return offer
+    }),
+    bind(session.confirmFactor, async ({ body, person, req }) => {
+      const codes = await confirmFactor(db, person, req.session.offered, body.code, clock())
+      delete req.session.offered
+      return { codes }
+    }),
+    bind(session.endFactor, async ({ body, person, req }) => {
+      const at = clock()
+      await checked({ name: person.name, address: req.ip ?? '', at }, body.password)
+      await db.transaction(async (tx) => {
+        if (!(await endFactor(tx, person, 'ended by the person', person.id, at)))
+          throw conflict('There is no second factor.')
+      })
+      return factorOf(db, person.id)
     }),
     bind(session.beginKey, async ({ body, person }) =>
       db.transaction(async (tx) => {

@@ -19,6 +19,8 @@ declare module 'express-session' {
     seenAt: number
     address: string
     agent: string
+    /** A second factor that was offered and not confirmed yet. */
+    offered?: string
   }
 }
 

@@ -54,8 +54,8 @@ export const useSession = defineStore('session', () => {
     if (p && SIGNS.includes(p.role))
       void import('./signing-key.ts').then((m) => m.ensureKey(password, p.id)).catch(() => undefined)
   }
-  async function signIn(name: string, password: string): Promise<void> {
-    enter(await call(at.signIn, {}, { name, password }), password)
+  async function signIn(name: string, password: string, code?: string): Promise<void> {
+    enter(await call(at.signIn, {}, { name, password, ...(code ? { code } : {}) }), password)
   }
   async function beginPlant(name: string, shownName: string, password: string): Promise<void> {
     enter(await call(people.first, {}, { name, shownName, password }), password)

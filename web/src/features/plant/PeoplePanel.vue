@@ -53,7 +53,7 @@ function actsOn(p: RegisteredPerson): readonly (Asked & { readonly id: string })
           {
             id: 'reset',
             title: `Reset the password of ${p.shownName}?`,
-            says: 'The old password opens nothing any more and the signing key ends. A link sets a new one.',
+            says: 'The old password opens nothing any more; the signing key and a second factor end. A link sets a new one.',
             does: 'Reset',
             act: link,
           },

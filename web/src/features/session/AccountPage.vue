@@ -8,6 +8,7 @@ import { canSign, makeKey, wrapAnew } from '../../api/signing-key.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import NewPassword from './NewPassword.vue'
+import SecondFactor from './SecondFactor.vue'
 
 /** One's own account: the key, the password, and where it is open. */
 const session = useSession()
@@ -92,6 +93,7 @@ async function end(s: OpenSession): Promise<void> {
         />
       </NewPassword>
     </section>
+    <SecondFactor />
     <section class="stack" aria-label="Where you are signed in">
       <h2>Where you are signed in</h2>
       <v-table v-key-scroll aria-label="Sessions, scrolls sideways">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { sayProblem } from '../../api/call.ts'
+import { computed, ref, watch } from 'vue'
+import { ApiProblem, sayProblem } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 
 /** Name and password; used on the sign-in page and over a screen whose session has ended. */
@@ -12,8 +12,11 @@ const emit = defineEmits<{ done: [] }>()
 const session = useSession()
 const name = ref(as?.name ?? '')
 const password = ref('')
+/** The time code, once the server asks for it; null before. */
+const code = ref<string | null>(null)
 const says = ref<string | null>(null)
 const busy = ref(false)
+watch([name, password], () => (code.value = null))
 const another = computed(
   () => as !== null && name.value.trim().toLowerCase() !== as.name.toLowerCase() && name.value.trim() !== '',
 )
@@ -31,10 +34,14 @@ async function submit(): Promise<void> {
   busy.value = true
   says.value = null
   try {
-    await session.signIn(name.value, password.value)
+    await session.signIn(name.value, password.value, code.value ?? undefined)
     emit('done')
   } catch (error) {
-    says.value = sayProblem(error)
+    const asks = error instanceof ApiProblem && error.problem.type === 'urn:calm-loop:second-factor'
+    const first = asks && code.value === null
+    if (asks) code.value = ''
+    // The field itself says what is asked for, the first time.
+    says.value = first ? null : sayProblem(error)
   } finally {
     busy.value = false
   }
@@ -63,6 +70,15 @@ defineExpose({ enter })
       type="password"
       autocomplete="current-password"
       :autofocus="as !== null"
+    />
+    <v-text-field
+      v-if="code !== null"
+      v-model="code"
+      label="Code of your phone, or a recovery code"
+      autocomplete="one-time-code"
+      autocapitalize="none"
+      autofocus
+      class="mono-field"
     />
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">Sign in</v-btn>

@@ -8,6 +8,9 @@ import {
 } from './instruments.ts'
 import { keyBegun, keyEnded, keyWrapped, signatureFailed } from './keys.ts'
 import {
+  factorBegun,
+  factorEnded,
+  factorRecovered,
   passwordChanged,
   passwordReset,
   personAdded,
@@ -45,6 +48,9 @@ const ALL = [
   personLocked,
   personUnlocked,
   personLeft,
+  factorBegun,
+  factorEnded,
+  factorRecovered,
   passwordChanged,
   passwordReset,
   signedIn,

@@ -75,6 +75,27 @@ export const passwordChanged = plantKind({
   title: 'Password changed',
   says: (p) => `${p.shownName} set a new password; every other session ended.`,
 })
+export const factorBegun = plantKind({
+  type: 'factor.begun',
+  group: 'people',
+  payload: z.strictObject({ shownName: name }),
+  title: 'Second factor begun',
+  says: (p) => `${p.shownName} signs in with a time code too from now on.`,
+})
+export const factorRecovered = plantKind({
+  type: 'factor.recovered',
+  group: 'people',
+  payload: z.strictObject({ shownName: name, left: z.int().min(0) }),
+  title: 'Recovery code used',
+  says: (p) => `${p.shownName} signed in with a recovery code; ${p.left} are left.`,
+})
+export const factorEnded = plantKind({
+  type: 'factor.ended',
+  group: 'people',
+  payload: z.strictObject({ shownName: name, why: z.string().max(120) }),
+  title: 'Second factor ended',
+  says: (p) => `${p.shownName} signs in by the password alone: ${p.why}.`,
+})
 export const passwordReset = plantKind({
   type: 'password.reset',
   group: 'people',
