@@ -19,7 +19,9 @@ test('a row with an unknown unit is mended in place and becomes a loop', async (
 test('an unknown column is mapped on screen before anything is stored', async ({ wren }) => {
   await wren.goto(address('/loops/import'))
   const buffer = Buffer.from('Stelle;Service;LRV;URV;Unit\nPT-510;Spare pump;0;16;bar g\n')
-  await wren.getByLabel('Loop list (CSV)').setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer })
+  await wren
+    .getByLabel('Loop list (CSV or xlsx)')
+    .setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer })
   await expect(wren.getByText('This row has no tag.').first()).toBeVisible()
   await wren.locator('.v-select').filter({ hasText: '“Stelle” is' }).click()
   await wren.getByRole('option', { name: 'Tag', exact: true }).click()

@@ -8,7 +8,7 @@ const demo = (file: string) => join(import.meta.dirname, '../demo', file)
 test('from the plant’s list to a countersigned certificate of PT-202', async ({ wren, browser }) => {
   // The list the plant has: known rows are left alone, bad ones are named and kept.
   await wren.getByRole('link', { name: 'Import list' }).click()
-  await wren.getByLabel('Loop list (CSV)').setInputFiles(demo('loop-list.csv'))
+  await wren.getByLabel('Loop list (CSV or xlsx)').setInputFiles(demo('loop-list.csv'))
   await expect(wren.getByText(/\d+ the same · 5 to correct/)).toBeVisible()
   await expect(wren.getByText('“2025-13-05” is not a date of the calendar')).toBeVisible()
   await wren.getByRole('button', { name: 'Keep 5 rows to correct' }).dblclick()
@@ -103,7 +103,7 @@ test('how the plant counts its water columns is asked once, and a list that leav
   wren,
 }) => {
   await wren.goto(address('/loops/import'))
-  await wren.getByLabel('Loop list (CSV)').setInputFiles({
+  await wren.getByLabel('Loop list (CSV or xlsx)').setInputFiles({
     name: 'columns.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from('Tag;Service;Type;LRV;URV;Unit\nPDT-991;Filter;pressure;0;100;in WC\n'),

@@ -1,4 +1,5 @@
 import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
+import { DATE_ORDERS } from '@calm/core/loop/usual'
 import { z } from 'zod'
 
 const CellsSchema = z.partialRecord(z.enum(LIST_COLUMN_IDS), z.string().max(2000))
@@ -25,6 +26,8 @@ const Mapping = z.array(z.enum(LIST_COLUMN_IDS).nullable()).max(200)
 export const PreviewRequest = z.strictObject({
   text: z.string().max(4_000_000, 'At most 4 MB. Split the list.'),
   mapping: Mapping.optional(),
+  /** Which comes first in its dates, where they do not say it themselves. */
+  dateOrder: z.enum(DATE_ORDERS).optional(),
 })
 
 export const Preview = z.object({

@@ -116,7 +116,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
     ...loopHandlers(db, pool, clock),
-    ...loopLifeHandlers(db, clock),
+    ...loopLifeHandlers(db, pool, clock, parts.settings.address),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),
     ...driftHandlers(db, clock),

@@ -10,6 +10,7 @@ import { historyFile } from './devices/work.ts'
 import { makePackageWork, provePackageWork } from './package/work.ts'
 import {
   printCertificate,
+  printLabels,
   printPocketCard,
   printProcedure,
   printSettingsSheet,
@@ -42,6 +43,7 @@ const DOES = new Map([
   does(printSettingsSheet, async (data) =>
     (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
   ),
+  does(printLabels, async (data) => (await import('./reports/labels.ts')).labelsPdf(data)),
   does(printPocketCard, async ({ document, revision, levels }) =>
     (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),
   ),

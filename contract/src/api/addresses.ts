@@ -85,6 +85,7 @@ export const loops = {
   list: 'GET /api/loops',
   add: 'POST /api/loops',
   one: 'GET /api/loops/:loop',
+  labels: 'GET /api/loop-labels.pdf',
   several: 'POST /api/loops/several',
   archive: 'POST /api/loops/:loop/archive',
   bringBack: 'POST /api/loops/:loop/bring-back',
@@ -169,6 +170,7 @@ export const loopList = {
   imports: 'GET /api/loop-list/imports',
   undo: 'POST /api/loop-list/imports/:import/undo',
   export: 'GET /api/loop-list.csv',
+  exportSheet: 'GET /api/loop-list.xlsx',
 } as const
 
 export const calculations = { list: 'GET /api/calc', compute: 'POST /api/calc/:name' } as const

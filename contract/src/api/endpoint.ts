@@ -10,6 +10,7 @@ export type MediaType =
   | 'application/jsonl'
   | 'application/pdf'
   | 'application/zip'
+  | 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
   | 'image/svg+xml'
 
 /** One thing that can be asked for: who may, what comes in, what goes out, what may go wrong. Nothing is open by default. */

@@ -62,6 +62,11 @@ export const loopListApi = {
     answer: z.array(LoopImport),
     problems: ['conflict', 'not-found'],
   },
+  [loopList.exportSheet]: {
+    says: 'The plant’s list as a spreadsheet',
+    allow: EVERYONE,
+    answer: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  },
   [loopList.export]: { says: 'The plant’s list as CSV', allow: EVERYONE, answer: 'text/csv' },
 } as const satisfies Readonly<Record<string, Endpoint>>
 

@@ -11,7 +11,7 @@ import { WithReason } from '../people.ts'
 import { loops } from './addresses.ts'
 import { EVERYONE, PLANNERS, WORKERS, type Endpoint } from './endpoint.ts'
 import { ofLoop } from './of-loop.ts'
-import { LoopsAsked, Since } from './page.ts'
+import { LabelsAsked, LoopsAsked, Since } from './page.ts'
 
 const MOST_LEVELS = 50
 const LOWEST_PCT = -10
@@ -52,6 +52,13 @@ export const loopsApi = {
     body: ChangeSeveral,
     answer: z.object({ changed: z.int(), same: z.int() }),
     problems: ['conflict', 'not-found'],
+  },
+  [loops.labels]: {
+    says: 'Labels of tags as sheets to be cut: a scanned one opens its loop',
+    allow: EVERYONE,
+    query: LabelsAsked,
+    answer: 'application/pdf',
+    problems: ['conflict'],
   },
   [loops.archive]: {
     says: 'Take a loop out of use; its record stays and nothing is added to it',

@@ -20,6 +20,23 @@ export type Page = z.output<typeof Page>
 export const LoopsAsked = Page.extend({ archived: z.enum(['no', 'yes']).default('no') })
 export type LoopsAsked = z.output<typeof LoopsAsked>
 
+const MOST_LABELS = 300
+/** Labels: of these tags, else of an area, else of all loops in use. */
+export const LabelsAsked = z.object({
+  tags: z
+    .string()
+    .max(12_000)
+    .transform((text) =>
+      text
+        .split(',')
+        .map((t) => t.trim())
+        .filter((t) => t !== ''),
+    )
+    .refine((list) => list.length <= MOST_LABELS, `At most ${MOST_LABELS} labels at once.`)
+    .optional(),
+  area: z.string().trim().max(80).optional(),
+})
+
 /** A part of a record: events after one of them, in their order. */
 export const Since = z.object({
   /** Position of the last event that is known already. */

@@ -193,3 +193,25 @@ describe('a list imported again', () => {
     ])
   })
 })
+
+describe('dates whose order is asked once for a list', () => {
+  const read = (typed: string, dateOrder?: 'dayFirst' | 'monthFirst') => {
+    const cells = { tag: 'ZS-1', type: 'switch', signal: 'dry contact NO', lastCalibrated: typed }
+    const { document, findings } = readRow(cells, { water: null, byKind: {}, dateOrder })
+    return document?.lastCalibrated ?? findings.map((f) => f.code)
+  }
+  test.each<[string, 'dayFirst' | 'monthFirst' | undefined, string | string[]]>([
+    ['3/4/2026', undefined, ['DATE_ORDER_UNTOLD']],
+    ['3/4/2026', 'dayFirst', '2026-04-03'],
+    ['3/4/2026', 'monthFirst', '2026-03-04'],
+    ['03-04-2026', 'monthFirst', '2026-03-04'],
+    ['25/4/2026', 'dayFirst', '2026-04-25'],
+    ['25/4/2026', 'monthFirst', ['IMPOSSIBLE_DATE']],
+    ['30/2/2026', 'dayFirst', ['IMPOSSIBLE_DATE']],
+    // These say it themselves.
+    ['2026-04-03', 'monthFirst', '2026-04-03'],
+    ['3.4.2026', 'monthFirst', '2026-04-03'],
+  ])('%s, %s', (typed, dates, told) => {
+    expect(read(typed, dates)).toEqual(told)
+  })
+})

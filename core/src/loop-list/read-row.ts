@@ -138,14 +138,27 @@ class RowReader {
 }
 
 const isoDate = z.iso.date()
+const isoOf = (y = '', m = '', d = '') => `${y}-${m.padStart(2, '0')}-${d.padStart(2, '0')}`
 
 function dateOf(r: RowReader): string | null {
   const typed = r.text('lastCalibrated')
   if (typed === '') return null
   const german = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(typed)
+  const slashed = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4})$/.exec(typed)
+  const { dateOrder } = r.plant
+  if (slashed && dateOrder === undefined)
+    return r.stop(
+      'DATE_ORDER_UNTOLD',
+      'lastCalibrated',
+      `Last calibrated: “${typed}” does not say which is the day and which the month. Say it once for this list.`,
+    )
   const iso = german
-    ? `${german[3]}-${(german[2] ?? '').padStart(2, '0')}-${(german[1] ?? '').padStart(2, '0')}`
-    : typed
+    ? isoOf(german[3], german[2], german[1])
+    : slashed
+      ? dateOrder === 'monthFirst'
+        ? isoOf(slashed[3], slashed[1], slashed[2])
+        : isoOf(slashed[3], slashed[2], slashed[1])
+      : typed
   if (isoDate.safeParse(iso).success) {
     r.asTyped['lastCalibrated'] = typed
     return iso

@@ -7,6 +7,7 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
 import { loops } from '../record/schema.ts'
+import { asBuffer } from '../test/as-buffer.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 
 let app: TestApp
@@ -153,5 +154,22 @@ describe('several at once', () => {
     const narrow = await app.as('dunlin')
     const res = await narrow.post('/api/loops/several').send({ loops: [id], interval_months: 3, reason: 'x' })
     expect([res.status, says(res)]).toEqual([403, expect.stringContaining('look on in 900 Test')])
+  })
+})
+
+describe('labels of tags', () => {
+  const sheet = (query: string) => tern.get(`/api/loop-labels.pdf${query}`).buffer(true).parse(asBuffer)
+  test('of some loops are a sheet, of an area that area, of all several sheets', async () => {
+    const pages = async (query: string) => {
+      const { body } = await sheet(query).expect(200)
+      return (body as Buffer).toString('latin1').match(/\/Type \/Page\b/g)?.length ?? 0
+    }
+    expect(await pages('?tags=PT-202,ft-206')).toBe(1)
+    expect(await pages('?area=100%20Intake')).toBe(1)
+    expect(await pages('')).toBeGreaterThanOrEqual(1)
+  })
+  test('of nothing are none', async () => {
+    await sheet('?tags=XX-1').expect(409)
+    await sheet(`?tags=${Array.from({ length: 301 }, (_, i) => `T-${i}`).join(',')}`).expect(422)
   })
 })

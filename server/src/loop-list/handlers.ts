@@ -5,10 +5,10 @@ import { loopList } from '@calm/contract/api/addresses'
 import { tellWindows } from '../http/live.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { allImports, undoImport } from './undo.ts'
-import { allHeld, exportList, importList, letGo, mendRow, preview } from './store.ts'
+import { allHeld, exportList, exportSheet, importList, letGo, mendRow, preview } from './store.ts'
 
 export const loopListHandlers = (db: Database, clock: Clock): Bound[] => [
-  bind(loopList.preview, ({ body }) => preview(db, body.text, body.mapping)),
+  bind(loopList.preview, ({ body }) => preview(db, body)),
   bind(loopList.import, ({ body, person, gone }) => {
     // In their order, and not waited for: a window that hears nothing of it gets its import all the same.
     let telling = Promise.resolve()
@@ -29,6 +29,12 @@ export const loopListHandlers = (db: Database, clock: Clock): Bound[] => [
   bind(loopList.undo, ({ params, body, person }) =>
     undoImport(db, params.import, body.reason, person, clock()),
   ),
+  bind(loopList.exportSheet, async ({ res }) => {
+    res
+      .attachment('loop-list.xlsx')
+      .type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
+      .send(await exportSheet(db))
+  }),
   bind(loopList.export, async ({ res }) => {
     res
       .attachment('loop-list.csv')

@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto'
+import { unzipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type TestAgent from 'supertest/lib/agent.js'
 import { demoFiles } from '../demo/load.ts'
+import { asBuffer } from '../test/as-buffer.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 
 let app: TestApp
@@ -234,4 +236,38 @@ test('who works in one area brings no list into another', async () => {
   await send(`${HEAD}\n${row('PT-940')}`).expect(403)
   await wren.get('/api/loops/PT-940').expect(404)
   await send(`${HEAD}\n${row('PT-941').replace('500 Test', '200 Membranes')}`).expect(200)
+})
+
+test('as a spreadsheet it is the same list, cell by cell', async () => {
+  const res = await wren.get('/api/loop-list.xlsx').buffer(true).parse(asBuffer).expect(200)
+  const sheet = new TextDecoder().decode(
+    unzipSync(new Uint8Array(res.body as Buffer))['xl/sharedStrings.xml'],
+  )
+  const { text } = await wren.get('/api/loop-list.csv').expect(200)
+  for (const cell of [
+    'Tolerance (% span)',
+    'PT-202',
+    '200 Membranes',
+    ...(text.match(/FT-206;[^;]+/)?.[0].split(';') ?? []),
+  ])
+    expect(sheet).toContain(cell)
+})
+test('a list whose dates do not say their order is asked for it, and read by the answer', async () => {
+  const list = 'Tag;Type;Signal;Last calibrated\nZS-950;switch;dry contact NO;3/4/2026\n'
+  const look = async (dateOrder?: string) =>
+    (
+      await wren
+        .post('/api/loop-list/preview')
+        .send({ text: list, ...(dateOrder ? { dateOrder } : {}) })
+        .expect(200)
+    ).body as { rows: { standing: string; findings: { code: string }[] }[] }
+  expect((await look()).rows[0]).toMatchObject({ standing: 'bad', findings: [{ code: 'DATE_ORDER_UNTOLD' }] })
+  expect((await look('monthFirst')).rows[0]?.standing).toBe('new')
+  await wren
+    .post('/api/loop-list/import')
+    .send({ id: randomUUID(), text: list, update: [], dateOrder: 'monthFirst' })
+    .expect(200)
+  expect((await wren.get('/api/loops/ZS-950').expect(200)).body).toMatchObject({
+    lastCalibrated: '2026-03-04',
+  })
 })

@@ -8,9 +8,11 @@ import { readRow, type Cells } from '@calm/core/loop-list/read-row'
 import { plantRules } from '../settings/store.ts'
 import { writeRow } from '@calm/core/loop-list/write-row'
 import type { LoopDocument } from '@calm/core/loop/document'
+import type { DateOrder } from '@calm/core/loop/usual'
 import { listImported } from '@calm/core/record/plant-log/kinds/plant'
 import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
+import writeXlsxFile from 'write-excel-file/node'
 import type { Database, Executor } from '../db/connection.ts'
 import { csvOf } from '../reports/csv.ts'
 import { tellWindows } from '../http/live.ts'
@@ -52,11 +54,18 @@ function recordsOf(text: string): { headings: string[]; records: string[][] } {
   return { headings, records }
 }
 
-async function readText(db: Executor, text: string, mapping: ColumnMapping | undefined) {
+/** A list as it is sent: its text, what its columns are, and which comes first in its dates. */
+interface ListSent {
+  readonly text: string
+  readonly mapping?: ColumnMapping | undefined
+  readonly dateOrder?: DateOrder | undefined
+}
+
+async function readText(db: Executor, { text, mapping, dateOrder }: ListSent) {
   const { headings, records } = recordsOf(text)
   const known = await documentsByTag(db)
   const used = mapping ?? suggestMapping(headings)
-  const plant = await plantRules(db)
+  const plant = { ...(await plantRules(db)), dateOrder }
   const rows = readList(records, used, (tag) => known.get(tag.toUpperCase())?.document ?? null, plant)
   return { headings, mapping: used, rows, known }
 }
@@ -70,12 +79,8 @@ const told = ({ row, cells, standing, findings, changes }: ListRow): Preview['ro
 })
 
 /** What an import would do, row by row; nothing is stored. */
-export async function preview(
-  db: Executor,
-  text: string,
-  mapping: ColumnMapping | undefined,
-): Promise<Preview> {
-  const read = await readText(db, text, mapping)
+export async function preview(db: Executor, sent: ListSent): Promise<Preview> {
+  const read = await readText(db, sent)
   return { headings: read.headings, mapping: [...read.mapping], rows: read.rows.map(told) }
 }
 
@@ -108,7 +113,7 @@ function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
  */
 export async function importList(
   db: Database,
-  request: { id: string; text: string; mapping?: ColumnMapping | undefined; update: readonly number[] },
+  request: ListSent & { readonly id: string; readonly update: readonly number[] },
   person: Person,
   at = new Date(),
   { gone, tell = () => undefined }: { gone?: AbortSignal; tell?: (p: Progress) => void } = {},
@@ -124,7 +129,7 @@ export async function importList(
       const [done] = await tx.select().from(imports).where(eq(imports.id, request.id))
       return ImportResult.parse(done?.result)
     }
-    const { rows, known } = await readText(tx, request.text, request.mapping)
+    const { rows, known } = await readText(tx, request)
     const result: ImportResult = { created: 0, updated: 0, same: 0, held: 0 }
     const made: Made[] = []
     const fresh: { id: string; document: LoopDocument; reason: string }[] = []
@@ -231,4 +236,12 @@ export async function exportList(db: Executor): Promise<string> {
   const known = await documentsByTag(db)
   const rows = [...known.values()].map((k) => writeRow(k.document))
   return csvOf([LIST_COLUMNS.map((c) => c.title), ...rows], ';')
+}
+
+/** The same as a spreadsheet: every cell is text, as it was typed, so that no program reads it as something else. */
+export async function exportSheet(db: Executor): Promise<Buffer> {
+  const known = await documentsByTag(db)
+  const head = LIST_COLUMNS.map((c) => ({ value: c.title, fontWeight: 'bold' as const }))
+  const rows = [...known.values()].map((k) => writeRow(k.document).map((value) => ({ value, type: String })))
+  return writeXlsxFile([head, ...rows], { sheet: 'Loops' }).toBuffer()
 }

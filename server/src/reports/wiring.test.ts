@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { asBuffer } from '../test/as-buffer.ts'
 import { testApp } from '../test/app.ts'
 
 let app: Awaited<ReturnType<typeof testApp>>
@@ -59,12 +60,3 @@ describe('sign-ins on the page', () => {
     await demo.stop()
   })
 })
-
-function asBuffer(
-  res: { on: (event: 'data' | 'end', then: (chunk: Buffer) => void) => unknown },
-  done: (error: Error | null, body: Buffer) => void,
-): void {
-  const parts: Buffer[] = []
-  res.on('data', (chunk) => parts.push(chunk))
-  res.on('end', () => done(null, Buffer.concat(parts)))
-}

@@ -4,6 +4,7 @@ import type { Wiring } from '@calm/core/part/wiring'
 import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
+import type { LabelData } from './labels.ts'
 import type { SheetData } from './settings-sheet.ts'
 import type { ProcedureData } from './procedure-data.ts'
 
@@ -33,6 +34,13 @@ export const printWiring: Work<
 /** A settings sheet as PDF; null where the loop has none. */
 export const printSettingsSheet: Work<SheetData, Uint8Array | null> = {
   name: 'print-settings-sheet',
+  time_ms: TIME_MS,
+  memory_MB: MEMORY_MB,
+}
+
+/** Labels of tags, PDF. */
+export const printLabels: Work<LabelData, Uint8Array> = {
+  name: 'print-labels',
   time_ms: TIME_MS,
   memory_MB: MEMORY_MB,
 }

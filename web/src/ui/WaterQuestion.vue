@@ -22,7 +22,7 @@ async function say(water: Water): Promise<void> {
   <div class="question" role="group" aria-label="Water columns of this plant">
     <p class="small">
       A water column needs the temperature of its water. How does this plant count them? Asked once; changed
-      under “About”.
+      under “Plant”.
     </p>
     <p v-if="says" class="trouble small" role="alert">{{ says }}</p>
     <div class="row">

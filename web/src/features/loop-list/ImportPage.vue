@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { loopList } from '@calm/contract/api/addresses'
 import type { ImportResult, Preview } from '@calm/contract/loop-list'
+import type { DateOrder } from '@calm/core/loop/usual'
 import { LIST_COLUMNS, type ListColumn } from '@calm/core/loop-list/columns'
 import { computed, ref } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
@@ -11,6 +12,7 @@ import DoneImports from './DoneImports.vue'
 import HeldRows from './HeldRows.vue'
 import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
+import { readSheetAsList } from './read-sheet.ts'
 import { readTextFile } from '../../ui/read-text-file.ts'
 
 const text = ref<string | null>(null)
@@ -21,6 +23,21 @@ const says = ref<string | null>(null)
 const busy = ref(false)
 const done = ref<ImportResult | null>(null)
 const work = useLongWork()
+/** Which comes first in the dates of this list, once it was asked. */
+const dateOrder = ref<DateOrder | undefined>()
+const DATE_ORDERS = [
+  { value: 'dayFirst', title: 'day first: 3/4/2026 is 3 April' },
+  { value: 'monthFirst', title: 'month first: 3/4/2026 is 4 March' },
+] as const
+const asksDates = computed(
+  () =>
+    dateOrder.value !== undefined ||
+    (preview.value?.rows.some((r) => r.findings.some((f) => f.code === 'DATE_ORDER_UNTOLD')) ?? false),
+)
+async function sayDates(order: DateOrder): Promise<void> {
+  dateOrder.value = order
+  await look(preview.value?.mapping)
+}
 /** One identifier an import: a second click or a repeated send does nothing twice. */
 let importId = ''
 
@@ -35,6 +52,7 @@ async function look(mapping?: Preview['mapping']): Promise<void> {
       {
         text: text.value,
         ...(mapping ? { mapping } : {}),
+        ...(dateOrder.value ? { dateOrder: dateOrder.value } : {}),
       },
     )
     update.value = []
@@ -51,9 +69,10 @@ async function choose(files: File | File[] | null | undefined): Promise<void> {
   if (!file) return
   done.value = null
   preview.value = null
+  dateOrder.value = undefined
   fileName.value = file.name
   try {
-    text.value = await readTextFile(file)
+    text.value = /\.xlsx$/i.test(file.name) ? await readSheetAsList(file) : await readTextFile(file)
   } catch (error) {
     says.value = error instanceof Error ? error.message : 'The file cannot be read.'
     return
@@ -78,6 +97,7 @@ async function importNow(): Promise<void> {
         id: importId,
         text: list,
         mapping: looked.mapping,
+        ...(dateOrder.value ? { dateOrder: dateOrder.value } : {}),
         update: update.value,
       },
       given,
@@ -128,11 +148,12 @@ const importLabel = computed(() => {
     <p class="small"><router-link to="/loops">Loops</router-link></p>
     <h1>Import a loop list</h1>
     <p class="quiet">
-      CSV with semicolons, commas or tabs. Nothing is stored before you have seen every row.
+      CSV with semicolons, commas or tabs, or a spreadsheet (xlsx). Nothing is stored before you have seen
+      every row.
     </p>
     <v-file-input
-      label="Loop list (CSV)"
-      accept=".csv,.txt,text/csv"
+      label="Loop list (CSV or xlsx)"
+      accept=".csv,.txt,.xlsx,text/csv"
       class="file"
       variant="outlined"
       hide-details
@@ -160,6 +181,18 @@ const importLabel = computed(() => {
           />
         </div>
       </section>
+      <div v-if="asksDates" class="row" role="group" aria-label="Dates of this list">
+        <span>Dates of this list:</span>
+        <v-btn
+          v-for="o in DATE_ORDERS"
+          :key="o.value"
+          :variant="dateOrder === o.value ? 'flat' : 'outlined'"
+          :color="dateOrder === o.value ? 'primary' : undefined"
+          :aria-pressed="dateOrder === o.value"
+          @click="sayDates(o.value)"
+          >{{ o.title }}</v-btn
+        >
+      </div>
       <WaterQuestion v-if="asksWater" @said="look(preview.mapping)" />
       <PreviewTable v-model:update="update" :rows="preview.rows" />
       <LongWorkLine :work="work" doing="Bringing the list in" />

@@ -122,6 +122,16 @@ async function print(): Promise<void> {
   await nextTick()
   window.print()
 }
+/** Labels of the loops that are shown; of all of them where they are more than an address holds. */
+const MOST_LABELS = 300
+const labels = computed(() =>
+  urlOf(
+    at.labels,
+    found.value.length <= MOST_LABELS && found.value.length > 0
+      ? { tags: found.value.map((l) => l.tag).join(',') }
+      : {},
+  ),
+)
 const FILTERS = [
   { id: 'all', title: 'All' },
   { id: 'attention', title: 'Not right' },
@@ -202,6 +212,8 @@ function changed(says: string): void {
             title="Change several at once"
             @click="((chosen = new Set()), (told = null))"
           />
+          <v-list-item title="Export as a spreadsheet (xlsx)" :href="urlOf(loopList.exportSheet, {})" />
+          <v-list-item title="Labels of what is shown (QR, PDF)" :href="labels" />
           <v-list-item title="Print the list" @click="print" />
           <v-list-item title="Show what is out of use" @click="only = 'archived'" />
         </v-list>
