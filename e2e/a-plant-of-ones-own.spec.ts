@@ -1,10 +1,7 @@
-import { randomBytes } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { PDFParse } from 'pdf-parse'
 import type { Browser, Page } from '@playwright/test'
-import pg from 'pg'
-import { freePort } from '../scripts/lib/postgres.mjs'
-import { serve } from '../scripts/lib/serve.mjs'
+import { ownServer } from './setup/own-server.ts'
 import { choose } from './setup/set-up.ts'
 import { cell, expect, press, signRecord, test } from './setup/technician.ts'
 
@@ -13,22 +10,7 @@ let url = ''
 let stop: () => Promise<void> = () => Promise.resolve()
 
 test.beforeAll(async () => {
-  const owner = process.env['CALM_E2E_DATABASE'] ?? ''
-  const name = `own_${randomBytes(6).toString('hex')}`
-  const client = new pg.Client({ connectionString: owner })
-  await client.connect()
-  await client.query(`create database ${name}`)
-  await client.end()
-  const database = new URL(owner)
-  database.pathname = `/${name}`
-  const port = await freePort()
-  const server = await serve({
-    url: database.toString(),
-    port,
-    env: { CALM_DEMO: 'none', LOG_LEVEL: 'warn' },
-  })
-  url = `http://127.0.0.1:${port}`
-  stop = () => server.stop()
+  ;({ url, stop } = await ownServer({ CALM_DEMO: 'none' }))
 })
 test.afterAll(() => stop())
 

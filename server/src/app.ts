@@ -52,7 +52,7 @@ import { programHandlers } from './programs/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
-import { endsWhenIdle, sessions } from './session/session.ts'
+import { cookieName, endsWhenIdle, sessions } from './session/session.ts'
 import type { Pool } from './work/pool.ts'
 import { version } from './version.ts'
 
@@ -65,6 +65,8 @@ export interface Settings {
   /** Shown on the sign-in page of the demo plant; nobody elsewhere. */
   readonly demo: readonly DemoSignIn[]
   readonly idleHours: number
+  /** Everything goes by https: the cookie is bound to this host and sent by nothing else. */
+  readonly onlyHttps: boolean
   readonly dataFolder: string
   /** Where heads of the record are kept outside the database; null: nowhere. */
   readonly headsFile: string | null
@@ -111,7 +113,7 @@ function handlersOf(parts: Parts): Bound[] {
   const link = standInLink(db)
   return [
     ...systemHandlers(parts),
-    ...sessionHandlers(db, clock, parts.settings.demo),
+    ...sessionHandlers(db, clock, parts.settings.demo, cookieName(parts.settings.onlyHttps)),
     ...registerHandlers(db, clock),
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
@@ -180,7 +182,7 @@ export async function createApp(parts: Parts): Promise<Express> {
   }
   app.use('/api', keptByNobody, sameOriginWrites)
   // Who asks is known before anything large is read.
-  app.use('/api', await sessions(connection), endsWhenIdle(settings.idleHours))
+  app.use('/api', await sessions(connection, settings.onlyHttps), endsWhenIdle(settings.idleHours))
   app.use('/api', samePersonWrites(sessionPerson))
   const personOf = async (req: Request): Promise<Person | null> => {
     const id = sessionPerson(req)

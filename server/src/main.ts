@@ -97,9 +97,14 @@ const here = dirname(fileURLToPath(import.meta.url))
 const webFolder =
   process.env['CALM_WEB'] === 'none' ? null : (process.env['CALM_WEB'] ?? join(here, '../../web/dist'))
 const backups = backupOptions(process.env, fileURLToPath(import.meta.url))
+const tls = tlsOf(process.env['CALM_TLS_CERT'], process.env['CALM_TLS_KEY'])
+const address = addressOf(process.env['CALM_ADDRESS'])
+const proxy = proxyOf(process.env['CALM_PROXY'])
 const settings: Settings = {
-  address: addressOf(process.env['CALM_ADDRESS']),
-  proxy: proxyOf(process.env['CALM_PROXY']),
+  address,
+  proxy,
+  // Behind a proxy only where its word is taken: else nobody knows that the connection was secure.
+  onlyHttps: tls !== null || (proxy !== null && address?.startsWith('https:') === true),
   demo: process.env['CALM_DEMO'] === 'none' ? [] : demoFiles().people,
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
   headsFile: headsFile(process.env),
@@ -137,7 +142,6 @@ const app = await createApp({
 })
 
 const limits = { headersTimeout: HEADERS_MS, requestTimeout: REQUEST_MS }
-const tls = tlsOf(process.env['CALM_TLS_CERT'], process.env['CALM_TLS_KEY'])
 const server = tls === null ? createServer(limits, app) : createSecureServer({ ...tls, ...limits }, app)
 server.maxConnections = MOST_CONNECTIONS
 server.on('error', (error: NodeJS.ErrnoException) =>

@@ -158,7 +158,7 @@ export function openApi(): Record<string, unknown> {
       license: { name: 'MIT', identifier: 'MIT' },
     },
     servers: [{ url: '/', description: 'Where this description was asked for' }],
-    security: [{ session: [] }],
+    security: [{ session: [] }, { token: [] }],
     tags: Object.entries(RESOURCES).map(([name, description]) => ({ name, description })),
     paths,
     components: {
@@ -167,7 +167,13 @@ export function openApi(): Record<string, unknown> {
           type: 'apiKey',
           in: 'cookie',
           name: 'calm.sid',
-          description: 'Set by a sign-in; kept from scripts.',
+          description:
+            'Set by a sign-in; kept from scripts. `__Host-calm.sid` where everything goes by https.',
+        },
+        token: {
+          type: 'http',
+          scheme: 'bearer',
+          description: 'A token of a program: it looks, and changes nothing.',
         },
       },
       parameters: {

@@ -17,8 +17,6 @@ import { note } from '../plant-log/note.ts'
 import { noteTry, refuseGuesses, takeTry, type Tried } from './limits.ts'
 import { beginSession, endNamed, endSession, endSessionsOf, openSessions } from './session.ts'
 
-const COOKIE = 'calm.sid'
-
 type Found = Awaited<ReturnType<typeof personWithHash>>
 
 /** Why somebody with the right password may not come in all the same; null where nothing is against it. */
@@ -31,7 +29,12 @@ function keptOut(found: NonNullable<Found>, isDemo: boolean, today: string): str
   return null
 }
 
-export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoSignIn[]): Bound[] => {
+export const sessionHandlers = (
+  db: Database,
+  clock: Clock,
+  demo: readonly DemoSignIn[],
+  cookie: string,
+): Bound[] => {
   async function failed(tried: Tried, found: Found, why: string): Promise<void> {
     const payload = { name: tried.name, address: tried.address.slice(0, 60), why }
     const subject = found ? { subject: found.id } : {}
@@ -103,7 +106,7 @@ export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoS
           },
           clock(),
         )
-      res.clearCookie(COOKIE)
+      res.clearCookie(cookie, { secure: cookie.startsWith('__Host-') })
       return null
     }),
     bind(session.signOutEverywhere, async ({ person, res }) => {
@@ -118,7 +121,7 @@ export const sessionHandlers = (db: Database, clock: Clock, demo: readonly DemoS
         },
         clock(),
       )
-      res.clearCookie(COOKIE)
+      res.clearCookie(cookie, { secure: cookie.startsWith('__Host-') })
       return { ended }
     }),
     bind(session.open, ({ person, req }) => openOf(person, req.sessionID)),

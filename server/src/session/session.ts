@@ -42,11 +42,17 @@ async function sessionSecret({ db }: Connection): Promise<string> {
   return row.value
 }
 
+/**
+ * What the cookie is called: where everything goes by https, so that no other host and no plain connection can set it.
+ * @see RFC 6265bis, 4.1.3.2
+ */
+export const cookieName = (onlyHttps: boolean): string => (onlyHttps ? '__Host-calm.sid' : 'calm.sid')
+
 /** Sessions by signed cookie, stored in the database: a restart signs nobody out. */
-export async function sessions(connection: Connection): Promise<RequestHandler> {
+export async function sessions(connection: Connection, onlyHttps: boolean): Promise<RequestHandler> {
   const Store = connectPgSimple(session)
   return session({
-    name: 'calm.sid',
+    name: cookieName(onlyHttps),
     secret: await sessionSecret(connection),
     store: new Store({
       pool: connection.pool,
@@ -58,7 +64,7 @@ export async function sessions(connection: Connection): Promise<RequestHandler> 
     }),
     resave: false,
     saveUninitialized: false,
-    cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: LONGEST_MS },
+    cookie: { httpOnly: true, sameSite: 'strict', secure: onlyHttps || 'auto', maxAge: LONGEST_MS },
   })
 }
 

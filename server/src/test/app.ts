@@ -38,23 +38,25 @@ const NO_BACKUPS = { folder: '/dev/null/backups', passphrase: null }
  * The whole application on a database of its own, with the demo plant.
  * @param own - a demo plant loaded anew, whose people and loops have other identifiers than everybody else's
  * @param empty - nobody and nothing in it
+ * @param beside - a second server on the database of that one
  */
 export async function testApp({
   own = false,
   empty = false,
+  beside,
   settings = {},
   clock = testClock,
 }: {
   own?: boolean
   empty?: boolean
+  beside?: TestApp
   settings?: Partial<Settings>
   clock?: () => Date
 } = {}): Promise<TestApp> {
   const log = pino({ level: 'silent' })
-  const ownerUrl = await freshDatabase(
-    inject('databaseUrl'),
-    own || empty ? 'template_calm' : 'template_demo',
-  )
+  const ownerUrl =
+    beside?.ownerUrl ??
+    (await freshDatabase(inject('databaseUrl'), own || empty ? 'template_calm' : 'template_demo'))
   const { url } = await prepareDatabase(ownerUrl, NO_BACKUPS)
   const connection = connect(url, log)
   if (own) await loadDemoPlant(connection.db)
@@ -64,7 +66,7 @@ export async function testApp({
     connection,
     live,
     pool,
-    plantKey: testKey(),
+    plantKey: beside?.parts.plantKey ?? testKey(),
     clock,
     log,
     webFolder: null,
@@ -72,6 +74,7 @@ export async function testApp({
       address: null,
       proxy: null,
       idleHours: 8,
+      onlyHttps: false,
       demo: demoFiles().people,
       headsFile: null,
       dataFolder: '.',

@@ -1,0 +1,202 @@
+import type { Browser, Page } from '@playwright/test'
+import { generate } from 'otplib'
+import writeXlsxFile from 'write-excel-file/node'
+import { ownServer } from './setup/own-server.ts'
+import { expect, press, test } from './setup/technician.ts'
+
+let url = ''
+let stop: () => Promise<void> = () => Promise.resolve()
+test.beforeAll(async () => {
+  ;({ url, stop } = await ownServer())
+})
+test.afterAll(() => stop())
+
+async function at(browser: Browser, name: string): Promise<Page> {
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    reducedMotion: 'reduce',
+  })
+  const page = await context.newPage()
+  await page.goto(`${url}/sign-in`)
+  await page.getByLabel('Sign-in name').fill(name)
+  await page.getByLabel('Password').fill('salt-and-water')
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await page.waitForURL(/\/loops$/)
+  return page
+}
+const loopOf = async (page: Page, tag: string) => {
+  const res = await page.request.get(`${url}/api/loops/${tag}`)
+  return res.ok()
+    ? ((await res.json()) as {
+        area: string
+        document: { tolerance: { pctSpan: number } | null; interval_months: number | null }
+      })
+    : null
+}
+
+test('what the plant asks of a kind of meter stands in the next new loop; a wrong figure is told at its place', async ({
+  browser,
+}) => {
+  const admin = await at(browser, 'plover')
+  await admin.getByRole('link', { name: 'Plant' }).click()
+  const tolerance = admin.getByLabel('Tolerance, % of span of Pressure and differential pressure')
+  await tolerance.fill('half a percent')
+  await tolerance.press('Tab')
+  await expect(admin.getByRole('row', { name: /^Pressure and diff/ }).getByRole('alert')).toContainText(
+    'not a number',
+  )
+  await expect(tolerance).toHaveValue('half a percent')
+  await tolerance.fill('0,5')
+  await tolerance.press('Tab')
+  await expect(admin.getByText('byKind.pressure')).toBeVisible()
+  await admin.getByLabel('Records are kept for').fill('0')
+  await admin.getByLabel('Records are kept for').press('Tab')
+  await expect(admin.getByText('At least 1 year.').first()).toBeVisible()
+
+  const wren = await at(browser, 'wren')
+  await wren.getByRole('button', { name: 'New loop' }).click()
+  for (const [label, text] of [
+    ['Tag', 'PT-981'],
+    ['Type', 'pressure'],
+    ['LRV', '0'],
+    ['URV', '10'],
+    ['Unit', 'bar'],
+  ] as const)
+    await wren.getByLabel(label, { exact: true }).fill(text)
+  await expect(wren.getByText('left empty, so the plant’s rule gives 0.5 % of span')).toBeVisible()
+  await wren.getByRole('button', { name: 'Add the loop' }).click()
+  await expect(wren.getByRole('heading', { name: 'PT-981' })).toBeVisible()
+  expect((await loopOf(wren, 'PT-981'))?.document.tolerance?.pctSpan).toBe(0.5)
+})
+
+test('a loop gets another tag, another one like it, goes out of use and comes back', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  const more = async (tag: string, does: string) => {
+    await wren.getByRole('button', { name: `More about ${tag}` }).click()
+    await press(wren.getByRole('listitem').filter({ hasText: does }))
+  }
+  await wren.goto(`${url}/loops/PT-103/scale`)
+  await more('PT-103', 'A new loop like this one')
+  const dialog = wren.getByRole('dialog')
+  await dialog.getByLabel('New tag').fill('PT-202')
+  await dialog.getByRole('button', { name: 'Add the loop' }).click()
+  await expect(dialog.getByText('The tag PT-202 is in use.')).toBeVisible()
+  await dialog.getByLabel('New tag').fill('PT-982')
+  await dialog.getByRole('button', { name: 'Add the loop' }).click()
+  await expect(wren.getByRole('heading', { name: 'PT-982' })).toBeVisible()
+  await more('PT-982', 'Give it another tag')
+  await dialog.getByLabel('New tag').fill('PT-983')
+  await dialog.getByRole('button', { name: 'Rename' }).click()
+  await expect(dialog.getByText('Say why: it stands with the revision.')).toBeVisible()
+  await dialog.getByLabel('Because').fill('new numbering')
+  await dialog.getByRole('button', { name: 'Rename' }).click()
+  await expect(wren.getByRole('heading', { name: 'PT-983' })).toBeVisible()
+  await more('PT-983', 'Take it out of use')
+  await dialog.getByLabel('Because').fill('never built')
+  await dialog.getByRole('button', { name: 'Take out of use' }).click()
+  await expect(wren.getByRole('link', { name: /PT-983/ })).toContainText('out of use since')
+  expect(await loopOf(wren, 'PT-983')).toBeNull()
+  await wren.getByRole('link', { name: /PT-983/ }).click()
+  await expect(wren.getByText('Its record can be read; nothing is recorded on it.')).toBeVisible()
+  await expect(wren.getByRole('navigation', { name: 'Benches' }).getByRole('link')).toHaveCount(1)
+  await wren.getByRole('button', { name: 'Bring it back' }).click()
+  await dialog.getByLabel('Because').fill('built after all')
+  await dialog.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(wren.getByRole('navigation', { name: 'Benches' }).getByRole('link')).toHaveCount(6)
+  expect(await loopOf(wren, 'PT-983')).not.toBeNull()
+})
+
+test('several loops are changed at once', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  await wren.getByRole('button', { name: 'More about the list' }).click()
+  await press(wren.getByRole('listitem').filter({ hasText: 'Change several at once' }))
+  for (const tag of ['FT-206', 'TT-205'])
+    await wren.locator('label', { hasText: tag }).getByRole('checkbox').check()
+  await wren.getByRole('button', { name: 'Change them' }).click()
+  const dialog = wren.getByRole('dialog')
+  await dialog.getByLabel('Interval, months').fill('0')
+  await dialog.getByLabel('Because').fill('by the new list')
+  await dialog.getByRole('button', { name: 'Change 2 loops' }).click()
+  await expect(dialog.getByText('At least 1 month.')).toBeVisible()
+  await dialog.getByLabel('Interval, months').fill('9')
+  await dialog.getByRole('button', { name: 'Change 2 loops' }).click()
+  await expect(wren.getByText('2 changed.')).toBeVisible()
+  expect((await loopOf(wren, 'TT-205'))?.document.interval_months).toBe(9)
+})
+
+test('a spreadsheet is brought in, its dates asked once, and undone as a whole', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  const text = (value: string | number) => ({ value })
+  const buffer = await writeXlsxFile([
+    [text('Loops of the new skid')],
+    ['Tag', 'Type', 'LRV', 'URV', 'Unit', 'Signal', 'Last calibrated'].map(text),
+    ['PT-984', 'pressure', 0, 16, 'bar g', '4-20 mA', '3/4/2026'].map(text),
+    ['PT-985', 'pressure', 0, 2.5, 'bar g', '4-20 mA', '4/4/2026'].map(text),
+  ]).toBuffer()
+  await wren.goto(`${url}/loops/import`)
+  await wren.getByLabel('Loop list (CSV or xlsx)').setInputFiles({
+    name: 'skid.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer,
+  })
+  await expect(wren.getByText('2 to correct')).toBeVisible()
+  await wren.getByRole('button', { name: 'day first' }).click()
+  await wren.getByRole('button', { name: 'Import 2 rows' }).click()
+  await expect(wren.getByText('2 loops added')).toBeVisible()
+  expect(await loopOf(wren, 'PT-985')).toMatchObject({ lastCalibrated: '2026-04-04' })
+  const done = wren.getByRole('region', { name: 'Lists brought in' })
+  await done.getByRole('button', { name: 'Undo it' }).first().click()
+  await wren.getByRole('dialog').getByLabel('Because').fill('the wrong skid')
+  await wren.getByRole('dialog').getByRole('button', { name: 'Undo the import' }).click()
+  await expect(done.getByText('the wrong skid')).toBeVisible()
+  expect(await loopOf(wren, 'PT-984')).toBeNull()
+})
+
+test('a second factor: begun with a code, asked for at the next sign-in, a recovery code where the phone is lost', async ({
+  browser,
+}) => {
+  const dunlin = await at(browser, 'dunlin')
+  await dunlin.goto(`${url}/account`)
+  const part = dunlin.getByRole('region', { name: 'Second factor' })
+  await part.getByLabel('Your password').fill('not my password')
+  await part.getByRole('button', { name: 'Begin with a second factor' }).click()
+  await expect(part.getByText('Wrong name or password.')).toBeVisible()
+  await part.getByLabel('Your password').fill('salt-and-water')
+  await part.getByRole('button', { name: 'Begin with a second factor' }).click()
+  const spelled = (await part.getByText('or type it there').locator('.mono').textContent()) ?? ''
+  const secret = spelled.replace(/\s/g, '')
+  await part.getByLabel('Code that the phone shows').fill('000000')
+  await part.getByRole('button', { name: 'Ask for it from now on' }).click()
+  await expect(part.getByText('This is not the code of now')).toBeVisible()
+  await part.getByLabel('Code that the phone shows').fill(await generate({ secret }))
+  await part.getByRole('button', { name: 'Ask for it from now on' }).click()
+  await expect(part.getByText('From now on a code is asked for.')).toBeVisible()
+  const recovery = (await part.getByRole('listitem').first().textContent()) ?? ''
+
+  const elsewhere = await (await browser.newContext({ reducedMotion: 'reduce' })).newPage()
+  await elsewhere.goto(`${url}/sign-in`)
+  await elsewhere.getByLabel('Sign-in name').fill('dunlin')
+  await elsewhere.getByLabel('Password').fill('salt-and-water')
+  await elsewhere.getByRole('button', { name: 'Sign in', exact: true }).click()
+  const code = elsewhere.getByLabel('Code of your phone, or a recovery code')
+  await code.fill('123456')
+  await elsewhere.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await expect(elsewhere.getByText('This is not a code of now')).toBeVisible()
+  await code.fill(recovery)
+  await elsewhere.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await elsewhere.waitForURL(/\/loops$/)
+})
+
+test('a program of the plant looks by a token, and no longer once it is ended', async ({ browser }) => {
+  const admin = await at(browser, 'plover')
+  await admin.goto(`${url}/plant`)
+  await admin.getByRole('button', { name: 'Programs' }).click()
+  await admin.getByLabel('What it is for').fill('historian')
+  await admin.getByRole('button', { name: 'Make a token' }).click()
+  const secret = await admin.getByLabel('The token').inputValue()
+  const ask = () => fetch(`${url}/api/loops`, { headers: { Authorization: `Bearer ${secret}` } })
+  expect((await ask()).status).toBe(200)
+  await admin.getByRole('button', { name: 'End it' }).click()
+  await expect(admin.getByText(/historian looks, ended/)).toBeVisible()
+  expect((await ask()).status).toBe(401)
+})
