@@ -160,7 +160,7 @@ test('a second factor: begun with a code, asked for at the next sign-in, a recov
   const part = dunlin.getByRole('region', { name: 'Second factor' })
   await part.getByLabel('Your password').fill('not my password')
   await part.getByRole('button', { name: 'Begin with a second factor' }).click()
-  await expect(part.getByText('Wrong name or password.')).toBeVisible()
+  await expect(part.getByText('This is not your password.')).toBeVisible()
   await part.getByLabel('Your password').fill('salt-and-water')
   await part.getByRole('button', { name: 'Begin with a second factor' }).click()
   const spelled = (await part.getByText('or type it there').locator('.mono').textContent()) ?? ''

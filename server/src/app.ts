@@ -161,7 +161,12 @@ export async function createApp(parts: Parts): Promise<Express> {
       },
       // One line a request; never its cookies or bodies.
       serializers: {
-        req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: r.url }),
+        req: (r: { id: string; method: string; url: string }) => ({
+          id: r.id,
+          method: r.method,
+          // A calendar's address holds its token.
+          url: r.url.replace(/([?&]token=)[^&]*/, '$1…'),
+        }),
         res: (r: { statusCode: number }) => ({ status: r.statusCode }),
       },
       customLogLevel: (_req, res, error) => (error || res.statusCode >= 500 ? 'error' : 'debug'),

@@ -1,5 +1,5 @@
 import { errorChart } from '@calm/core/verify/error-chart'
-import { sayInstantAs } from '@calm/core/quantity/date-form'
+import { sayDayAs, sayInstantAs } from '@calm/core/quantity/date-form'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { sayLaw } from '@calm/core/record/applied-law'
@@ -243,7 +243,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                     stack: [
                       { text: overall.says, bold: true, fontSize: 12 },
                       {
-                        text: `${overall.due === null ? 'No interval is set.' : `Next due: ${overall.due}.`}${run.signatures.length === 0 ? ' Not signed: this is a draft.' : ''}`,
+                        text: `${overall.due === null ? 'No interval is set.' : `Next due: ${/^\d{4}-\d\d-\d\d$/.test(overall.due) ? sayDayAs(overall.due, dates) : overall.due}.`}${run.signatures.length === 0 ? ' Not signed: this is a draft.' : ''}`,
                       },
                     ],
                   },

@@ -61,11 +61,14 @@ export const sessionHandlers = (
     if (through) return found
     const why = factor === 'wrong' ? 'wrong time code' : 'wrong name or password'
     await failed(tried, found, why)
+    if (factor === 'wrong')
+      throw new HttpProblem(
+        'second-factor',
+        'This is not a code of now, or it was used already. Wait for the next one.',
+      )
     throw new HttpProblem(
-      factor === 'wrong' ? 'second-factor' : 'wrong-sign-in',
-      factor === 'wrong'
-        ? 'This is not a code of now, or it was used already. Wait for the next one.'
-        : 'Wrong name or password.',
+      'wrong-sign-in',
+      code === 'not asked' ? 'This is not your password.' : 'Wrong name or password.',
     )
   }
   const openOf = (person: Person, here: string) => openSessions(db, person.id, here)

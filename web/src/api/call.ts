@@ -5,6 +5,8 @@ import type { Problem } from '@calm/contract/problem'
 import { hearServerTime } from './clock.ts'
 import { WINDOW } from './window.ts'
 
+const TYPED_AGAIN: readonly string[] = ['urn:calm-loop:wrong-sign-in', 'urn:calm-loop:second-factor']
+
 /** A failure as the server told it, or that the server was not reached (status 0). */
 export class ApiProblem extends Error {
   readonly status: number
@@ -20,7 +22,9 @@ export class ApiProblem extends Error {
   }
   /** The session is over, or another person's: what is written here waits for its own person. */
   get signedOut(): boolean {
-    return this.status === 401 || this.problem.type === 'urn:calm-loop:another-person'
+    // A wrong password or code that somebody typed again ends nothing.
+    const typed = TYPED_AGAIN.includes(String(this.problem.type))
+    return (this.status === 401 && !typed) || this.problem.type === 'urn:calm-loop:another-person'
   }
   /** What is wrong with the field at this path. */
   at(path: string): string | null {
