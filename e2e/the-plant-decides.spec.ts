@@ -48,7 +48,11 @@ test('what the plant asks of a kind of meter stands in the next new loop; a wron
   await expect(tolerance).toHaveValue('half a percent')
   await tolerance.fill('0,5')
   await tolerance.press('Tab')
-  await expect(admin.getByText('byKind.pressure')).toBeVisible()
+  await expect(
+    admin
+      .getByRole('region', { name: 'Decided so far' })
+      .getByText('Pressure and differential pressure: not said → tolerance, % of span 0.5'),
+  ).toBeVisible()
   await admin.getByLabel('Records are kept for').fill('0')
   await admin.getByLabel('Records are kept for').press('Tab')
   await expect(admin.getByText('At least 1 year.').first()).toBeVisible()
@@ -199,4 +203,34 @@ test('a program of the plant looks by a token, and no longer once it is ended', 
   await admin.getByRole('button', { name: 'End it' }).click()
   await expect(admin.getByText(/historian looks, ended/)).toBeVisible()
   expect((await ask()).status).toBe(401)
+})
+
+test('a photograph is kept from the head of the loop and stands in its record; a file that is none says so', async ({
+  browser,
+}) => {
+  const wren = await at(browser, 'wren')
+  await wren.goto(`${url}/loops/PT-202/verify`)
+  await wren.getByRole('button', { name: 'A note or photograph on PT-202' }).click()
+  const dialog = wren.getByRole('dialog')
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(dialog.getByText('Write something, or add a picture.')).toBeVisible()
+  await dialog.getByLabel('What was seen or done').fill('Gland loose, tightened.')
+  await dialog.getByLabel('Where: point 3, junction box').fill('junction box')
+  await dialog
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') })
+  await expect(dialog.getByText('notes.jpg is no picture')).toBeVisible()
+  const png =
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+  await dialog
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'gland.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') })
+  await expect(dialog.getByRole('img', { name: 'Picture 1' })).toBeVisible()
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(dialog).toHaveCount(0)
+  await wren.goto(`${url}/loops/PT-202/record`)
+  await expect(wren.getByText('junction box: Gland loose, tightened. (1 picture)')).toBeVisible()
+  const shown = wren.getByRole('img', { name: /^Picture 1 of the note/ })
+  await expect(shown).toBeVisible()
+  expect(await shown.evaluate((img) => (img as HTMLImageElement).naturalWidth)).toBe(1)
 })

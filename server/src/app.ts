@@ -47,6 +47,7 @@ import { registerHandlers } from './register/handlers.ts'
 import { runHandlers } from './runs/handlers.ts'
 import { setUpHandlers } from './set-up/handlers.ts'
 import { loopLifeHandlers } from './loop-life/handlers.ts'
+import { noteHandlers } from './notes/handlers.ts'
 import { bearerOf } from './programs/bearer.ts'
 import { programHandlers } from './programs/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
@@ -118,6 +119,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
     ...loopHandlers(db, pool, clock),
+    ...noteHandlers(db, clock),
     ...loopLifeHandlers(db, pool, clock, parts.settings.address),
     ...diagnosisHandlers(db, clock),
     ...deviceHandlers(db, pool, clock, link),

@@ -102,6 +102,8 @@ export const loops = {
   pocketCardTable: 'GET /api/loops/:loop/pocket-card.csv',
   drift: 'GET /api/loops/:loop/drift',
   diagnose: 'POST /api/loops/:loop/diagnoses',
+  keepNote: 'POST /api/loops/:loop/notes',
+  picture: 'GET /api/loops/:loop/pictures/:picture',
   keepSum: 'POST /api/loops/:loop/sums',
   keepReadings: 'POST /api/loops/:loop/circuit-readings',
   keepReadBack: 'POST /api/loops/:loop/read-backs',

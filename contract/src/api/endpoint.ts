@@ -11,6 +11,7 @@ export type MediaType =
   | 'application/pdf'
   | 'application/zip'
   | 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+  | 'image/jpeg'
   | 'image/svg+xml'
 
 /** One thing that can be asked for: who may, what comes in, what goes out, what may go wrong. Nothing is open by default. */

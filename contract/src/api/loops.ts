@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { NewDiagnosis } from '../diagnoses.ts'
 import { CircuitReadings, KeepCircuitReadings } from '../circuit-readings.ts'
 import { KeepReadBack, SettingsReadBack } from '../read-back.ts'
+import { NewNote } from '../notes.ts'
 import { KeepSum } from '../sums.ts'
 import { LoopHistory } from '../drift.ts'
 import { ChainProofSchema, NewEvents, RunInfo, StoredEvent } from '../events.ts'
@@ -198,6 +199,23 @@ export const loopsApi = {
     answer: SettingsReadBack,
     status: 201,
     problems: ['not-found', 'conflict'],
+  },
+  [loops.keepNote]: {
+    says: 'Keep a note with its pictures in the record; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: NewNote,
+    largest: '5mb',
+    answer: z.object({ stored: z.boolean() }),
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+  [loops.picture]: {
+    says: 'A picture of a note, by its SHA-256',
+    allow: EVERYONE,
+    params: ofLoop.extend({ picture: z.string().regex(/^[0-9a-f]{64}$/, 'A SHA-256.') }),
+    answer: 'image/jpeg',
+    problems: ['not-found'],
   },
   [loops.keepSum]: {
     says: 'Do a quick sum and keep it in the record; sending twice is harmless',

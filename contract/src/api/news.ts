@@ -95,6 +95,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.record]: 'events',
   [loops.diagnose]: 'events',
   [loops.keepSum]: 'events',
+  [loops.keepNote]: 'events',
   [loops.keepReadings]: 'events',
   [loops.keepReadBack]: 'events',
   [comparisons.keep]: 'events',

@@ -53,6 +53,8 @@ export function sayInstantAs(iso: string, as: DatesAs): string {
     timeZoneName: 'shortOffset',
   }).formatToParts(new Date(iso))
   const of = (type: Intl.DateTimeFormatPartTypes) => parts.find((p) => p.type === type)?.value ?? ''
-  const zone = of('timeZoneName').replace(/^GMT(\+0)?$|^GMT/, 'UTC').replace('-', '\u2212')
+  const zone = of('timeZoneName')
+    .replace(/^GMT(\+0)?$|^GMT/, 'UTC')
+    .replace('-', '\u2212')
   return `${sayDayAs(`${of('year')}-${of('month')}-${of('day')}`, as)} ${of('hour')}:${of('minute')} ${zone}`
 }

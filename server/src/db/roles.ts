@@ -26,6 +26,7 @@ const MAY: Readonly<Record<string, string>> = {
   people: 'select, insert, update',
   equipment: 'select, insert, update',
   settings: 'select, insert, update',
+  picture_parts: 'select, insert',
   imports: 'select, insert, update',
   held_rows: 'select, insert, update, delete',
   stand_ins: 'select, insert, update',

@@ -235,6 +235,10 @@ test('who works in one area brings no list into another', async () => {
     narrow.post('/api/loop-list/import').send({ id: randomUUID(), text, update: [] })
   await send(`${HEAD}\n${row('PT-940')}`).expect(403)
   await wren.get('/api/loops/PT-940').expect(404)
+  const id = randomUUID()
+  await bring(`${HEAD}\n${row('PT-942')}`, [], id).expect(200)
+  await narrow.post(`/api/loop-list/imports/${id}/undo`).send({ reason: 'not mine' }).expect(403)
+  await wren.get('/api/loops/PT-942').expect(200)
   await send(`${HEAD}\n${row('PT-941').replace('500 Test', '200 Membranes')}`).expect(200)
 })
 

@@ -7,6 +7,7 @@ import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
+import { refuseArea } from '../loops/areas.ts'
 import { archiveLoops } from '../loop-life/archive.ts'
 import { saveRevisionIn } from '../loops/store.ts'
 import { people } from '../people/schema.ts'
@@ -42,7 +43,7 @@ export async function allImports(db: Executor): Promise<LoopImport[]> {
 
 const AT_ONCE = 500
 /** Tags of those that something came after: their last event is no longer the revision that the import made. */
-async function workedOn(tx: Executor, made: readonly Made[]): Promise<string[]> {
+async function workedOn(tx: Executor, made: readonly Made[], person: Person): Promise<string[]> {
   const tags: string[] = []
   for (let i = 0; i < made.length; i += AT_ONCE) {
     const some = made.slice(i, i + AT_ONCE)
@@ -50,6 +51,7 @@ async function workedOn(tx: Executor, made: readonly Made[]): Promise<string[]> 
       .select({
         id: loops.id,
         tag: loops.tag,
+        area: loops.area,
         revision: loops.revision,
         archivedAt: loops.archivedAt,
         last: events.type,
@@ -65,9 +67,11 @@ async function workedOn(tx: Executor, made: readonly Made[]): Promise<string[]> 
       .orderBy(asc(loops.id))
       .for('update', { of: loops })
     const revisions = new Map(some.map((m) => [m.loop, m.revision]))
-    for (const r of rows)
+    for (const r of rows) {
+      refuseArea(person, r.area)
       if (r.archivedAt !== null || r.revision !== revisions.get(r.id) || r.last !== revisionSaved.type)
         tags.push(r.tag)
+    }
   }
   return tags
 }
@@ -93,7 +97,7 @@ export async function undoImport(
     if (kept.undone) throw conflict(`This import was undone already, by ${kept.undone.byName}.`)
     if (!kept.made) throw conflict('This import is from before imports could be undone.')
     const made = [...kept.made].sort((a, b) => a.loop.localeCompare(b.loop))
-    const worked = await workedOn(tx, made)
+    const worked = await workedOn(tx, made, person)
     if (worked.length > 0)
       throw conflict(
         `Worked on since: ${worked.slice(0, SOME).join(', ')}${worked.length > SOME ? ` and ${worked.length - SOME} more` : ''}. Nothing was undone.`,

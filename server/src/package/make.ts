@@ -1,4 +1,5 @@
 import type { LoopPackage, PackageProof } from '@calm/contract/loop-package'
+import { pictureFile } from '@calm/core/record/kinds/note-kept'
 import { headText } from '@calm/core/record/plant-log/head'
 import { eq } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
@@ -8,6 +9,7 @@ import { placesOf } from '../plant-log/places.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
 import { unsealed } from '../plant-log/schema.ts'
 import { newestHead, seal } from '../plant-log/sealer.ts'
+import { pictureBytes, picturesIn } from '../notes/pictures.ts'
 import { events } from '../record/schema.ts'
 import { contentsOf } from './contents.ts'
 
@@ -20,6 +22,8 @@ export interface Parts {
   /** Where its events stand in the plant's tree; signed there, since a thread at work holds no key. */
   readonly proof: PackageProof
   readonly plant: { readonly id: string; readonly publicKey: string }
+  /** Of its notes, by the names of their files. */
+  readonly pictures: Readonly<Record<string, Uint8Array>>
 }
 
 const LOOK_AGAIN_MS = 100
@@ -77,5 +81,10 @@ export async function partsOfPackage(
   for (const run of contents.runs)
     if (run.kind === 'verification') verifications.push(await certificateData(db, run.id))
   const plant = { id: head.plant, publicKey: key.publicKey }
-  return { contents, verifications, madeAt: madeAt.toISOString(), proof: { head, leaves }, plant }
+  const pictures: Record<string, Uint8Array> = {}
+  for (const p of picturesIn(contents.events)) {
+    const data = await pictureBytes(db, p.sha256)
+    if (data) pictures[pictureFile(p)] = new Uint8Array(data)
+  }
+  return { contents, verifications, madeAt: madeAt.toISOString(), proof: { head, leaves }, plant, pictures }
 }

@@ -27,6 +27,7 @@ loop.json       the loop: documents, runs, and the record as a chain of hashes
 loop.schema.json  JSON Schema of loop.json
 revisions.csv, events.csv  the same as lists
 certificates, readings, plots  of its closed verifications
+pictures  of its notes, each named by its SHA-256
 
 The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
 runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
@@ -50,7 +51,7 @@ export function signedZip({ manifest, files }: Packed, key: PlantKey): Uint8Arra
 
 /** A loop as files in open formats; taken in elsewhere it becomes the same loop. */
 export async function pack(
-  { contents, verifications, madeAt, proof, plant }: Parts,
+  { contents, verifications, madeAt, proof, plant, pictures }: Parts,
   tell: (told: Progress) => void,
 ): Promise<Packed> {
   const { tag } = contents.loop
@@ -83,6 +84,7 @@ export async function pack(
     )
     files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
   }
+  for (const [name, data] of Object.entries(pictures)) files[`pictures/${name}`] = data
   const last = contents.events.at(-1)
   const manifest: PackageManifest = {
     format: PACKAGE_FORMAT,

@@ -1,8 +1,10 @@
 import { LoopPackage, PACKAGE_VERSION, PackageManifest, PackageProof } from '@calm/contract/loop-package'
 import { proveRecord, type ChainedEvent } from '@calm/core/record/hash-chain'
+import { pictureFile } from '@calm/core/record/kinds/note-kept'
 import { isRefused, refused, type Refused } from '@calm/core/refused'
 import type { z } from 'zod'
 import { sha256, sha256Bytes } from '../record/digest.ts'
+import { picturesIn } from '../notes/pictures.ts'
 import { judgePackage } from './judge.ts'
 import { jsonOf, openArchive } from './open.ts'
 import { wrongManifest, wrongPlaces, wrongSignatures } from './signature.ts'
@@ -12,6 +14,8 @@ export type ProvedPackage =
       readonly kind: 'whole'
       readonly contents: LoopPackage
       readonly manifest: PackageManifest
+      /** Pictures of its notes, by their SHA-256. */
+      readonly pictures: ReadonlyMap<string, Uint8Array>
       /** SHA-256 of the file itself. */
       readonly file: string
     }
@@ -79,7 +83,16 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
   for (const name of files.keys())
     if (name !== 'manifest.json' && !told.has(name))
       return refused(`${name} is not named in the manifest.`, name)
-  return { kind: 'whole', contents, manifest: manifest.data, file: sha256Bytes(bytes) }
+  const pictures = new Map<string, Uint8Array>()
+  for (const p of picturesIn(contents.events)) {
+    const name = `pictures/${pictureFile(p)}`
+    const data = files.get(name)
+    if (!data) return refused(`The package holds no ${name}, which a note tells of.`, name)
+    if (sha256Bytes(data) !== p.sha256)
+      return refused(`${name} is not the picture that the note tells of.`, name)
+    pictures.set(p.sha256, data)
+  }
+  return { kind: 'whole', contents, manifest: manifest.data, pictures, file: sha256Bytes(bytes) }
 }
 
 function proveChained(contents: LoopPackage, hasMisfit: boolean): { path: string; says: string } | null {

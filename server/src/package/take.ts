@@ -13,6 +13,7 @@ import { tellWindows } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { refuseArea } from '../loops/areas.ts'
 import { refreshSummary } from '../loops/store.ts'
+import { keepPicture } from '../notes/pictures.ts'
 import { fingerprintOf } from '../plant-log/plant-key.ts'
 import { append, whichLoop } from '../record/append.ts'
 import { takenIn } from '../record/authors.ts'
@@ -74,7 +75,7 @@ async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackag
  */
 export async function takePackage(
   db: Database,
-  { contents, manifest, file }: Extract<ProvedPackage, { kind: 'whole' }>,
+  { contents, manifest, file, pictures }: Extract<ProvedPackage, { kind: 'whole' }>,
   person: Person,
   now: Date,
 ): Promise<PackageTaken> {
@@ -108,6 +109,7 @@ export async function takePackage(
     if (taken)
       throw conflict(`The tag ${taken.tag} is in use by another loop here. Give that one another tag first.`)
     await refuseTaken(tx, contents)
+    for (const [sha256, data] of pictures) await keepPicture(tx, sha256, data)
     await addInstruments(tx, contents.equipment, person.id, now)
     const payload = {
       ...(plantKey !== null && { plantKey }),

@@ -7,6 +7,7 @@ import { asc, eq } from 'drizzle-orm'
 import type { Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { refreshSummary } from '../loops/store.ts'
+import { picturesIn, wholePictures } from '../notes/pictures.ts'
 import { takenIn } from '../record/authors.ts'
 import { newestDocument } from '../record/documents.ts'
 import { eventsOfLoop } from '../record/events.ts'
@@ -46,6 +47,24 @@ async function provedRevisions(
         { by: e.by, at: e.at, reason },
       )
     })
+}
+
+/** Every picture that a note tells of is here, and is that picture. */
+async function provedPictures(
+  db: Transactional,
+  row: LoopRow,
+  all: readonly ChainedEvent[],
+): Promise<Mismatch[]> {
+  const whole = await wholePictures(db, picturesIn(all))
+  return all.flatMap((e) =>
+    picturesIn([e])
+      .filter((p) => !whole.has(p.sha256))
+      .map((p) => ({
+        where: `${row.tag}, event ${e.seq}`,
+        field: 'picture',
+        says: `The picture ${p.sha256.slice(0, 16)} of this note is gone, or was changed.`,
+      })),
+  )
 }
 
 const shownOf = (r: LoopRow) => ({
@@ -165,7 +184,7 @@ export async function provedLoop(
     const where = `${row.tag}, event ${proof.seq}`
     return { events: all, foreign: 0, signatures: 0, mismatches: [{ where, field: null, says: proof.says }] }
   }
-  const mismatches = await provedRevisions(db, row, all)
+  const mismatches = [...(await provedRevisions(db, row, all)), ...(await provedPictures(db, row, all))]
   const documents = new Map(
     all
       .filter((e) => e.type === revisionSaved.type)

@@ -11,8 +11,9 @@ let app: TestApp
 let wren: TestAgent
 let heron: TestAgent
 let second: TestAgent
+let plover: TestAgent
 let begin: Awaited<ReturnType<typeof starter>>['begin']
-const decide = (rules: object) => heron.put('/api/plant/rules').send(rules)
+const decide = (rules: object) => plover.put('/api/plant/rules').send(rules)
 const means = (statement: string) => ({
   type: 'signed' as const,
   payload: { as: 'reviewer' as const, statement },
@@ -22,7 +23,7 @@ beforeAll(async () => {
   wren = await app.as('wren')
   heron = await app.as('heron')
   begin = (await starter(wren)).begin
-  const plover = await app.as('plover')
+  plover = await app.as('plover')
   const all = (await plover.get('/api/people/register').expect(200)).body as RegisteredPerson[]
   const dunlin = all.find((p) => p.name === 'dunlin')
   await plover
@@ -53,6 +54,17 @@ async function signed(...before: Parameters<typeof events>[1][]): Promise<string
   return run
 }
 const says = (res: { body: unknown }) => JSON.stringify(res.body)
+
+test('who does the work, or reviews it, does not decide how it is judged and signed', async () => {
+  for (const who of [wren, heron])
+    for (const rules of [
+      { signing: { second: ['reviewed'], apart: 'signed' } },
+      { byKind: { any: { tolerance_pct: 50, interval_months: null, signatures: 1 } } },
+      { decision: 'simple' },
+      { retention_years: 1 },
+    ])
+      await who.put('/api/plant/rules').send(rules).expect(403)
+})
 
 describe('what a second signature means is the plant’s to choose', () => {
   test('a meaning that the plant does not use is refused, one that it uses is taken', async () => {

@@ -8,10 +8,12 @@ import { testApp } from '../test/app.ts'
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
 let tern: TestAgent
+let plover: TestAgent
 beforeAll(async () => {
   app = await testApp()
   wren = await app.as('wren')
   tern = await app.as('tern')
+  plover = await app.as('plover')
 })
 afterAll(() => app.stop())
 
@@ -57,7 +59,7 @@ describe('whose papers they are', () => {
 })
 
 describe('what the plant decides of its papers, and what stands in the log of it', () => {
-  const put = (rules: object) => wren.put('/api/plant/rules').send(rules)
+  const put = (rules: object) => plover.put('/api/plant/rules').send(rules)
   test('each decision is a revision: who, why, from what to what; the same again is none', async () => {
     const before = ((await tern.get('/api/plant/rules/revisions').expect(200)).body as RulesRevision[]).length
     await put({ paper: 'letter', reason: 'the printer of the shop' }).expect(200)
@@ -127,7 +129,7 @@ describe('what is usually asked of a kind of meter', () => {
   const list =
     'Tag;Type;LRV;URV;Unit;Signal;Tolerance (% span);Interval (months)\nPT-911;pressure;0;10;bar;4-20 mA;;\nPT-912;pressure;0;10;bar;4-20 mA;0,2;6\n'
   test('stands where a list leaves it out, and is told there; what is here already stays as it is', async () => {
-    await wren
+    await plover
       .put('/api/plant/rules')
       .send({
         byKind: {
@@ -154,13 +156,13 @@ describe('what is usually asked of a kind of meter', () => {
       .expect(200)
     const loop = (await wren.get('/api/loops/PT-911').expect(200)).body as LoopDetail
     expect(loop.document).toMatchObject({ tolerance: { pctSpan: 0.5 }, interval_months: 24 })
-    await wren
+    await plover
       .put('/api/plant/rules')
       .send({ byKind: { any: null, pressure: { tolerance_pct: 2, interval_months: 3, signatures: null } } })
       .expect(200)
     const again = await preview()
     expect(again.rows[0]?.changes.map((c) => c.after)).not.toContain(2)
-    await wren
+    await plover
       .put('/api/plant/rules')
       .send({ byKind: { pressure: null } })
       .expect(200)

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { loops } from '@calm/contract/api/addresses'
 import type { LoopDetail } from '@calm/contract/loops'
-import { mdiDotsVertical } from '@mdi/js'
-import { ref } from 'vue'
+import { mdiCameraPlusOutline, mdiDotsVertical } from '@mdi/js'
+import { defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/call.ts'
 import { useSession } from '../api/session-store.ts'
@@ -14,6 +14,9 @@ const { detail, dirty } = defineProps<{ detail: LoopDetail; dirty: boolean }>()
 const session = useSession()
 const router = useRouter()
 const open = ref<'rename' | 'copy' | 'archive' | null>(null)
+// Fetched by who writes one.
+const NoteDialog = defineAsyncComponent(() => import('./NoteDialog.vue'))
+const noting = ref(false)
 const ITEMS = [
   { id: 'rename', title: 'Give it another tag' },
   { id: 'copy', title: 'A new loop like this one' },
@@ -52,6 +55,16 @@ async function archive(reason: string): Promise<void> {
 </script>
 
 <template>
+  <v-btn
+    v-if="detail.archivedAt === null"
+    variant="text"
+    :icon="mdiCameraPlusOutline"
+    :aria-label="`A note or photograph on ${detail.tag}`"
+    title="A note or photograph"
+    class="no-print"
+    @click="noting = true"
+  />
+  <NoteDialog v-if="noting" :detail="detail" @close="noting = false" />
   <v-menu v-if="session.mayWrite && detail.archivedAt === null">
     <template #activator="{ props }">
       <v-btn

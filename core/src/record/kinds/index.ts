@@ -6,6 +6,7 @@ import { diagnosisRecorded } from './diagnosis-recorded.ts'
 import { inputVerified } from './input-verified.ts'
 import type { Kind } from './kind.ts'
 import { pastEntered } from './past-entered.ts'
+import { noteKept } from './note-kept.ts'
 import { packageTaken } from './package-taken.ts'
 import { procedureAbortAsked } from './procedure-abort-asked.ts'
 import { procedureStarted } from './procedure-started.ts'
@@ -21,6 +22,7 @@ const ALL = [
   revisionSaved,
   archived,
   broughtBack,
+  noteKept,
   packageTaken,
   configurationKept,
   diagnosisRecorded,

@@ -66,6 +66,7 @@ const KINDS: readonly { value: EntryKind | 'all'; title: string }[] = [
   { value: 'revision', title: 'Revisions' },
   { value: 'verification', title: 'Verifications' },
   { value: 'procedure', title: 'Procedures' },
+  { value: 'note', title: 'Notes' },
   { value: 'other', title: 'What else was recorded' },
 ]
 const kind = ref<EntryKind | 'all'>('all')
@@ -139,6 +140,19 @@ const markOf = ({ kind, verdict }: RunInfo) =>
                 {{ e.title }}<template v-if="e.run">, {{ endWords(e.run) }}</template>
               </h3>
               <p v-for="line in e.says ?? []" :key="line">{{ line }}</p>
+              <div v-if="e.pictures && e.pictures.length > 0 && loop.detail" class="row">
+                <a
+                  v-for="(p, i) in e.pictures"
+                  :key="p"
+                  :href="urlOf(loops.picture, { loop: loop.detail.id, picture: p })"
+                  target="_blank"
+                  ><img
+                    :src="urlOf(loops.picture, { loop: loop.detail.id, picture: p })"
+                    :alt="`Picture ${i + 1} of the note of ${sayInstant(e.at)}`"
+                    class="picture"
+                    loading="lazy"
+                /></a>
+              </div>
               <p v-for="mark in e.marks ?? []" :key="mark">
                 <StateMark state="look" :word="mark" />
               </p>
@@ -250,6 +264,11 @@ const markOf = ({ kind, verdict }: RunInfo) =>
 </template>
 
 <style scoped>
+.picture {
+  max-width: 180px;
+  max-height: 140px;
+  border-radius: var(--corner);
+}
 .filter {
   flex: 0 1 220px;
 }

@@ -98,6 +98,22 @@ describe('the record as one list', () => {
     expect(all).toHaveLength(2)
     expect(all[0]?.says).toEqual(['Look at the shunt.', 'It is 5 Ω low.'])
   })
+  test('a note says to which work it belongs, and has its pictures', () => {
+    const sha256 = 'ab'.repeat(32)
+    const note = (more: object) =>
+      event({ type: 'note.kept', payload: { text: 'Gland loose.', pictures: [], ...more } })
+    const picture = { sha256, type: 'image/jpeg', bytes: 9 }
+    const [of, alone] = [
+      timeline([], [run({})], [note({ run: ID, pictures: [picture] })]).find((e) => e.kind === 'note'),
+      timeline([], [run({})], [note({})]).find((e) => e.kind === 'note'),
+    ]
+    expect(of).toMatchObject({
+      title: 'Note',
+      says: ['On the verification of 2026-11-02.', 'Gland loose. (1 picture)'],
+      pictures: [sha256],
+    })
+    expect(alone).toMatchObject({ says: ['Gland loose.'], pictures: [] })
+  })
   test('what this version cannot read is not passed over', () => {
     const all = timeline([], [], [event({ type: 'weather.noted' }), event({ type: 'diagnosis.recorded' })])
     expect(all.map((e) => e.title)).toEqual(['Something newer', 'Something newer'])

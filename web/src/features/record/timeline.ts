@@ -3,11 +3,12 @@ import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayEvent } from '@calm/core/record/kinds/index'
+import { noteKept } from '@calm/core/record/kinds/note-kept'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { sayChanges, type ChangeGroup } from '@calm/core/record/said-changes'
 import { storyOf, type StoryLine } from '@calm/core/record/story'
 
-export type EntryKind = 'revision' | 'verification' | 'procedure' | 'other'
+export type EntryKind = 'revision' | 'verification' | 'procedure' | 'note' | 'other'
 export interface Entry {
   readonly id: string
   readonly kind: EntryKind
@@ -24,6 +25,8 @@ export interface Entry {
   /** A run from its first event to its last, in words. */
   readonly story?: readonly StoryLine[]
   readonly says?: readonly string[]
+  /** Pictures of a note, by their SHA-256. */
+  readonly pictures?: readonly string[]
   /** What must be seen of it: it came with a package, or out of the order of times. */
   readonly marks?: readonly string[]
 }
@@ -47,6 +50,17 @@ export const endWords = (run: Pick<RunInfo, 'kind' | 'state' | 'verdict'>): stri
   (run.kind === 'procedure' && run.verdict !== null
     ? RESULT_WORDS[run.verdict as Result]
     : STATE_WORDS[run.state]) ?? run.state
+
+const noteOf = (e: StoredEvent) =>
+  e.type === noteKept.type ? (noteKept.payload.safeParse(e.payload).data ?? null) : null
+const picturesOf = (e: StoredEvent): string[] => noteOf(e)?.pictures.map((p) => p.sha256) ?? []
+/** Which work a note belongs to, in words; nothing where it belongs to the loop. */
+function belongsTo(e: StoredEvent, runs: readonly RunInfo[]): string[] {
+  const run = runs.find((r) => r.id === noteOf(e)?.run)
+  if (!run) return []
+  const what = run.kind === 'verification' ? 'verification' : 'procedure'
+  return [`On the ${what} of ${run.startedAt.slice(0, 10)}.`]
+}
 
 /** A loop's record as one list, newest first: its revisions with what they changed, its runs, and what belongs to neither. */
 export function timeline(
@@ -100,11 +114,12 @@ export function timeline(
       const says = told?.says.split('\n') ?? ['This version does not know what this says.']
       return {
         id: e.id,
-        kind: 'other',
+        kind: e.type === noteKept.type ? 'note' : 'other',
         at: e.at,
         by: e.byName,
         title: told?.title ?? 'Something newer',
-        says,
+        says: [...belongsTo(e, runs), ...says],
+        pictures: picturesOf(e),
       }
     })
   return [...ofRevisions, ...ofRuns, ...ofLoop].sort((a, b) => b.at.localeCompare(a.at))

@@ -69,7 +69,7 @@ async function keep(kind: string, part: keyof OfKind, event: Event): Promise<voi
               <v-text-field
                 :model-value="rules.byKind[k.id]?.[c.part] ?? ''"
                 :aria-label="`${c.title} of ${k.title}`"
-                :readonly="!session.mayDecide"
+                :readonly="!session.isAdministrator"
                 :error-messages="wrong[`${k.id} ${c.part}`] ?? []"
                 :hide-details="!wrong[`${k.id} ${c.part}`]"
                 inputmode="decimal"
@@ -86,7 +86,7 @@ async function keep(kind: string, part: keyof OfKind, event: Event): Promise<voi
         label="Decision rule where nothing else is agreed"
         :items="decisions"
         :model-value="rules.decision"
-        :readonly="!session.mayDecide"
+        :readonly="!session.isAdministrator"
         hide-details
         @update:model-value="decide({ decision: $event })"
       />

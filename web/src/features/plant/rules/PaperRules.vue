@@ -5,7 +5,7 @@ import { DATE_FORM_SAYS, DATE_FORMS } from '@calm/core/quantity/date-form'
 import { computed, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../../api/call.ts'
 import { useLive } from '../../../api/live-cache.ts'
-import { smallPicture } from './small-picture.ts'
+import { smallPicture } from '../../../ui/small-picture.ts'
 import { useRules, type Rules } from './use-rules.ts'
 
 /** Whose papers they are, on what they are printed, and how they say days and times. */
@@ -41,7 +41,7 @@ async function choose(files: File | File[] | null | undefined): Promise<void> {
   const file = Array.isArray(files) ? files[0] : files
   if (!file) return
   try {
-    await show(await smallPicture(file, { width: 480, height: 120 }))
+    await show(await smallPicture(file, { width: 480, height: 120, type: 'image/png' }))
   } catch {
     picture.value = 'This file is no picture that this browser can read. Choose a PNG or JPEG.'
   }

@@ -2,6 +2,7 @@
 import { settings } from '@calm/contract/api/addresses'
 import { useLive } from '../../../api/live-cache.ts'
 import { sayInstant } from '../../../ui/dates.ts'
+import { ruleName, ruleValue } from './rule-names.ts'
 
 /** Every decision about the rules: who, when, and what was before. */
 const { data, says } = useLive(settings.revisions, {})
@@ -21,7 +22,7 @@ const { data, says } = useLive(settings.revisions, {})
           }}<template v-if="r.reason">: {{ r.reason }}</template>
         </p>
         <p v-for="c in r.changes" :key="c.path" class="quiet small">
-          <span class="mono">{{ c.path }}</span> {{ c.before }} → {{ c.after }}
+          {{ ruleName(c.path) }}: {{ ruleValue(c.before) }} → {{ ruleValue(c.after) }}
         </p>
       </li>
     </ol>

@@ -34,12 +34,15 @@ async function years(event: Event): Promise<void> {
 <template>
   <section v-if="rules" class="stack" aria-label="Signatures and records">
     <h2>Signatures and records</h2>
+    <p v-if="!session.isAdministrator" class="quiet">
+      An administrator decides this: who does the work does not.
+    </p>
     <v-select
       label="A second signature means"
       :items="MEANINGS"
       :model-value="second"
       multiple
-      :readonly="!session.mayDecide"
+      :readonly="!session.isAdministrator"
       hide-details
       @update:model-value="change({ second: $event })"
     />
@@ -47,7 +50,7 @@ async function years(event: Event): Promise<void> {
       label="Nobody reviews own work:"
       :items="APART"
       :model-value="rules.signing.apart"
-      :readonly="!session.mayDecide"
+      :readonly="!session.isAdministrator"
       hide-details
       @update:model-value="change({ apart: $event })"
     />
@@ -55,7 +58,7 @@ async function years(event: Event): Promise<void> {
       label="Records are kept for"
       suffix="years"
       :model-value="rules.retention_years ?? ''"
-      :readonly="!session.mayDecide"
+      :readonly="!session.isAdministrator"
       :error-messages="wrongYears ?? []"
       :messages="
         rules.retention_years === null

@@ -1,0 +1,44 @@
+import { familyOf } from '@calm/core/family/index'
+import { ANY_KIND } from '@calm/core/loop/usual'
+
+const NAMES: Readonly<Record<string, string>> = {
+  water: 'Water of water columns',
+  'letterhead.name': 'Name of the plant',
+  'letterhead.address': 'Its address',
+  'letterhead.country': 'Its country',
+  paper: 'Paper',
+  'dates.form': 'Days on papers',
+  'dates.timeZone': 'Time zone on papers',
+  decision: 'Decision rule',
+  'signing.second': 'A second signature means',
+  'signing.apart': 'Nobody reviews own work',
+  retention_years: 'Records are kept for, years',
+}
+const PARTS: Readonly<Record<string, string>> = {
+  tolerance_pct: 'tolerance, % of span',
+  interval_months: 'interval, months',
+  signatures: 'signatures',
+}
+
+/** A rule of the plant as the page calls it, by its path. */
+export function ruleName(path: string): string {
+  const [first = '', second = '', third] = path.split('.')
+  if (first === 'byKind') {
+    const kind = second === ANY_KIND ? 'Any other kind' : (familyOf(second)?.title ?? second)
+    return third === undefined ? kind : `${kind}: ${PARTS[third] ?? third}`
+  }
+  if (first === 'plans') return `Test plan ${second}`
+  if (first === 'sheetOrder') return `Order of settings sheets, ${familyOf(second)?.title ?? second}`
+  return NAMES[path] ?? path
+}
+
+/** What was decided, in the words of the page. */
+export function ruleValue(text: string): string {
+  if (!text.startsWith('{') && !text.startsWith('[')) return text
+  const told: unknown = JSON.parse(text)
+  if (Array.isArray(told)) return told.length > 6 ? `${told.length} lines` : told.join(', ')
+  return Object.entries(told as Record<string, unknown>)
+    .filter(([, v]) => v !== null)
+    .map(([part, v]) => `${PARTS[part] ?? part} ${typeof v === 'object' ? JSON.stringify(v) : String(v)}`)
+    .join(', ')
+}
