@@ -210,7 +210,8 @@ test('a photograph is kept from the head of the loop and stands in its record; a
 }) => {
   const wren = await at(browser, 'wren')
   await wren.goto(`${url}/loops/PT-202/verify`)
-  await wren.getByRole('button', { name: 'A note or photograph on PT-202' }).click()
+  await wren.getByRole('button', { name: 'More about PT-202' }).click()
+  await press(wren.getByRole('listitem').filter({ hasText: 'Note or photograph' }))
   const dialog = wren.getByRole('dialog')
   await dialog.getByRole('button', { name: 'Keep it' }).click()
   await expect(dialog.getByText('Write something, or add a picture.')).toBeVisible()

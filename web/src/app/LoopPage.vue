@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
 import { useSession } from '../api/session-store.ts'
 import SignalPath from '../signal-path/SignalPath.vue'
+import LoopMenu from '../loop/LoopMenu.vue'
 import { LINE_IS_WORK } from '../loop/line-is-work.ts'
 import { useLoop } from '../loop/loop-store.ts'
 import { daysUntil, sayDay } from '../ui/dates.ts'
@@ -15,8 +16,7 @@ import { BENCHES } from './benches.ts'
 import NowherePage from './NowherePage.vue'
 import { usePathSize } from './path-size.ts'
 
-// Only who changes a loop as a whole needs them.
-const LoopMenu = defineAsyncComponent(() => import('../loop/LoopMenu.vue'))
+// Of few loops.
 const ArchivedLine = defineAsyncComponent(() => import('../loop/ArchivedLine.vue'))
 
 const { tag } = defineProps<{ tag: string }>()
@@ -232,6 +232,12 @@ nav,
 .here {
   border-bottom-color: var(--accent);
   font-weight: 600;
+}
+@media (max-width: 1000px) {
+  .head {
+    gap: 4px 8px;
+    padding-right: 8px;
+  }
 }
 @media (max-width: 640px) {
   .head {

@@ -51,7 +51,17 @@ async function go(): Promise<void> {
       <form class="stack" novalidate @submit.prevent="go">
         <h2 id="several-title">Change {{ count }}</h2>
         <p class="quiet">What stays empty is left as each loop has it. Each gets a revision.</p>
-        <v-combobox v-model="area" label="Area" :items="areas" :error-messages="at('area') ?? []" />
+        <v-text-field
+          v-model="area"
+          label="Area"
+          list="areas-here"
+          maxlength="80"
+          autocomplete="off"
+          :error-messages="at('area') ?? []"
+        />
+        <datalist id="areas-here">
+          <option v-for="a in areas" :key="a" :value="a" />
+        </datalist>
         <NumberField v-model="interval" label="Interval, months" :error="at('interval_months')" />
         <NumberField
           v-model="tolerance"
