@@ -28,7 +28,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['help on a bench', '/help/verify', 'rests on'],
   ['help on words', '/help/words', 'Zero stability'],
   ['about', '/about', 'Daily backup'],
-  ['the plant', '/plant', 'Rules of this plant'],
+  ['the plant', '/plant', 'What is usually asked'],
   ['one’s account', '/account', 'Where you are signed in'],
   ['nowhere', '/not/here', 'nothing at this address'],
 ]

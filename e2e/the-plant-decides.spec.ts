@@ -51,7 +51,7 @@ test('what the plant asks of a kind of meter stands in the next new loop; a wron
   await expect(
     admin
       .getByRole('region', { name: 'Decided so far' })
-      .getByText('Pressure and differential pressure: not said → tolerance, % of span 0.5'),
+      .getByText('Pressure and differential pressure: tolerance, % of span: not said → 0.5'),
   ).toBeVisible()
   await admin.getByLabel('Records are kept for').fill('0')
   await admin.getByLabel('Records are kept for').press('Tab')
