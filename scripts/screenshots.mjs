@@ -129,8 +129,8 @@ const VIEWS = [
     path: '/loops/import',
     ready: 'Import a loop list',
     before: async (page) => {
-      await page.getByLabel('Loop list (CSV)').setInputFiles(join(ROOT, 'demo/loop-list.csv'))
-      await page.getByText('to mend').first().waitFor()
+      await page.getByLabel('Loop list (CSV or xlsx)').setInputFiles(join(ROOT, 'demo/loop-list.csv'))
+      await page.getByText('to correct').first().waitFor()
     },
   },
   { name: 'quick-sums', path: '/quick-sums', ready: 'Signal path without a loop', theme: 'dark' },
