@@ -88,6 +88,11 @@ test('a loop gets another tag, another one like it, goes out of use and comes ba
   await dialog.getByLabel('New tag').fill('PT-982')
   await dialog.getByRole('button', { name: 'Add the loop' }).click()
   await expect(wren.getByRole('heading', { name: 'PT-982' })).toBeVisible()
+  // Nothing of it is good by the other's work.
+  const copy = (await (await wren.request.get(`${url}/api/loops/PT-982`)).json()) as {
+    summary: { parts: Record<string, string> }
+  }
+  expect(Object.values(copy.summary.parts)).not.toContain('good')
   await more('PT-982', 'Give it another tag')
   await dialog.getByLabel('New tag').fill('PT-983')
   await dialog.getByRole('button', { name: 'Rename' }).click()

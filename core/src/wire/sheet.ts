@@ -10,7 +10,7 @@ export interface SheetHead {
   readonly tag: string
   readonly service: string
   readonly revision: number
-  /** Day of that revision, as it is printed. */
+  /** Time of that revision, as it is printed. */
   readonly date: string
   readonly by: string
 }

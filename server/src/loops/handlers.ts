@@ -1,4 +1,5 @@
 import type { LoopDetail } from '@calm/contract/loops'
+import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
 import type { Wiring } from '@calm/core/part/wiring'
 import { wiringSheet, type SheetHead } from '@calm/core/wire/sheet'
 import { pocketCard } from '@calm/core/scale/pocket-card'
@@ -20,10 +21,10 @@ import { refuseArea } from './areas.ts'
 import { allLoops, createLoop, loopDetail, loopIdOf, revisionsOf, saveRevision } from './store.ts'
 
 /** What a drawing to hand over shows: the wiring as saved, and by whom. */
-function drawnOf(loop: LoopDetail): { wiring: Wiring; head: SheetHead } {
+function drawnOf(loop: LoopDetail, dates: DatesAs): { wiring: Wiring; head: SheetHead } {
   const { tag, service, wiring } = loop.document
   if (wiring === null) throw conflict('Nothing is wired on this loop yet.')
-  const date = loop.revisedAt.slice(0, 10)
+  const date = sayInstantAs(loop.revisedAt, dates)
   return { wiring, head: { tag, service, revision: loop.revision, date, by: loop.revisedBy } }
 }
 
@@ -79,15 +80,16 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] =>
     res.attachment(`${loop.tag}-pocket-card.csv`).type('text/csv; charset=utf-8').send(csvOf(rows))
   }),
   bind(loops.wiring, async ({ params, res }) => {
-    const { wiring, head } = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)))
+    const { paper, dates } = await plantRules(db)
+    const { wiring, head } = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)), dates)
     res
       .attachment(`${head.tag}-wiring.svg`)
       .type('image/svg+xml')
-      .send(wiringSheet(wiring, head, (await plantRules(db)).paper))
+      .send(wiringSheet(wiring, head, paper))
   }),
   bind(loops.wiringPaper, async ({ params, res, gone }) => {
-    const drawn = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)))
-    const { paper } = await plantRules(db)
+    const { paper, dates } = await plantRules(db)
+    const drawn = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)), dates)
     const pdf = resultOf(await pool.run(printWiring, { ...drawn, paper }, { signal: gone }))
     if (!pdf) throw conflict('This wiring is too large for one sheet.')
     res.attachment(`${drawn.head.tag}-wiring.pdf`).type('application/pdf').send(Buffer.from(pdf))

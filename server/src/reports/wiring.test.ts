@@ -18,8 +18,22 @@ describe('the wiring as a drawing to hand over', () => {
     expect(res.headers['content-type']).toMatch('image/svg+xml')
     const svg = String(res.body instanceof Buffer ? res.body : res.text)
     expect(svg).toContain('>PT-202</text>')
-    expect(svg).toMatch(/revision \d+, 20\d\d-\d\d-\d\d, /)
+    expect(svg).toMatch(/revision \d+, 20\d\d-\d\d-\d\d \d\d:\d\d UTC, /)
     expect(svg.match(/<path /g)?.length).toBeGreaterThan(5)
+  })
+  test('it says its time as the other papers of the plant do', async () => {
+    const wren = await app.as('wren')
+    await wren
+      .put('/api/plant/rules')
+      .send({ dates: { form: 'dots', timeZone: 'Asia/Kolkata' } })
+      .expect(200)
+    const res = await wren.get('/api/loops/PT-202/wiring.svg').expect(200)
+    const svg = String(res.body instanceof Buffer ? res.body : res.text)
+    expect(svg).toMatch(/revision \d+, \d\d\.\d\d\.20\d\d \d\d:\d\d UTC\+5:30, /)
+    await wren
+      .put('/api/plant/rules')
+      .send({ dates: { form: 'iso', timeZone: 'UTC' } })
+      .expect(200)
   })
   test.each([
     ['A4', '0 0 841.89 595.28'],

@@ -20,24 +20,10 @@ async function rename(tag: string, reason: string): Promise<void> {
   await call(loops.save, { loop: detail.id }, { base: revision, document: { ...document, tag }, reason })
   await router.replace({ params: { tag } })
 }
-/** What is of this one place and device alone does not go along: its calibration, its sensor, what is to be keyed in. */
 async function copy(tag: string): Promise<void> {
-  const { setUp, ...document } = detail.document
-  await call(
-    loops.add,
-    {},
-    {
-      id: crypto.randomUUID(),
-      document: {
-        ...document,
-        tag,
-        lastCalibrated: null,
-        toKeyIn: [],
-        remark: '',
-        setUp: setUp && { values: setUp.values },
-      },
-    },
-  )
+  // Fetched with the documents: who opens the dialog alone needs neither.
+  const { copied } = await import('@calm/core/loop/copied')
+  await call(loops.add, {}, { id: crypto.randomUUID(), document: copied(detail.document, tag) })
   await router.push({ name: 'set-up', params: { tag } })
 }
 async function archive(reason: string): Promise<void> {
@@ -61,7 +47,7 @@ async function archive(reason: string): Promise<void> {
   <TagDialog
     v-if="what === 'copy'"
     :title="`A new loop like ${detail.tag}`"
-    says="Signal path, wiring, set-up, tolerance and interval are copied. The record and the sensor are not."
+    says="Signal path, set-up, tolerance and interval are copied; ranges and entries are assumed until they are confirmed. Wiring, sensor and record are not."
     does="Add the loop"
     :tag="detail.tag"
     :act="copy"
