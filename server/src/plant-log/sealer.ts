@@ -8,6 +8,7 @@ import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { digestBytes } from '../record/digest.ts'
 import type { SignedHead } from '@calm/contract/plant-log'
+import { again } from '../work/again.ts'
 import { keepHead } from './heads-file.ts'
 import { note, plantId } from './note.ts'
 import type { PlantKey } from './plant-key.ts'
@@ -160,7 +161,6 @@ export function startSealer(
   log: Pick<Logger, 'warn'>,
 ): () => Promise<void> {
   let kept = 0
-  let working: Promise<void> | null = null
   const once = async () => {
     try {
       for (;;) {
@@ -175,13 +175,9 @@ export function startSealer(
       log.warn({ err: error instanceof Error ? error.message : 'unknown' }, 'not sealed')
     }
   }
-  const timer = setInterval(() => {
-    working ??= once().finally(() => (working = null))
-  }, EVERY_MS)
-  timer.unref()
+  const stop = again(EVERY_MS, once)
   return async () => {
-    clearInterval(timer)
-    await working
+    await stop()
     const head = headsFile === null ? null : await newestHead(db).catch(() => null)
     if (head && headsFile !== null) keepHead(headsFile, head)
   }

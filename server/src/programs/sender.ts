@@ -2,6 +2,7 @@ import { createHmac } from 'node:crypto'
 import { and, eq, lt, sql } from 'drizzle-orm'
 import type { Logger } from 'pino'
 import type { Database } from '../db/connection.ts'
+import { again } from '../work/again.ts'
 import { webhooks, webhookSends } from './schema.ts'
 
 const EVERY_MS = 1_000
@@ -108,7 +109,6 @@ export async function sendDue(db: Database, now: Date): Promise<number> {
 
 /** Sends every second what is due; what arrived long ago is forgotten. @returns how to stop it */
 export function startSender(db: Database, log: Pick<Logger, 'warn'>): () => Promise<void> {
-  let working: Promise<void> | null = null
   let pruned = 0
   const once = async () => {
     try {
@@ -124,12 +124,5 @@ export function startSender(db: Database, log: Pick<Logger, 'warn'>): () => Prom
       log.warn({ err: error instanceof Error ? error.message : 'unknown' }, 'webhooks not sent')
     }
   }
-  const timer = setInterval(() => {
-    working ??= once().finally(() => (working = null))
-  }, EVERY_MS)
-  timer.unref()
-  return async () => {
-    clearInterval(timer)
-    await working
-  }
+  return again(EVERY_MS, once)
 }
