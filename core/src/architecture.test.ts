@@ -27,6 +27,7 @@ const AREAS = [
   'numeric',
   'quantity',
   'statistics',
+  'logs',
   'signal',
   'circuit',
   'media',

@@ -1,6 +1,7 @@
 import type { Calculation } from './calculation.ts'
 import { circuitCalculations } from './circuit/calculations.ts'
 import { FAMILY_CALCULATIONS } from './family/calculations.ts'
+import { logCalculations } from './logs/calculations.ts'
 import { mediaCalculations } from './media/calculations.ts'
 import { quantityCalculations } from './quantity/calculations.ts'
 import { diagnosisCalculations } from './scale/diagnosis/calculations.ts'
@@ -34,6 +35,7 @@ export const CATALOGUE: readonly Calculation[] = [
   ...verifyCalculations,
   ...judgementCalculations,
   ...statisticsCalculations,
+  ...logCalculations,
 ]
 
 export const calculationNamed = (name: string): Calculation | null =>

@@ -16,6 +16,8 @@ export const calculationsApi = {
     allow: EVERYONE,
     params: z.object({ name: z.string().max(80) }),
     body: z.unknown(),
+    /** A log comes as its samples: twenty thousand are half a megabyte. */
+    largest: '5mb',
     answer: z.unknown(),
     problems: ['not-found'],
   },

@@ -1,0 +1,81 @@
+const EMPTY = new Set(['', '-', '--', '---', '----', 'nan', 'n/a', 'na', 'null', 'none', '#n/a'])
+
+/** Whether a field says that there is no value. */
+export const isEmptyField = (field: string): boolean => EMPTY.has(field.toLowerCase())
+
+const NUMBER = /^[+\-−]?(?:\d[\d.,'’   ]*|[.,]\d+)(?:e[+-]?\d+)?$/i
+export const isNumberField = (field: string): boolean => NUMBER.test(field) && !/[.,'’  ]{2}/.test(field)
+
+export type Sign = '.' | ','
+const other = (s: Sign): Sign => (s === '.' ? ',' : '.')
+
+/** What one number says of the two signs: which is its decimal sign, which groups; or that it could be either. */
+interface Saying {
+  readonly decimal?: Sign
+  readonly groups?: Sign
+  readonly undecided?: Sign
+}
+
+function sayingOf(field: string): Saying {
+  const digits = field.replace(/e[+-]?\d+$/i, '').replace(/[+\-−'’   ]/g, '')
+  const signs = [...digits].filter((c): c is Sign => c === '.' || c === ',')
+  const [first] = signs
+  const last = signs.at(-1)
+  if (first === undefined || last === undefined) return {}
+  if (first !== last) return { decimal: last, groups: other(last) }
+  if (signs.length > 1) return { groups: first }
+  const [before = '', behind = ''] = digits.split(first)
+  return behind.length === 3 && before.length >= 1 && before.length <= 3 && before !== '0'
+    ? { undecided: first }
+    : { decimal: first }
+}
+
+export interface SignVote {
+  readonly decimal: Sign
+  /** The sign that groups thousands, where one was seen. */
+  readonly thousands: Sign | null
+  readonly finding: 'MIXED_DECIMAL' | 'UNDECIDED_DECIMAL' | null
+  /** Place of the first field that speaks for the finding; −1 without one. */
+  readonly at: number
+}
+
+/** All numbers of a file vote together on what a point and a comma mean. */
+export function voteOn(fields: readonly string[]): SignVote {
+  const sayings = fields.map(sayingOf)
+  const decided = (s: Sign) => sayings.findIndex((x) => x.decimal === s)
+  const [point, comma] = [decided('.'), decided(',')]
+  if (point >= 0 && comma >= 0) return { decimal: '.', thousands: ',', finding: 'MIXED_DECIMAL', at: comma }
+  const groups = sayings.find((x) => x.groups !== undefined)?.groups
+  const undecided = sayings.findIndex((x) => x.undecided !== undefined)
+  const open = sayings[undecided]?.undecided
+  const decimal: Sign | undefined =
+    point >= 0 ? '.' : comma >= 0 ? ',' : groups !== undefined ? other(groups) : undefined
+  if (decimal !== undefined) {
+    const grouped =
+      groups ?? (sayings.some((x) => x.undecided === other(decimal)) ? other(decimal) : undefined)
+    return { decimal, thousands: grouped ?? null, finding: null, at: -1 }
+  }
+  return open === undefined
+    ? { decimal: '.', thousands: null, finding: null, at: -1 }
+    : { decimal: open, thousands: null, finding: 'UNDECIDED_DECIMAL', at: undecided }
+}
+
+/** A number by the signs that were voted; null where the field contradicts them or is none. */
+export function numberBy(field: string, decimal: Sign): number | null {
+  // The common case first: millions of fields come by here.
+  const plain = decimal === '.' ? Number(field) : NaN
+  if (plain === plain && field !== '' && !/[xob]/i.test(field)) return Number.isFinite(plain) ? plain : null
+  if (!isNumberField(field)) return null
+  const groups = other(decimal)
+  const bare = field.replace(/['’   ]/g, '').replace('−', '-')
+  const [whole = '', ...rest] = bare.split(decimal)
+  if (rest.length > 1 || rest[0]?.includes(groups)) return null
+  const parts = whole.replace(/^[+-]/, '').split(groups)
+  if (
+    parts.length > 1 &&
+    (!parts.slice(1).every((p) => /^\d{3}$/.test(p)) || !/^\d{1,3}$/.test(parts[0] ?? ''))
+  )
+    return null
+  const value = Number(`${whole.split(groups).join('')}${rest.length > 0 ? `.${rest[0] ?? ''}` : ''}`)
+  return Number.isFinite(value) ? value : null
+}

@@ -1,0 +1,103 @@
+import { fieldsOf } from './fields.ts'
+import { localClock, type LocalTime } from './local-time.ts'
+import { isEmptyField, numberBy } from './numbers.ts'
+import { joinedPairs, type LogMapping, type WrongRow } from './sniff.ts'
+import { elapsedOf, wallTime } from './times.ts'
+
+/** One row of a file: its time, and a value for each column that has values, in their order. */
+export interface ReadRow {
+  readonly kind: 'row'
+  /** ms; since 1970, or since the log's own beginning. null where the file tells no time. */
+  readonly t: number | null
+  readonly values: readonly (number | null)[]
+  readonly doubt: LocalTime['doubt']
+}
+export type RowRead = ReadRow | { readonly kind: 'wrong'; readonly reason: WrongRow['reason'] } | null
+
+const DAY = 86_400_000
+const HALF_A_DAY = DAY / 2
+const wrong = (reason: WrongRow['reason']): RowRead => ({ kind: 'wrong', reason })
+
+/** Columns of which numbers are kept: values and signal quality, in the order of the file. */
+export const valueColumns = (m: LogMapping): readonly number[] =>
+  m.columns.flatMap((c, i) => (c.kind === 'value' || c.kind === 'quality' ? [i] : []))
+
+type Timed = { readonly t: number | null; readonly doubt: LocalTime['doubt'] } | null
+
+/** Reads the time of rows in their order: a clock that passes midnight and a double hour need what came before. */
+function timeReader(m: LogMapping): (fields: readonly string[]) => Timed {
+  const at = (kind: string) => m.columns.findIndex((c) => c.kind === kind)
+  const [time, date, clock] = [at('time'), at('date'), at('clock')]
+  const local = localClock(m.zone)
+  const plain = (t: number): Timed => ({ t, doubt: null })
+  let [days, before] = [0, -Infinity]
+  const { format, unit_s } = m.time
+  switch (format) {
+    case 'NONE':
+      return () => ({ t: null, doubt: null })
+    case 'ELAPSED':
+      return (fields) => {
+        const ms = elapsedOf(fields[time] ?? '')
+        if (ms === null) return null
+        if (before - ms > HALF_A_DAY) days++
+        before = ms
+        return plain(days * DAY + ms)
+      }
+    case 'EPOCH_MS':
+    case 'EPOCH_S':
+    case 'RELATIVE':
+    case 'SERIAL_DAY':
+      return (fields) => {
+        const x = numberBy(fields[time] ?? '', m.decimal)
+        if (x === null) return null
+        if (format !== 'SERIAL_DAY') return plain(x * unit_s * 1000)
+        const { utc, doubt } = local(Math.round((x - 25_569) * DAY))
+        return { t: utc, doubt }
+      }
+    case 'YMD':
+    case 'DMY':
+    case 'MDY':
+      return (fields) => {
+        const text =
+          time >= 0
+            ? fields[time]
+            : clock >= 0
+              ? `${fields[date] ?? ''} ${fields[clock] ?? ''}`
+              : fields[date]
+        const told = wallTime(text ?? '', format)
+        if (!told) return null
+        if (told.offset !== null) return plain(told.wall - told.offset)
+        const { utc, doubt } = local(told.wall)
+        return { t: utc, doubt }
+      }
+  }
+}
+
+/**
+ * Reads the lines of a file one after the other by a mapping; its head and empty lines are null.
+ * @returns for each line: a row, or why it is wrong
+ */
+export function rowReader(m: LogMapping): (text: string, line: number) => RowRead {
+  const columns = valueColumns(m)
+  const timeOf = timeReader(m)
+  const times = m.columns.filter((c) => c.kind === 'time' || c.kind === 'date' || c.kind === 'clock').length
+  const width = m.isDecimalDelimiter ? 2 * m.columns.length - times : m.columns.length
+  return (text, line) => {
+    if (line <= m.headerLines) return null
+    const bare = text.endsWith('\r') ? text.slice(0, -1) : text
+    if (bare.trim() === '') return null
+    const raw = fieldsOf(bare, m.delimiter)
+    if (raw.length !== width) return wrong('FIELDS')
+    const fields = m.isDecimalDelimiter ? joinedPairs(raw, times) : raw
+    const time = timeOf(fields)
+    if (time === null) return wrong('TIME')
+    const values: (number | null)[] = []
+    for (const i of columns) {
+      const field = fields[i] ?? ''
+      const value = isEmptyField(field) ? null : numberBy(field, m.decimal)
+      if (value === null && !isEmptyField(field)) return wrong('NUMBER')
+      values.push(value)
+    }
+    return { kind: 'row', t: time.t, values, doubt: time.doubt }
+  }
+}
