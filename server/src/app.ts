@@ -39,6 +39,7 @@ import { proofHandlers } from './proof/handlers.ts'
 import { inputHandlers } from './inputs/handlers.ts'
 import { loopListHandlers } from './loop-list/handlers.ts'
 import { refuseOtherArea } from './loops/areas.ts'
+import { logHandlers } from './logs/handlers.ts'
 import { loopHandlers } from './loops/handlers.ts'
 import { packageHandlers } from './package/handlers.ts'
 import { personAtWork } from './people/store.ts'
@@ -129,6 +130,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...packageHandlers(db, pool, clock, parts.plantKey),
     ...runHandlers(db, pool, clock, link),
     ...loopListHandlers(db, clock),
+    ...logHandlers(parts.connection, pool, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db, clock),
     ...sensorHandlers(db, clock),

@@ -6,6 +6,9 @@ import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
+import { comparedStretch, judgedStretch } from './logs/judge.ts'
+import { readLines } from './logs/read-piece.ts'
+import { compareStretch, judgeStretch, readPiece } from './logs/work.ts'
 import { historyFile } from './devices/work.ts'
 import { makePackageWork, provePackageWork } from './package/work.ts'
 import {
@@ -32,6 +35,9 @@ const DOES = new Map([
     return answer(known, input)
   }),
   does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
+  does(readPiece, readLines),
+  does(judgeStretch, judgedStretch),
+  does(compareStretch, comparedStretch),
   // What prints is large: a thread that only calculates never loads it.
   does(makePackageWork, async (parts, tell) => (await import('./package/pack.ts')).pack(parts, tell)),
   does(historyFile, async (from) => (await import('./devices/files.ts')).historyCsv(from)),

@@ -175,6 +175,19 @@ export const loopList = {
   exportSheet: 'GET /api/loop-list.xlsx',
 } as const
 
+export const logs = {
+  list: 'GET /api/logs',
+  begin: 'POST /api/loops/:loop/logs',
+  one: 'GET /api/loops/:loop/logs/:log',
+  piece: 'POST /api/loops/:loop/logs/:log/pieces',
+  keep: 'POST /api/loops/:loop/logs/:log/keep',
+  giveUp: 'DELETE /api/loops/:loop/logs/:log',
+  view: 'GET /api/loops/:loop/logs/:log/view',
+  judgement: 'GET /api/loops/:loop/logs/:log/judgement',
+  compare: 'GET /api/loops/:loop/logs/:log/comparison',
+  samples: 'GET /api/loops/:loop/logs/:log/samples.csv',
+} as const
+
 export const calculations = { list: 'GET /api/calc', compute: 'POST /api/calc/:name' } as const
 
 /** By resource and by what is done: together the name of each in the description, `loops.save`. */
@@ -196,6 +209,7 @@ export const ADDRESSES = {
   devices,
   packages,
   loopList,
+  logs,
   calculations,
 } as const
 

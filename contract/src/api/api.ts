@@ -6,6 +6,7 @@ import type { Endpoint } from './endpoint.ts'
 import { equipmentApi } from './equipment.ts'
 import { comparisonsApi, inputsApi } from './inputs.ts'
 import { loopListApi, packagesApi } from './loop-list.ts'
+import { logsApi } from './logs.ts'
 import { loopsApi } from './loops.ts'
 import { ownPartsApi } from './own-parts.ts'
 import { peopleApi } from './people.ts'
@@ -37,6 +38,7 @@ export const API = {
   ...devicesApi,
   ...packagesApi,
   ...loopListApi,
+  ...logsApi,
   ...calculationsApi,
 } as const satisfies Readonly<Record<Address, Endpoint>>
 

@@ -3,6 +3,7 @@ import {
   devices,
   equipment,
   loopList,
+  logs,
   loops,
   ownParts,
   packages,
@@ -28,6 +29,7 @@ export type What =
   | 'rules'
   | 'people'
   | 'programs'
+  | 'logs'
   | 'working'
 
 /** What changed; of which loop, where it is of one. */
@@ -61,6 +63,8 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [runs.one]: ['run', 'events'],
   [plant.drift]: ['list', ...OF_RECORD],
   [comparisons.list]: ['events'],
+  [logs.list]: ['logs', 'events', 'list'],
+  [logs.one]: ['logs'],
   [devices.configurations]: ['events'],
   [equipment.list]: ['equipment'],
   [equipment.past]: ['equipment'],
@@ -99,6 +103,9 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.keepReadings]: 'events',
   [loops.keepReadBack]: 'events',
   [comparisons.keep]: 'events',
+  [logs.begin]: 'logs',
+  [logs.keep]: 'events',
+  [logs.giveUp]: 'logs',
   [plant.enterPast]: 'events',
   [devices.keep]: 'events',
   [devices.keepMemory]: 'events',

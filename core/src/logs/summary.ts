@@ -6,68 +6,35 @@ export interface Summary {
   readonly mean: number
   /** Sum of squares about the mean: never the sum of squares, which loses the scatter at a high level. */
   readonly m2: number
-  readonly first: number
-  readonly last: number
-  /** Times of the first and last sample, of the minimum and the maximum, ms. */
-  readonly firstAt: number
-  readonly lastAt: number
-  readonly minAt: number
-  readonly maxAt: number
 }
 
-/** The summary of samples from..to − 1, in their order; null of none. */
-export function summaryOf(
-  t: ArrayLike<number>,
-  v: ArrayLike<number>,
-  from = 0,
-  to = v.length,
-): Summary | null {
-  const first = v[from]
-  if (first === undefined || to <= from) return null
-  let [min, max, minAt, maxAt, sum] = [Infinity, -Infinity, 0, 0, 0]
-  for (let i = from; i < to; i++) {
+/** The summary of numbers; null of none. */
+export function summaryOf(v: ArrayLike<number>): Summary | null {
+  const [count, first] = [v.length, v[0]]
+  if (first === undefined) return null
+  let [min, max, sum] = [Infinity, -Infinity, 0]
+  for (let i = 0; i < count; i++) {
     const x = v[i] ?? 0
-    if (x < min) [min, minAt] = [x, t[i] ?? 0]
-    if (x > max) [max, maxAt] = [x, t[i] ?? 0]
+    if (x < min) min = x
+    if (x > max) max = x
     sum += x - first
   }
-  const count = to - from
   const mean = first + sum / count
   let m2 = 0
-  for (let i = from; i < to; i++) m2 += ((v[i] ?? 0) - mean) ** 2
-  return {
-    count,
-    min,
-    max,
-    mean,
-    m2,
-    first,
-    last: v[to - 1] ?? first,
-    firstAt: t[from] ?? 0,
-    lastAt: t[to - 1] ?? 0,
-    minAt,
-    maxAt,
-  }
+  for (let i = 0; i < count; i++) m2 += ((v[i] ?? 0) - mean) ** 2
+  return { count, min, max, mean, m2 }
 }
 
-/** Two neighbouring stretches as one; `a` comes before `b`. Exact, in any grouping. */
+/** Two stretches as one. Exact, in any grouping. */
 export function merged(a: Summary, b: Summary): Summary {
   const count = a.count + b.count
   const delta = b.mean - a.mean
-  const low = b.min < a.min ? b : a
-  const high = b.max > a.max ? b : a
   return {
     count,
-    min: low.min,
-    max: high.max,
+    min: Math.min(a.min, b.min),
+    max: Math.max(a.max, b.max),
     mean: a.mean + (delta * b.count) / count,
     m2: a.m2 + b.m2 + (delta * delta * a.count * b.count) / count,
-    first: a.first,
-    last: b.last,
-    firstAt: a.firstAt,
-    lastAt: b.lastAt,
-    minAt: low.minAt,
-    maxAt: high.maxAt,
   }
 }
 

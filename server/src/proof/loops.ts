@@ -7,6 +7,8 @@ import { asc, eq } from 'drizzle-orm'
 import type { Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { refreshSummary } from '../loops/store.ts'
+import { hashOfLog } from '../logs/samples.ts'
+import { logKept } from '@calm/core/record/kinds/log-kept'
 import { picturesIn, wholePictures } from '../notes/pictures.ts'
 import { takenIn } from '../record/authors.ts'
 import { newestDocument } from '../record/documents.ts'
@@ -65,6 +67,27 @@ async function provedPictures(
         says: `The picture ${p.sha256.slice(0, 16)} of this note is gone, or was changed.`,
       })),
   )
+}
+
+/** The samples of every log that was read in here are those that its event tells of. */
+async function provedLogs(
+  db: Transactional,
+  row: LoopRow,
+  all: readonly ChainedEvent[],
+): Promise<Mismatch[]> {
+  const upTo = Math.max(0, ...row.taken.map((t) => t.events))
+  const found: Mismatch[] = []
+  for (const e of all) {
+    const told = e.type === logKept.type ? logKept.payload.safeParse(e.payload).data : undefined
+    // A log that came with a package stayed behind: its event tells of it.
+    if (!told || e.seq <= upTo || (await hashOfLog(db, told.log)) === told.sha256) continue
+    found.push({
+      where: `${row.tag}, event ${e.seq}`,
+      field: 'log',
+      says: `The samples of the log “${told.title}” are gone, or were changed.`,
+    })
+  }
+  return found
 }
 
 const shownOf = (r: LoopRow) => ({
@@ -184,7 +207,11 @@ export async function provedLoop(
     const where = `${row.tag}, event ${proof.seq}`
     return { events: all, foreign: 0, signatures: 0, mismatches: [{ where, field: null, says: proof.says }] }
   }
-  const mismatches = [...(await provedRevisions(db, row, all)), ...(await provedPictures(db, row, all))]
+  const mismatches = [
+    ...(await provedRevisions(db, row, all)),
+    ...(await provedPictures(db, row, all)),
+    ...(await provedLogs(db, row, all)),
+  ]
   const documents = new Map(
     all
       .filter((e) => e.type === revisionSaved.type)

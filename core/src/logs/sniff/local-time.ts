@@ -46,6 +46,12 @@ function offsetsOf(zone: string): (utc: number) => number {
   }
 }
 
+/** Where a log's own clock is. */
+export interface WallState {
+  wall: number | null
+  isSecond: boolean
+}
+
 export interface LocalTime {
   readonly utc: number
   /** The clock never showed this time, or showed it twice. */
@@ -57,16 +63,16 @@ export interface LocalTime {
  * the offset before the change. One that it showed twice has its first meaning until the log's own clock falls back
  * inside the double hour, from there its second.
  * @param zone - IANA name
+ * @param s - where the log's clock is: kept from one piece of a file to the next
  */
-export function localClock(zone: string): (wall: number) => LocalTime {
+export function localClock(zone: string, s: WallState): (wall: number) => LocalTime {
   const offsetAt = offsetsOf(zone)
-  let [before, isSecond] = [-Infinity, false]
   return (wall) => {
     const [o1, o2] = [offsetAt(wall - DAY), offsetAt(wall + DAY)]
-    const wasAt = before
-    before = wall
+    const wasAt = s.wall ?? wall
+    s.wall = wall
     if (o1 === o2) {
-      isSecond = false
+      s.isSecond = false
       return { utc: wall - o1, doubt: null }
     }
     const [first, second] = [wall - o1, wall - o2]
@@ -74,10 +80,10 @@ export function localClock(zone: string): (wall: number) => LocalTime {
     const isLater = offsetAt(second) === o2
     if (isFirst && isLater) {
       const since = o1 - o2
-      if (wall < wasAt && wasAt - wall <= since) isSecond = true
-      return { utc: isSecond ? second : first, doubt: 'LOCAL_AMBIGUOUS' }
+      if (wall < wasAt && wasAt - wall <= since) s.isSecond = true
+      return { utc: s.isSecond ? second : first, doubt: 'LOCAL_AMBIGUOUS' }
     }
-    isSecond = false
+    s.isSecond = false
     if (!isFirst && !isLater) return { utc: first, doubt: 'LOCAL_NONEXISTENT' }
     return { utc: isFirst ? first : second, doubt: null }
   }

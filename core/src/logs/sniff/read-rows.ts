@@ -1,5 +1,5 @@
 import { fieldsOf } from './fields.ts'
-import { localClock, type LocalTime } from './local-time.ts'
+import { localClock, type LocalTime, type WallState } from './local-time.ts'
 import { isEmptyField, numberBy } from './numbers.ts'
 import { joinedPairs, type LogMapping, type WrongRow } from './sniff.ts'
 import { elapsedOf, wallTime } from './times.ts'
@@ -22,15 +22,22 @@ const wrong = (reason: WrongRow['reason']): RowRead => ({ kind: 'wrong', reason 
 export const valueColumns = (m: LogMapping): readonly number[] =>
   m.columns.flatMap((c, i) => (c.kind === 'value' || c.kind === 'quality' ? [i] : []))
 
+/** What the times of rows depend on besides themselves: kept from one piece of a file to the next. */
+export interface ReadState extends WallState {
+  /** Midnights that a clock without a date has passed, and where it was, ms. */
+  days: number
+  clock: number | null
+}
+export const freshState = (): ReadState => ({ wall: null, isSecond: false, days: 0, clock: null })
+
 type Timed = { readonly t: number | null; readonly doubt: LocalTime['doubt'] } | null
 
 /** Reads the time of rows in their order: a clock that passes midnight and a double hour need what came before. */
-function timeReader(m: LogMapping): (fields: readonly string[]) => Timed {
+function timeReader(m: LogMapping, s: ReadState): (fields: readonly string[]) => Timed {
   const at = (kind: string) => m.columns.findIndex((c) => c.kind === kind)
   const [time, date, clock] = [at('time'), at('date'), at('clock')]
-  const local = localClock(m.zone)
+  const local = localClock(m.zone, s)
   const plain = (t: number): Timed => ({ t, doubt: null })
-  let [days, before] = [0, -Infinity]
   const { format, unit_s } = m.time
   switch (format) {
     case 'NONE':
@@ -39,9 +46,9 @@ function timeReader(m: LogMapping): (fields: readonly string[]) => Timed {
       return (fields) => {
         const ms = elapsedOf(fields[time] ?? '')
         if (ms === null) return null
-        if (before - ms > HALF_A_DAY) days++
-        before = ms
-        return plain(days * DAY + ms)
+        if ((s.clock ?? ms) - ms > HALF_A_DAY) s.days++
+        s.clock = ms
+        return plain(s.days * DAY + ms)
       }
     case 'EPOCH_MS':
     case 'EPOCH_S':
@@ -75,11 +82,15 @@ function timeReader(m: LogMapping): (fields: readonly string[]) => Timed {
 
 /**
  * Reads the lines of a file one after the other by a mapping; its head and empty lines are null.
+ * @param s - where the reading stands; changed as it goes
  * @returns for each line: a row, or why it is wrong
  */
-export function rowReader(m: LogMapping): (text: string, line: number) => RowRead {
+export function rowReader(
+  m: LogMapping,
+  s: ReadState = freshState(),
+): (text: string, line: number) => RowRead {
   const columns = valueColumns(m)
-  const timeOf = timeReader(m)
+  const timeOf = timeReader(m, s)
   const times = m.columns.filter((c) => c.kind === 'time' || c.kind === 'date' || c.kind === 'clock').length
   const width = m.isDecimalDelimiter ? 2 * m.columns.length - times : m.columns.length
   return (text, line) => {

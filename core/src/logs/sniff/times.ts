@@ -1,7 +1,18 @@
 /** How a date's three numbers are ordered. */
 export type DateOrder = 'YMD' | 'DMY' | 'MDY'
 /** How a log writes its times. */
-export type TimeFormat = DateOrder | 'ELAPSED' | 'EPOCH_MS' | 'EPOCH_S' | 'SERIAL_DAY' | 'RELATIVE' | 'NONE'
+export const TIME_FORMATS = [
+  'YMD',
+  'DMY',
+  'MDY',
+  'ELAPSED',
+  'EPOCH_MS',
+  'EPOCH_S',
+  'SERIAL_DAY',
+  'RELATIVE',
+  'NONE',
+] as const
+export type TimeFormat = (typeof TIME_FORMATS)[number]
 
 const DATE = String.raw`(\d{1,4})([-/.])(\d{1,2})\2(\d{1,4})`
 const CLOCK = String.raw`(\d{1,4}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?(?:\s*([AaPp])\.?[Mm]\.?)?`

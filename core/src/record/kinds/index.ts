@@ -6,6 +6,7 @@ import { diagnosisRecorded } from './diagnosis-recorded.ts'
 import { inputVerified } from './input-verified.ts'
 import type { Kind } from './kind.ts'
 import { pastEntered } from './past-entered.ts'
+import { logKept } from './log-kept.ts'
 import { noteKept } from './note-kept.ts'
 import { packageTaken } from './package-taken.ts'
 import { procedureAbortAsked } from './procedure-abort-asked.ts'
@@ -23,6 +24,7 @@ const ALL = [
   archived,
   broughtBack,
   noteKept,
+  logKept,
   packageTaken,
   configurationKept,
   diagnosisRecorded,

@@ -1,39 +1,3 @@
-import { merged, type Summary, summaryOf } from './summary.ts'
-
-/** Samples of one chunk, and children of one parent. */
-export const CHUNK = 64
-export const CHILDREN = 8
-
-/** Summaries of one level: of 64 samples at level 0, of eight below at each next. */
-export type Level = readonly Summary[]
-
-/**
- * Summaries of a channel in the order of its samples. A chunk ends early where a part of the log ends.
- * @param breaks - indices at which another part begins (behind a gap, where times go back)
- */
-export function pyramidOf(
-  t: ArrayLike<number>,
-  v: ArrayLike<number>,
-  breaks: readonly number[] = [],
-): readonly Level[] {
-  const ends = [...breaks, v.length]
-  const chunks: Summary[] = []
-  let from = 0
-  for (const end of ends)
-    for (; from < end; from = Math.min(end, from + CHUNK)) {
-      const s = summaryOf(t, v, from, Math.min(end, from + CHUNK))
-      if (s) chunks.push(s)
-    }
-  const levels: Level[] = [chunks]
-  for (let below: Level = chunks; below.length > 1;) {
-    const level: Summary[] = []
-    for (let i = 0; i < below.length; i += CHILDREN) level.push(below.slice(i, i + CHILDREN).reduce(merged))
-    levels.push(level)
-    below = level
-  }
-  return levels
-}
-
 /** What one pixel of a plot shows: one upright stroke from min to max; its mean; nulls where there is no sample. */
 export interface Pixel {
   readonly min: number | null

@@ -1,0 +1,108 @@
+import { z } from 'zod'
+import { Log, LogComparison, LogJudgement, LogView, NewLog, NewPiece } from '../logs.ts'
+import { logs } from './addresses.ts'
+import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
+import { ofLoop } from './of-loop.ts'
+
+const ofLog = ofLoop.extend({ log: z.uuid('A log has another address.') })
+const instant = z.coerce.number().min(-8.64e15).max(8.64e15)
+const channel = z.coerce.number().int().min(0).max(59).default(0)
+const Stretch = z.object({ channel, from: instant, to: instant })
+const inOrder = { path: ['to'], message: 'The end must lie behind the beginning.' }
+const isInOrder = (q: { readonly from: number; readonly to: number }) => q.from < q.to
+
+export const logsApi = {
+  [logs.list]: {
+    says: 'Logs of all loops, the newest first',
+    allow: EVERYONE,
+    answer: z.array(Log),
+  },
+  [logs.begin]: {
+    says: 'Begin to read in a log; sending twice is harmless',
+    allow: WORKERS,
+    params: ofLoop,
+    body: NewLog,
+    answer: Log,
+    status: 201,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.one]: {
+    says: 'A log, and how far it is read in',
+    allow: EVERYONE,
+    params: ofLog,
+    answer: Log,
+    problems: ['not-found'],
+  },
+  [logs.piece]: {
+    says: 'The next lines of a log; the same piece again changes nothing',
+    allow: WORKERS,
+    params: ofLog,
+    body: NewPiece,
+    largest: '5mb',
+    answer: Log,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.keep]: {
+    says: 'The log is whole: it goes into the record of its loop',
+    allow: WORKERS,
+    params: ofLog,
+    body: z.strictObject({ at: z.iso.datetime() }),
+    answer: Log,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.giveUp]: {
+    says: 'Give up reading in a log: nothing of it stays',
+    allow: WORKERS,
+    params: ofLog,
+    status: 204,
+    answer: z.null(),
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.view]: {
+    says: 'A stretch of a log as wide as it is drawn: true minimum and maximum of each pixel',
+    allow: EVERYONE,
+    params: ofLog,
+    query: Stretch.extend({ width: z.coerce.number().int().min(1).max(4000) }).refine(isInOrder, inOrder),
+    answer: LogView,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.judgement]: {
+    says: 'What a stretch of a log amounts to, and what it has',
+    allow: EVERYONE,
+    params: ofLog,
+    query: Stretch.extend({
+      lo: z.coerce.number().optional(),
+      hi: z.coerce.number().optional(),
+      tau: z.coerce.number().min(0).max(1e6).optional(),
+      T: z.coerce.number().positive().optional(),
+      per: z.enum(['s', 'min', 'h', 'd']).optional(),
+      spikeK: z.coerce.number().min(3).max(1000).optional(),
+    }).refine(isInOrder, inOrder),
+    answer: LogJudgement,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.compare]: {
+    says: 'Two logs of one quantity: lag, difference, line, and where both stand still',
+    allow: EVERYONE,
+    params: ofLog,
+    query: Stretch.extend({
+      with: z.uuid(),
+      withChannel: channel,
+      maxLag: z.coerce.number().min(0).max(86_400).default(60),
+      Ua: z.coerce.number().min(0).default(0),
+      Ub: z.coerce.number().min(0).default(0),
+      tau: z.coerce.number().min(0).max(1e6).optional(),
+      T: z.coerce.number().positive().optional(),
+    }).refine(isInOrder, inOrder),
+    answer: LogComparison,
+    problems: ['not-found', 'conflict'],
+  },
+  [logs.samples]: {
+    says: 'A stretch of a log as CSV',
+    allow: EVERYONE,
+    params: ofLog,
+    query: z.object({ from: instant, to: instant }).refine(isInOrder, inOrder),
+    answer: 'text/csv',
+    problems: ['not-found', 'conflict'],
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>

@@ -1,0 +1,67 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import {
+  BLOCK,
+  blockOf,
+  channelOf,
+  CHUNK,
+  chunksIntoPixels,
+  ROW_BYTES,
+  samplesIntoPixels,
+  summedUp,
+} from './blocks.ts'
+import { Pixels, pixelsOf } from './pixels.ts'
+import { statisticsOf } from './statistics.ts'
+import { series, T0 } from './test/series.ts'
+
+const log = series({ n: 9000, level: 50, sd: 2, phi: 0.8, g: 0.01 })
+const values = log.v.map((v, i) => (i % 97 === 0 ? NaN : v))
+const blocks = [0, 1, 2].map((b) =>
+  blockOf(log.t.slice(b * BLOCK, (b + 1) * BLOCK), values.slice(b * BLOCK, (b + 1) * BLOCK)),
+)
+const chunks = Float64Array.from(blocks.flatMap((b) => [...b.chunks]))
+const samples = Float64Array.from(blocks.flatMap((b) => [...b.samples]))
+
+describe('a log in blocks', () => {
+  test('what was put in comes out, with its nulls', () => {
+    expect(samples.byteLength).toBe(9000 * ROW_BYTES)
+    expect(channelOf(samples, T0 + 97_000, T0 + 99_000)).toEqual({
+      t: [T0 + 97_000, T0 + 98_000, T0 + 99_000],
+      v: [null, log.v[98], log.v[99]],
+    })
+    expect([blocks[0]?.rows, blocks[2]?.rows, blocks[2]?.to]).toEqual([4096, 808, log.t.at(-1)])
+  })
+  test('summed up it is what its samples are', () => {
+    const told = statisticsOf(channelOf(samples))
+    expect(summedUp(chunks)).toEqual({
+      n: told?.n,
+      mean: expect.closeTo(told?.mean ?? 0, 10) as number,
+      sd: expect.closeTo(told?.sd ?? 0, 10) as number,
+      min: told?.min,
+      max: told?.max,
+    })
+    expect(summedUp(new Float64Array(0))).toBeNull()
+  })
+  test('any view by chunks and the samples of those that are cut is the view of the samples', () => {
+    const all = channelOf(samples)
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -50, max: 9000 }),
+        fc.integer({ min: 1, max: 9100 }),
+        fc.integer({ min: 1, max: 120 }),
+        (start, length, width) => {
+          const pixels = new Pixels(T0 + start * 1000, T0 + (start + length) * 1000, width)
+          for (const k of chunksIntoPixels(chunks, pixels)) {
+            const from = Math.floor(k / 64) * 2 * BLOCK + (k % 64) * 2 * CHUNK
+            samplesIntoPixels(samples.subarray(from, Math.min(samples.length, from + 2 * CHUNK)), pixels)
+          }
+          const direct = pixelsOf(all.t, all.v, pixels.from, pixels.to, width)
+          expect(pixels.shown().map((p) => [p.count, p.min, p.max])).toEqual(
+            direct.map((p) => [p.count, p.min, p.max]),
+          )
+        },
+      ),
+      { numRuns: 80 },
+    )
+  })
+})

@@ -1,0 +1,17 @@
+/** Numbers as they stand in the database: eight bytes each, the lowest first. */
+export const floatsOf = (bytes: Buffer): Float64Array =>
+  new Float64Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+
+export const bytesOf = (floats: Float64Array): Buffer =>
+  Buffer.from(floats.buffer, floats.byteOffset, floats.byteLength)
+
+/** Pieces of numbers as one. */
+export function joined(parts: readonly Float64Array[]): Float64Array {
+  const all = new Float64Array(parts.reduce((n, p) => n + p.length, 0))
+  let at = 0
+  for (const p of parts) {
+    all.set(p, at)
+    at += p.length
+  }
+  return all
+}

@@ -1,0 +1,158 @@
+import { logs } from '@calm/contract/api/addresses'
+import { channelOf } from '@calm/core/logs/blocks'
+import { convert } from '@calm/core/quantity/units'
+import { compareStretch, judgeStretch } from './work.ts'
+import type { Clock } from '../clock.ts'
+import type { Connection } from '../db/connection.ts'
+import { bind, type Bound } from '../http/endpoint.ts'
+import { conflict, wrongValues } from '../http/problems.ts'
+import { loopIdOf } from '../loops/store.ts'
+import type { Pool } from '../work/pool.ts'
+import { resultOf } from '../work/result.ts'
+import { chunksOf, rowsBetween, samplesBetween, samplesOfChunks } from './samples.ts'
+import { addPiece, allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
+import { logViews } from './view.ts'
+
+/** Most samples that are judged or compared at once: a second of work. */
+const MOST_JUDGED = 1_000_000
+
+/** Measured logs of the loops: read in by pieces, drawn, judged, compared. */
+export function logHandlers(connection: Connection, pool: Pool, clock: Clock): Bound[] {
+  const { db } = connection
+  const views = logViews(connection.pool)
+  const channelIn = (log: { channels: readonly unknown[] }, channel: number, path = 'channel') => {
+    if (channel >= log.channels.length)
+      throw wrongValues([{ path, says: `The log has ${log.channels.length} channels, from 0.` }])
+    return channel
+  }
+  return [
+    bind(logs.list, () => allLogs(db)),
+    bind(logs.begin, async ({ params, body, person }) =>
+      beginLog(db, await loopIdOf(db, params.loop), body, person, clock()),
+    ),
+    bind(logs.one, async ({ params }) => logOf(db, await loopIdOf(db, params.loop), params.log)),
+    bind(logs.piece, async ({ params, body }) =>
+      addPiece(db, pool, await loopIdOf(db, params.loop), params.log, body),
+    ),
+    bind(logs.keep, async ({ params, body, person }) =>
+      keepLog(db, await loopIdOf(db, params.loop), params.log, body.at, person, clock()),
+    ),
+    bind(logs.giveUp, async ({ params }) => {
+      await giveUpLog(db, await loopIdOf(db, params.loop), params.log)
+      return null
+    }),
+    bind(logs.view, async ({ params, query }) => {
+      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
+      return views.view(log.id, channelIn(log, query.channel), query.from, query.to, query.width)
+    }),
+    bind(logs.judgement, async ({ params, query, gone }) => {
+      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
+      const channel = channelIn(log, query.channel)
+      const { from, to, lo, hi, tau, T, per, spikeK } = query
+      const stretch = { log: log.id, channel }
+      if ((await rowsBetween(connection.pool, stretch, from, to)) > MOST_JUDGED) {
+        const s = await views.sums(log.id, channel, from, to)
+        const statistics = s && {
+          ...s,
+          from: Math.max(from, log.from ?? from),
+          to: Math.min(to, log.to ?? to),
+          close: null,
+        }
+        return { statistics, findings: null, stable: null, total: null, most: MOST_JUDGED }
+      }
+      const quality = log.channels.findIndex((c) => c.kind === 'quality')
+      const told = resultOf(
+        await pool.run(
+          judgeStretch,
+          {
+            samples: await samplesBetween(connection.pool, stretch, from, to),
+            quality:
+              quality < 0 || quality === channel
+                ? null
+                : await samplesBetween(connection.pool, { log: log.id, channel: quality }, from, to),
+            ...{ from, to, lo, hi, tau, T, per, spikeK },
+          },
+          { signal: gone },
+        ),
+      )
+      if (!told) throw conflict('This stretch cannot be judged in a minute: choose a shorter one.')
+      return { ...told, most: MOST_JUDGED }
+    }),
+    bind(logs.compare, async ({ params, query, gone }) => {
+      const loopId = await loopIdOf(db, params.loop)
+      const [a, b] = [await keptLogOf(db, loopId, params.log), await keptLogOf(db, loopId, query.with)]
+      const { from, to, maxLag, Ua, Ub, tau, T } = query
+      const units = [
+        a.channels[channelIn(a, query.channel)]?.unit ?? null,
+        b.channels[channelIn(b, query.withChannel, 'withChannel')]?.unit ?? null,
+      ]
+      const [unit, other] = units
+      if (!unit || !other)
+        throw wrongValues([
+          {
+            path: unit ? 'withChannel' : 'channel',
+            says: 'This channel has no unit: it cannot be compared.',
+          },
+        ])
+      const parts = [
+        { log: a.id, channel: query.channel },
+        { log: b.id, channel: query.withChannel },
+      ]
+      for (const p of parts)
+        if ((await rowsBetween(connection.pool, p, from, to)) > MOST_JUDGED)
+          throw conflict(
+            `At most ${MOST_JUDGED / 1e6} million rows are compared at once: choose a shorter stretch.`,
+          )
+      const [sa, sb] = await Promise.all(parts.map((p) => samplesBetween(connection.pool, p, from, to)))
+      if (!sa || !sb) throw conflict('These logs cannot be compared.')
+      for (let i = 1; other !== unit && i < sb.length; i += 2) {
+        const x = sb[i] ?? NaN
+        if (Number.isNaN(x)) continue
+        const c = convert(x, other, unit)
+        if (c.kind !== 'value')
+          throw wrongValues([{ path: 'withChannel', says: `${other} cannot be held against ${unit}.` }])
+        sb[i] = c.value
+      }
+      const told = resultOf(
+        await pool.run(
+          compareStretch,
+          { a: sa, b: sb, ...{ from, to, maxLag, Ua, Ub, tau, T } },
+          { signal: gone },
+        ),
+      )
+      if (!told) throw conflict('These stretches cannot be compared in a minute: choose shorter ones.')
+      if ('says' in told) throw conflict(told.says)
+      return { ...told, unit }
+    }),
+    bind(logs.samples, async ({ params, query, res, gone }) => {
+      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
+      res.type('text/csv').attachment(`${log.tag} ${log.title.replace(/[^\w .-]+/g, '-')}.csv`)
+      const quoted = (s: string) => `"${s.replace(/"/g, '""')}"`
+      const head = log.channels.map((c) => quoted(c.unit === null ? c.name : `${c.name} [${c.unit}]`))
+      res.write(`\uFEFF${[log.relative ? '"Time [s]"' : '"Time"', ...head].join(',')}\r\n`)
+      const all = await Promise.all(
+        log.channels.map((_, channel) => chunksOf(connection.pool, { log: log.id, channel })),
+      )
+      const blocks = all[0]?.blocks.length ?? 0
+      for (let b = 0; b < blocks && !gone.aborted; b++) {
+        const columns = await Promise.all(
+          all.map(async (c, channel) => {
+            const [from = 0, to = 0] = [c.begins[b], c.begins[b + 1]]
+            const places = Array.from({ length: to - from }, (_, k) => from + k)
+            return channelOf(await samplesOfChunks(connection.pool, { log: log.id, channel }, c, places))
+          }),
+        )
+        const times = columns[0]?.t ?? []
+        const lines = times.flatMap((t, i) =>
+          t < query.from || t > query.to
+            ? []
+            : [
+                `${log.relative ? t / 1000 : new Date(t).toISOString()},${columns.map((c) => c.v[i] ?? '').join(',')}\r\n`,
+              ],
+        )
+        if (!res.write(lines.join(''))) await new Promise((go) => res.once('drain', go).once('close', go))
+      }
+      res.end()
+    }),
+  ]
+}

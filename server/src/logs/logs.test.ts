@@ -1,0 +1,282 @@
+import { randomUUID } from 'node:crypto'
+import { Readable } from 'node:stream'
+import type { Log, LogComparison, LogJudgement, LogView, NewLog } from '@calm/contract/logs'
+import type { StoredEvent } from '@calm/contract/events'
+import { pixelsOf } from '@calm/core/logs/pixels'
+import { sniff } from '@calm/core/logs/sniff/sniff'
+import pg from 'pg'
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
+import { dumpPlant } from '../plant/dump.ts'
+import { restorePlant } from '../plant/restore.ts'
+import { provePlant } from '../proof/prove.ts'
+import { testApp, testClock, type TestApp } from '../test/app.ts'
+import { freshDatabase } from '../test/database.ts'
+
+let app: TestApp
+let wren: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+})
+afterAll(() => app.stop())
+
+const START = Date.parse('2026-11-02T08:00:00Z')
+const flow = (i: number) =>
+  Math.round(100 * (42 + 3 * Math.sin(i / 47) + 2 * Math.sin(i / 19 + 1) + 1.5 * Math.sin(i / 111))) / 100
+const row = (i: number, f = flow) =>
+  `${new Date(START + i * 1000).toISOString().slice(0, 19).replace('T', ' ')};${f(i).toFixed(2).replace('.', ',')};85`
+const HEAD = 'Time;Flow [m³/h];Signal [%]\n'
+const lines = (from: number, to: number, f = flow) =>
+  Array.from({ length: to - from }, (_, k) => row(from + k, f)).join('\n')
+const mappingOf = (text: string) => {
+  const told = sniff(text.split('\n').slice(0, 200))
+  if (!told) throw new Error('nothing sniffed')
+  return told.mapping
+}
+const newLog = (text: string, more: Partial<NewLog> = {}): NewLog => ({
+  id: randomUUID(),
+  title: 'Portable, intake',
+  of: 'reference',
+  instrument: null,
+  site: '',
+  files: ['intake.csv'],
+  mapping: mappingOf(text) as NewLog['mapping'],
+  ...more,
+})
+const at = '/api/loops/FT-101/logs'
+const begin = (log: NewLog, who = wren) => who.post(at).send(log)
+const piece = (id: string, n: number, text: string, more: object = {}) =>
+  wren.post(`${at}/${id}/pieces`).send({ piece: n, file: 0, beginsFile: n === 0, text, ...more })
+const keep = (id: string) => wren.post(`${at}/${id}/keep`).send({ at: testClock().toISOString() })
+const says = (res: { body: unknown }) => JSON.stringify(res.body)
+
+/** A log of 10 000 rows in three pieces, whole. */
+async function whole(more: Partial<NewLog> = {}, f = flow): Promise<Log> {
+  const text = HEAD + lines(0, 300, f)
+  const log = newLog(text, more)
+  await begin(log).expect(201)
+  await piece(log.id, 0, `${HEAD}${lines(0, 4000, f)}\n`).expect(200)
+  await piece(log.id, 1, `${lines(4000, 8000, f)}\n`).expect(200)
+  await piece(log.id, 2, lines(8000, 10_000, f)).expect(200)
+  return (await keep(log.id).expect(200)).body as Log
+}
+
+describe('a log is read in by pieces', () => {
+  test('whole it stands in the record with its hash, and its rows are those of the file', async () => {
+    const log = await whole()
+    expect(log).toMatchObject({
+      state: 'kept',
+      rows: 10_000,
+      wrongCount: 0,
+      interval: 1000,
+      from: START,
+      to: START + 9_999_000,
+      tag: 'FT-101',
+      byName: 'Wren (technician)',
+    })
+    expect(log.channels.map((c) => [c.name, c.unit, c.kind, c.n])).toEqual([
+      ['Flow', 'm3/h', 'value', 10_000],
+      ['Signal', '%', 'quality', 10_000],
+    ])
+    const all = (await wren.get('/api/loops/FT-101/events').expect(200)).body as StoredEvent[]
+    const mine = all.filter((e) => e.type === 'log.kept' && e.id === log.id)
+    expect(mine).toHaveLength(1)
+    expect(mine[0]?.payload).toMatchObject({ rows: 10_000, title: 'Portable, intake' })
+    const csv = await wren
+      .get(`${at}/${log.id}/samples.csv?from=${START + 3999_000}&to=${START + 4001_000}`)
+      .expect(200)
+    expect(csv.text.replace('\uFEFF', '').trim().split('\r\n')).toEqual([
+      '"Time","Flow [m3/h]","Signal [%]"',
+      ...[3999, 4000, 4001].map((i) => `${new Date(START + i * 1000).toISOString()},${flow(i)},85`),
+    ])
+  })
+  test('sent twice, or gone on with after it broke off, it is the same log', async () => {
+    const log = newLog(HEAD + lines(0, 50))
+    const first = `${HEAD}${lines(0, 1000)}\n`
+    await Promise.all([begin(log).expect(201), begin(log).expect(201)])
+    await piece(log.id, 0, first).expect(200)
+    expect((await piece(log.id, 0, first).expect(200)).body).toMatchObject({ pieces: 1, rows: 1000 })
+    expect(says(await piece(log.id, 0, `${HEAD}${lines(0, 999)}\n`).expect(409))).toContain(
+      'with other lines',
+    )
+    expect(says(await piece(log.id, 5, lines(5, 6)).expect(409))).toContain('Piece 1 comes next')
+    expect((await wren.get(`${at}/${log.id}`).expect(200)).body).toMatchObject({ state: 'open', pieces: 1 })
+    const both = await Promise.all([1, 2].map(() => piece(log.id, 1, lines(1000, 2000))))
+    expect(both.some((r) => r.status === 200)).toBe(true)
+    expect((await keep(log.id).expect(200)).body).toMatchObject({ rows: 2000, pieces: 2 })
+    await keep(log.id).expect(200)
+    expect(says(await piece(log.id, 2, lines(2000, 2001)).expect(409))).toContain('is whole')
+  })
+  test('given up nothing of it stays; a whole one stays', async () => {
+    const log = newLog(HEAD + lines(0, 50))
+    await begin(log).expect(201)
+    await piece(log.id, 0, HEAD + lines(0, 500)).expect(200)
+    await wren.delete(`${at}/${log.id}`).expect(204)
+    await wren.get(`${at}/${log.id}`).expect(404)
+    const left = await app.connection.pool.query('select 1 from log_blocks where log_id = $1', [log.id])
+    expect(left.rowCount).toBe(0)
+    const kept = await whole()
+    expect(says(await wren.delete(`${at}/${kept.id}`).expect(409))).toContain('it stays')
+  })
+  test('wrong lines are counted and told, with their line in the file; two files are one log', async () => {
+    const log = newLog(HEAD + lines(0, 50), { files: ['a.csv', 'b.csv'] })
+    await begin(log).expect(201)
+    await piece(log.id, 0, `${HEAD}${lines(0, 3)}\nnonsense\n${lines(3, 5)}\n`).expect(200)
+    await piece(log.id, 1, `${row(5).replace(',', 'x')}\n${lines(6, 8)}\n`).expect(200)
+    const end = await piece(log.id, 2, `${HEAD}2026-13-45 00:00:00;1,5;80\n${lines(8, 10)}`, {
+      file: 1,
+      beginsFile: true,
+    }).expect(200)
+    expect(end.body).toMatchObject({
+      rows: 9,
+      wrongCount: 3,
+      wrong: [
+        { file: 0, line: 5, reason: 'FIELDS' },
+        { file: 0, line: 8, reason: 'NUMBER' },
+        { file: 1, line: 2, reason: 'TIME' },
+      ],
+    })
+  })
+  test.each<[string, (log: NewLog) => unknown, string]>([
+    ['no name', (l) => ({ ...l, title: ' ' }), 'title'],
+    [
+      'no column of values',
+      (l) => ({
+        ...l,
+        mapping: { ...l.mapping, columns: l.mapping.columns.map((c) => ({ ...c, kind: 'text' })) },
+      }),
+      'mapping.columns',
+    ],
+    [
+      'no time',
+      (l) => ({ ...l, mapping: { ...l.mapping, time: { format: 'NONE', unit_s: 1 } } }),
+      'mapping.time.format',
+    ],
+    [
+      'a unit nobody knows',
+      (l) => ({
+        ...l,
+        mapping: { ...l.mapping, columns: l.mapping.columns.map((c) => ({ ...c, unit: 'stones' })) },
+      }),
+      'mapping.columns.0.unit',
+    ],
+    ['a zone nobody knows', (l) => ({ ...l, mapping: { ...l.mapping, zone: 'Moon/Sea' } }), 'mapping.zone'],
+    ['an instrument that is not here', (l) => ({ ...l, instrument: randomUUID() }), 'instrument'],
+  ])('%s is told at its place', async (_what, change, path) => {
+    const res = await wren
+      .post(at)
+      .send(change(newLog(HEAD + lines(0, 50))) as object)
+      .expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+  test('without a row it is not kept; a viewer reads none in; of another loop it is not here', async () => {
+    const log = newLog(HEAD + lines(0, 50))
+    await begin(log).expect(201)
+    await piece(log.id, 0, HEAD).expect(200)
+    expect(says(await keep(log.id).expect(409))).toContain('No row of this log could be read')
+    await wren.get(`/api/loops/PT-202/logs/${log.id}`).expect(404)
+    await begin(newLog(HEAD + lines(0, 50)), await app.as('tern')).expect(403)
+    expect(says(await wren.get(`${at}/${log.id}/view?from=0&to=1&width=10`).expect(409))).toContain(
+      'not read in whole',
+    )
+  })
+})
+
+describe('a log is looked at', () => {
+  let log: Log
+  beforeAll(async () => {
+    log = await whole()
+  })
+  const view = async (query: string) =>
+    (await wren.get(`${at}/${log.id}/view?channel=0&${query}`).expect(200)).body as LogView
+  test.each([
+    [0, 9_999_000, 100],
+    [1_234_567, 7_654_321, 37],
+    [-50_000, 50_000, 10],
+  ])('from %d to %d in %d pixels: the true ends of each', async (from, to, width) => {
+    const told = await view(`from=${START + from}&to=${START + to}&width=${width}`)
+    const all = Array.from({ length: 10_000 }, (_, i) => i)
+    const direct = pixelsOf(
+      all.map((i) => START + i * 1000),
+      all.map(flow),
+      START + from,
+      START + to,
+      width,
+    )
+    expect(told.kind).toBe('pixels')
+    expect([told.min, told.max]).toEqual([direct.map((p) => p.min), direct.map((p) => p.max)])
+  })
+  test('near enough, the samples themselves', async () => {
+    const told = await view(`from=${START + 5000}&to=${START + 8000}&width=800`)
+    expect(told).toMatchObject({
+      kind: 'samples',
+      t: [5, 6, 7, 8].map((s) => START + s * 1000),
+      min: [5, 6, 7, 8].map(flow),
+    })
+  })
+  test('summed up and judged, the signal with it', async () => {
+    const { body } = await wren
+      .get(`${at}/${log.id}/judgement?channel=0&from=${log.from}&to=${log.to}&per=h&tau=5&T=2&lo=0&hi=100`)
+      .expect(200)
+    const told = body as LogJudgement
+    expect(told.statistics).toMatchObject({ n: 10_000, close: { gaps: 0, left: 0 } })
+    expect(told.statistics?.mean).toBeCloseTo(42, 0)
+    expect(told.total?.net).toBeCloseTo(((told.statistics?.close?.timeMean ?? 0) * 9999) / 3600, 6)
+    expect(told.findings?.map((f) => f.code)).toContain('PERIODIC')
+    expect(told.stable?.count).toBeGreaterThanOrEqual(0)
+  })
+  test.each([
+    ['channel=7&from=0&to=1&width=5', 'channel'],
+    ['from=5&to=1&width=5', 'to'],
+    ['from=0&to=1&width=99999', 'width'],
+  ])('%s is told', async (query, path) => {
+    const res = await wren.get(`${at}/${log.id}/view?${query}`).expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+  test('two logs are compared in the unit of the first; what is no flow is not', async () => {
+    const inLitres = (i: number) => Math.round((1000 * (1.02 * flow(i - 6))) / 3.6) / 1000
+    const text = HEAD.replace('m³/h', 'L/s') + lines(0, 50, inLitres)
+    const other = newLog(text, { of: 'installed', title: 'Installed' })
+    await begin(other).expect(201)
+    await piece(
+      other.id,
+      0,
+      HEAD.replace('m³/h', 'L/s') + lines(0, 6000, (i) => Math.round(inLitres(i) * 100) / 100),
+    ).expect(200)
+    await keep(other.id).expect(200)
+    const ask = (channel: number) =>
+      wren.get(
+        `${at}/${other.id}/comparison?channel=0&with=${log.id}&withChannel=${channel}&from=${START}&to=${START + 6e6}&maxLag=60`,
+      )
+    const told = (await ask(0).expect(200)).body as LogComparison
+    expect(told).toMatchObject({ ambiguous: null, unit: 'L/s' })
+    expect(told.lag_s).toBeCloseTo(6, 0)
+    expect(told.gain).toBeCloseTo(1.02, 2)
+    expect(says(await ask(1).expect(422))).toContain('cannot be held against')
+  })
+})
+
+describe('a log is evidence', () => {
+  test('it is in a backup, and proved there; changed or gone it is found', async () => {
+    const log = await whole()
+    const found = async () =>
+      (await provePlant(app.connection.db)).mismatches.map((m) => `${m.where}: ${m.says}`)
+    expect(await found()).toEqual([])
+    const from = new pg.Client({ connectionString: app.ownerUrl })
+    await from.connect()
+    let text = ''
+    for await (const part of dumpPlant(from, new Date())) text += part
+    const to = new pg.Client({ connectionString: await freshDatabase(inject('databaseUrl')) })
+    await to.connect()
+    await restorePlant(to, Readable.from(text.trimEnd().split('\n')))
+    const sum = `select count(*)::int as n, encode(sha256(string_agg(samples, ''::bytea order by log_id, channel, block)), 'hex') as h from log_blocks`
+    expect((await to.query<{ n: number }>(sum)).rows).toEqual((await from.query(sum)).rows)
+    await to.end()
+    await from.end()
+    await app.tamper(
+      `update log_blocks set samples = set_byte(samples, 9, get_byte(samples, 9) # 1) where log_id = '${log.id}' and channel = 0 and block = 1`,
+    )
+    expect(await found()).toEqual([expect.stringMatching(/^FT-101, event \d+: The samples of the log/)])
+  })
+})

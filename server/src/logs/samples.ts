@@ -1,0 +1,91 @@
+import { CHUNK, ROW_BYTES } from '@calm/core/logs/blocks'
+import { sql } from 'drizzle-orm'
+import type pg from 'pg'
+import type { Executor } from '../db/connection.ts'
+import { floatsOf, joined } from './floats.ts'
+
+/** The chunks of a channel, and where each stands. */
+export interface Chunks {
+  readonly chunks: Float64Array
+  /** Chunk with which each block begins, and the end. */
+  readonly begins: readonly number[]
+  readonly blocks: readonly number[]
+  readonly rows: readonly number[]
+}
+
+type Stretch = { readonly log: string; readonly channel: number }
+
+/** What is held of every 64 rows of a channel. */
+export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promise<Chunks> {
+  const { rows } = await pool.query<{ block: number; rows: number; chunks: Buffer }>(
+    'select block, rows, chunks from log_blocks where log_id = $1 and channel = $2 order by block',
+    [log, channel],
+  )
+  const begins = [0]
+  for (const r of rows) begins.push((begins.at(-1) ?? 0) + Math.ceil(r.rows / CHUNK))
+  return {
+    chunks: joined(rows.map((r) => floatsOf(r.chunks))),
+    begins,
+    blocks: rows.map((r) => r.block),
+    rows: rows.map((r) => r.rows),
+  }
+}
+
+/** The samples of some chunks, each a slice of its block. @param places - of chunks, rising */
+export async function samplesOfChunks(
+  pool: pg.Pool,
+  { log, channel }: Stretch,
+  c: Chunks,
+  places: readonly number[],
+): Promise<Float64Array> {
+  if (places.length === 0) return new Float64Array(0)
+  const [blocks, offsets, lengths]: [number[], number[], number[]] = [[], [], []]
+  let b = 0
+  for (const k of places) {
+    while (k >= (c.begins[b + 1] ?? Infinity)) b++
+    const row = (k - (c.begins[b] ?? 0)) * CHUNK
+    blocks.push(c.blocks[b] ?? 0)
+    offsets.push(row * ROW_BYTES + 1)
+    lengths.push(Math.min(CHUNK, (c.rows[b] ?? 0) - row) * ROW_BYTES)
+  }
+  const { rows } = await pool.query<{ part: Buffer }>(
+    `select substring(s.samples from w.begins for w.length) as part
+     from unnest($3::int[], $4::int[], $5::int[]) with ordinality as w (block, begins, length, place)
+     join log_blocks s on s.log_id = $1 and s.channel = $2 and s.block = w.block order by w.place`,
+    [log, channel, blocks, offsets, lengths],
+  )
+  return joined(rows.map((r) => floatsOf(r.part)))
+}
+
+/** All samples of the blocks that touch a stretch. */
+export async function samplesBetween(
+  pool: pg.Pool,
+  { log, channel }: Stretch,
+  from: number,
+  to: number,
+): Promise<Float64Array> {
+  const { rows } = await pool.query<{ samples: Buffer }>(
+    `select samples from log_blocks where log_id = $1 and channel = $2 and to_ms >= $3 and from_ms <= $4
+     order by block`,
+    [log, channel, from, to],
+  )
+  return joined(rows.map((r) => floatsOf(r.samples)))
+}
+
+/** How many rows the blocks have that touch a stretch. */
+export async function rowsBetween(pool: pg.Pool, s: Stretch, from: number, to: number): Promise<number> {
+  const { rows } = await pool.query<{ n: string | null }>(
+    'select sum(rows) as n from log_blocks where log_id = $1 and channel = $2 and to_ms >= $3 and from_ms <= $4',
+    [s.log, s.channel, from, to],
+  )
+  return Number(rows[0]?.n ?? 0)
+}
+
+/** SHA-256 of the hashes of a log's blocks in their order, each with its place. */
+export async function hashOfLog(db: Executor, log: string): Promise<string> {
+  const { rows } = await db.execute<{ hash: string }>(sql`
+    select encode(sha256(convert_to(coalesce(string_agg(
+      channel || ' ' || block || ' ' || rows || ' ' || encode(sha256(samples), 'hex'), E'\\n'
+      order by channel, block), ''), 'UTF8')), 'hex') as hash from log_blocks where log_id = ${log}`)
+  return rows[0]?.hash ?? ''
+}

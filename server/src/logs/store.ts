@@ -1,0 +1,295 @@
+import type { Log, NewLog } from '@calm/contract/logs'
+import type { Person } from '@calm/contract/people'
+import type { Block } from '@calm/core/logs/blocks'
+import { arrived, paceOf } from '@calm/core/logs/samples'
+import { freshState } from '@calm/core/logs/sniff/read-rows'
+import { canonicalJson } from '@calm/core/record/canonical-json'
+import { logKept } from '@calm/core/record/kinds/log-kept'
+import { and, asc, desc, eq, isNull } from 'drizzle-orm'
+import type { Database, Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { equipment } from '../equipment/schema.ts'
+import { tellWindows } from '../http/live.ts'
+import { conflict, notFound, wrongValues } from '../http/problems.ts'
+import { people } from '../people/schema.ts'
+import { appendOnce } from '../record/append-once.ts'
+import { holdLoop } from '../record/append.ts'
+import { sha256Bytes } from '../record/digest.ts'
+import { loops } from '../record/schema.ts'
+import type { Pool } from '../work/pool.ts'
+import { resultOf } from '../work/result.ts'
+import { bytesOf, floatsOf } from './floats.ts'
+import { hashOfLog } from './samples.ts'
+import { logBlocks, logPieces, logs } from './schema.ts'
+import { readPiece } from './work.ts'
+
+type Row = typeof logs.$inferSelect
+const RELATIVE: readonly string[] = ['ELAPSED', 'RELATIVE']
+const MOST_TOLD = 1000
+/** A log is as long as a portable meter's memory, not as a plant's history. */
+const MOST_ROWS = 12_000_000
+
+const selectLogs = (db: Executor) =>
+  db
+    .select({ log: logs, tag: loops.tag, byName: people.shownName, instrument: equipment.name })
+    .from(logs)
+    .innerJoin(loops, eq(loops.id, logs.loopId))
+    .innerJoin(people, eq(people.id, logs.by))
+    .leftJoin(equipment, eq(equipment.id, logs.instrument))
+
+const told = ({
+  log,
+  tag,
+  byName,
+  instrument,
+}: {
+  log: Row
+  tag: string
+  byName: string
+  instrument: string | null
+}): Log => ({
+  id: log.id,
+  tag,
+  title: log.title,
+  of: log.of,
+  instrument,
+  site: log.site,
+  files: [...log.files],
+  simulated: log.simulated,
+  state: log.state,
+  channels: [...log.channels],
+  rows: log.rows,
+  wrongCount: log.wrongCount,
+  wrong: [...log.wrong],
+  pieces: log.pieces,
+  from: log.fromMs,
+  to: log.toMs,
+  interval: log.interval,
+  gapAbove: log.gapAbove,
+  relative: RELATIVE.includes(log.mapping.time.format),
+  zone: log.mapping.zone,
+  byName,
+  at: isoInstant(log.at),
+})
+
+/** Logs of all loops in use, the newest first. */
+export async function allLogs(db: Executor): Promise<Log[]> {
+  const rows = await selectLogs(db).where(isNull(loops.archivedAt)).orderBy(desc(logs.at), asc(logs.id))
+  return rows.map(told)
+}
+
+/** @throws HttpProblem 404 */
+export async function logOf(db: Executor, loopId: string, id: string): Promise<Log> {
+  const [row] = await selectLogs(db).where(and(eq(logs.id, id), eq(logs.loopId, loopId)))
+  if (!row) throw notFound('log')
+  return told(row)
+}
+
+/** @throws HttpProblem 404, or 409 while it is being read in */
+export async function keptLogOf(db: Executor, loopId: string, id: string): Promise<Log> {
+  const log = await logOf(db, loopId, id)
+  if (log.state === 'open') throw conflict('This log is not read in whole yet.')
+  return log
+}
+
+/** Begins to read in a log; the same one again changes nothing. */
+export async function beginLog(
+  db: Database,
+  loopId: string,
+  log: NewLog,
+  person: Person,
+  now: Date,
+): Promise<Log> {
+  if (log.instrument !== null) {
+    const [known] = await db
+      .select({ id: equipment.id })
+      .from(equipment)
+      .where(eq(equipment.id, log.instrument))
+    if (!known)
+      throw wrongValues([{ path: 'instrument', says: 'This instrument is not in the plant’s list.' }])
+  }
+  await db.transaction(async (tx) => {
+    const { row } = await holdLoop(tx, loopId)
+    const [here] = await tx.select().from(logs).where(eq(logs.id, log.id))
+    if (here) {
+      const same = here.loopId === loopId && here.by === person.id && here.title === log.title
+      if (!same || canonicalJson(here.mapping) !== canonicalJson(log.mapping))
+        throw conflict('A log with this identifier is here already, with other contents.')
+      return
+    }
+    const channels = log.mapping.columns.flatMap((c) =>
+      c.kind === 'value' || c.kind === 'quality'
+        ? [{ name: c.name, unit: c.unit, kind: c.kind, n: 0, min: null, max: null }]
+        : [],
+    )
+    const { id, title, of, instrument, site, files, mapping } = log
+    await tx.insert(logs).values({
+      ...{ id, title, of, instrument, site, files, mapping },
+      loopId,
+      simulated: row.demo,
+      state: 'open',
+      channels,
+      reader: freshState(),
+      by: person.id,
+      at: now,
+    })
+    await tellWindows(tx, { loopId, tag: row.tag, what: 'logs' })
+  })
+  return logOf(db, loopId, log.id)
+}
+
+/** What a channel holds once some blocks more are in it. */
+const grown = (c: Row['channels'][number], blocks: readonly Block[]): Row['channels'][number] => {
+  let { n, min, max } = c
+  for (const b of blocks)
+    for (let i = 1; i < b.samples.length; i += 2) {
+      const x = b.samples[i] ?? NaN
+      if (Number.isNaN(x)) continue
+      n++
+      min = Math.min(min ?? x, x)
+      max = Math.max(max ?? x, x)
+    }
+  return { ...c, n, min, max }
+}
+
+/**
+ * Reads the next piece of a log in; one that came already changes nothing, so that a sending that broke off goes on
+ * where it stopped.
+ * @throws HttpProblem 409 for a piece out of order, or another one in the place of one that is here
+ */
+export async function addPiece(
+  db: Database,
+  pool: Pool,
+  loopId: string,
+  id: string,
+  p: { readonly piece: number; readonly file: number; readonly beginsFile: boolean; readonly text: string },
+): Promise<Log> {
+  const [row] = await db
+    .select()
+    .from(logs)
+    .where(and(eq(logs.id, id), eq(logs.loopId, loopId)))
+  if (!row) throw notFound('log')
+  const sha256 = sha256Bytes(Buffer.from(`${p.file} ${String(p.beginsFile)} ${p.text}`))
+  const [here] = await db
+    .select()
+    .from(logPieces)
+    .where(and(eq(logPieces.logId, id), eq(logPieces.piece, p.piece)))
+  if (here && here.sha256 === sha256) return logOf(db, loopId, id)
+  if (here) throw conflict(`Piece ${p.piece} of this log is here already, with other lines.`)
+  if (row.state === 'kept') throw conflict('This log is whole: nothing can be added to it.')
+  const next = () => conflict(`Piece ${row.pieces} comes next.`, { next: row.pieces })
+  if (p.piece !== row.pieces) throw next()
+  if (p.file >= row.files.length)
+    throw wrongValues([{ path: 'file', says: `The log has ${row.files.length} files.` }])
+  const read = resultOf(
+    await pool.run(readPiece, {
+      mapping: row.mapping,
+      reader: row.reader,
+      file: p.file,
+      line: p.beginsFile ? 0 : row.line,
+      text: p.text,
+    }),
+  )
+  if (!read)
+    throw wrongValues([{ path: 'text', says: 'These lines take too long to read: send fewer at once.' }])
+  if (row.rows + read.rows > MOST_ROWS)
+    throw wrongValues([{ path: 'text', says: `A log holds at most ${MOST_ROWS / 1e6} million rows.` }])
+  await db.transaction(async (tx) => {
+    const [now] = await tx.select({ pieces: logs.pieces }).from(logs).where(eq(logs.id, id)).for('update')
+    if (now?.pieces !== row.pieces) throw next()
+    const first = read.channels[0] ?? []
+    for (const [channel, blocks] of read.channels.entries())
+      if (blocks.length > 0)
+        await tx.insert(logBlocks).values(
+          blocks.map((b, i) => ({
+            logId: id,
+            channel,
+            block: row.blocks + i,
+            rows: b.rows,
+            fromMs: b.from,
+            toMs: b.to,
+            chunks: bytesOf(b.chunks),
+            samples: bytesOf(b.samples),
+          })),
+        )
+    await tx.insert(logPieces).values({ logId: id, piece: p.piece, sha256 })
+    const ends = (pick: 'from' | 'to', of: (...x: number[]) => number, was: number | null) =>
+      first.length === 0 ? was : of(...first.map((b) => b[pick]), ...(was === null ? [] : [was]))
+    await tx
+      .update(logs)
+      .set({
+        channels: row.channels.map((c, i) => grown(c, read.channels[i] ?? [])),
+        rows: row.rows + read.rows,
+        wrongCount: row.wrongCount + read.wrongCount,
+        wrong: [...row.wrong, ...read.wrong].slice(0, MOST_TOLD),
+        pieces: row.pieces + 1,
+        blocks: row.blocks + first.length,
+        line: read.line,
+        reader: read.reader,
+        fromMs: ends('from', Math.min, row.fromMs),
+        toMs: ends('to', Math.max, row.toMs),
+      })
+      .where(eq(logs.id, id))
+  })
+  return logOf(db, loopId, id)
+}
+
+/** How often rows come, told by the first of them. */
+async function paceOfLog(db: Executor, id: string) {
+  const blocks = await db
+    .select({ samples: logBlocks.samples })
+    .from(logBlocks)
+    .where(and(eq(logBlocks.logId, id), eq(logBlocks.channel, 0)))
+    .orderBy(asc(logBlocks.block))
+    .limit(20)
+  const t = blocks.flatMap((b) => [...floatsOf(b.samples)].filter((_, i) => i % 2 === 0))
+  const { interval, gapAbove } = paceOf(arrived({ t, v: t }), 5)
+  return { interval, gapAbove: Number.isFinite(gapAbove) ? gapAbove : 0 }
+}
+
+/** The log is whole: it goes into the record of its loop, with the hash of what it holds. */
+export async function keepLog(
+  db: Database,
+  loopId: string,
+  id: string,
+  at: string,
+  person: Person,
+  now: Date,
+): Promise<Log> {
+  const log = await logOf(db, loopId, id)
+  if (log.state === 'kept') return log
+  if (log.rows === 0 || log.from === null || log.to === null)
+    throw conflict('No row of this log could be read: choose its columns and times again.')
+  const sha256 = await hashOfLog(db, id)
+  const payload = logKept.payload.parse({
+    log: id,
+    title: log.title,
+    of: log.of,
+    instrument: log.instrument ?? '',
+    site: log.site,
+    files: log.files,
+    channels: log.channels.map(({ name, unit }) => ({ name, unit })),
+    rows: log.rows,
+    wrong: log.wrongCount,
+    from: log.from,
+    to: log.to,
+    simulated: log.simulated,
+    sha256,
+  })
+  await appendOnce(db, loopId, { id, at, type: logKept.type, payload }, person, now)
+  await db
+    .update(logs)
+    .set({ state: 'kept', ...(await paceOfLog(db, id)) })
+    .where(eq(logs.id, id))
+  return logOf(db, loopId, id)
+}
+
+/** Nothing of a log stays that is not whole. @throws HttpProblem 409 for one that is in the record */
+export async function giveUpLog(db: Database, loopId: string, id: string): Promise<void> {
+  const { state, tag } = await logOf(db, loopId, id)
+  if (state === 'kept') throw conflict('This log is in the record of its loop: it stays.')
+  await db.transaction(async (tx) => {
+    await tx.delete(logs).where(and(eq(logs.id, id), eq(logs.state, 'open')))
+    await tellWindows(tx, { loopId, tag, what: 'logs' })
+  })
+}

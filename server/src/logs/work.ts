@@ -1,0 +1,64 @@
+import type { LogComparison, LogJudgement, Mapping, WrongLine } from '@calm/contract/logs'
+import type { Block } from '@calm/core/logs/blocks'
+import type { NotCompared } from '@calm/core/logs/compare/compare'
+import type { ReadState } from '@calm/core/logs/sniff/read-rows'
+import type { z } from 'zod'
+import type { Work } from '../work/work.ts'
+
+export interface PieceToRead {
+  readonly mapping: Mapping
+  readonly reader: ReadState
+  readonly file: number
+  /** Lines of the file before this piece. */
+  readonly line: number
+  readonly text: string
+}
+export interface PieceRead {
+  /** By channel, each in the same rows. */
+  readonly channels: readonly (readonly Block[])[]
+  readonly rows: number
+  readonly wrong: readonly z.output<typeof WrongLine>[]
+  readonly wrongCount: number
+  readonly reader: ReadState
+  readonly line: number
+}
+
+/** Lines of a file as blocks of numbers. */
+export const readPiece: Work<PieceToRead, PieceRead> = { name: 'read-log', time_ms: 30_000, memory_MB: 512 }
+
+export interface ToJudge {
+  readonly samples: Float64Array
+  readonly quality: Float64Array | null
+  readonly from: number
+  readonly to: number
+  readonly lo?: number | undefined
+  readonly hi?: number | undefined
+  readonly tau?: number | undefined
+  readonly T?: number | undefined
+  readonly per?: 's' | 'min' | 'h' | 'd' | undefined
+  readonly spikeK?: number | undefined
+}
+/** A stretch of a log summed up and judged. */
+export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most'>> = {
+  name: 'judge-log',
+  time_ms: 60_000,
+  memory_MB: 1_024,
+}
+
+export interface ToCompare {
+  readonly a: Float64Array
+  readonly b: Float64Array
+  readonly from: number
+  readonly to: number
+  readonly maxLag: number
+  readonly Ua: number
+  readonly Ub: number
+  readonly tau?: number | undefined
+  readonly T?: number | undefined
+}
+/** Two logs compared. */
+export const compareStretch: Work<ToCompare, Omit<LogComparison, 'unit'> | NotCompared> = {
+  name: 'compare-logs',
+  time_ms: 60_000,
+  memory_MB: 1_024,
+}
