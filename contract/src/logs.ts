@@ -170,6 +170,8 @@ export const LogJudgement = z.object({
     .nullable(),
   /** Most samples that are judged at once. */
   most: z.number(),
+  /** What of the loop it was held against, in the channel's unit; null: the channel measures something else. */
+  against: z.object({ lo: z.number(), hi: z.number(), T: z.number().nullable(), tau: z.number() }).nullable(),
   stable: z.object({ count: z.number(), seconds: z.number() }).nullable(),
   total: z
     .object({

@@ -6,7 +6,8 @@ import type { Clock } from '../clock.ts'
 import type { Connection } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, wrongValues } from '../http/problems.ts'
-import { loopIdOf } from '../loops/store.ts'
+import { loopDetail, loopIdOf } from '../loops/store.ts'
+import { heldAgainst, perOf } from './held-against.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { chunksOf, rowsBetween, samplesBetween, samplesOfChunks } from './samples.ts'
@@ -46,9 +47,12 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       return views.view(log.id, channelIn(log, query.channel), query.from, query.to, query.width)
     }),
     bind(logs.judgement, async ({ params, query, gone }) => {
-      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
+      const loopId = await loopIdOf(db, params.loop)
+      const log = await keptLogOf(db, loopId, params.log)
       const channel = channelIn(log, query.channel)
-      const { from, to, lo, hi, tau, T, per, spikeK } = query
+      const { from, to, spikeK } = query
+      const unit = log.channels[channel]?.unit ?? null
+      const against = heldAgainst((await loopDetail(db, loopId)).document, unit)
       const stretch = { log: log.id, channel }
       if ((await rowsBetween(connection.pool, stretch, from, to)) > MOST_JUDGED) {
         const s = await views.sums(log.id, channel, from, to)
@@ -58,7 +62,7 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
           to: Math.min(to, log.to ?? to),
           close: null,
         }
-        return { statistics, findings: null, stable: null, total: null, most: MOST_JUDGED }
+        return { statistics, findings: null, stable: null, total: null, most: MOST_JUDGED, against }
       }
       const quality = log.channels.findIndex((c) => c.kind === 'quality')
       const told = resultOf(
@@ -70,18 +74,18 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
               quality < 0 || quality === channel
                 ? null
                 : await samplesBetween(connection.pool, { log: log.id, channel: quality }, from, to),
-            ...{ from, to, lo, hi, tau, T, per, spikeK },
+            ...{ from, to, against, per: perOf(unit), spikeK },
           },
           { signal: gone },
         ),
       )
       if (!told) throw conflict('This stretch cannot be judged in a minute: choose a shorter one.')
-      return { ...told, most: MOST_JUDGED }
+      return { ...told, most: MOST_JUDGED, against }
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
       const [a, b] = [await keptLogOf(db, loopId, params.log), await keptLogOf(db, loopId, query.with)]
-      const { from, to, maxLag, Ua, Ub, tau, T } = query
+      const { from, to, maxLag, Ua, Ub } = query
       const units = [
         a.channels[channelIn(a, query.channel)]?.unit ?? null,
         b.channels[channelIn(b, query.withChannel, 'withChannel')]?.unit ?? null,
@@ -113,10 +117,11 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
           throw wrongValues([{ path: 'withChannel', says: `${other} cannot be held against ${unit}.` }])
         sb[i] = c.value
       }
+      const against = heldAgainst((await loopDetail(db, loopId)).document, unit)
       const told = resultOf(
         await pool.run(
           compareStretch,
-          { a: sa, b: sb, ...{ from, to, maxLag, Ua, Ub, tau, T } },
+          { a: sa, b: sb, ...{ from, to, maxLag, Ua, Ub, against } },
           { signal: gone },
         ),
       )

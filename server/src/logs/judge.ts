@@ -9,17 +9,17 @@ import type { LogComparison, LogJudgement } from '@calm/contract/logs'
 import type { ToCompare, ToJudge } from './work.ts'
 
 /** A stretch of a channel: what it amounts to, what it has, where it stands still, what it totals. */
-export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most'> {
-  const { from, to, lo, hi, tau, T, per, spikeK } = asked
+export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'against'> {
+  const { from, to, against, per, spikeK } = asked
   const { t, v } = channelOf(asked.samples, from, to)
   const q = asked.quality ? channelOf(asked.quality, from, to).v : null
   const s = statisticsOf({ t, v })
-  const range = lo !== undefined && hi !== undefined && lo < hi ? { lo, hi } : undefined
+  const range = against ? { lo: against.lo, hi: against.hi } : undefined
   const settings = { ...USUAL_JUDGEMENT, range, spikeK: spikeK ?? USUAL_JUDGEMENT.spikeK }
   const findings = judgeLog({ t, v, q }, settings).map((f) => ({ ...f, evidence: { ...f.evidence } }))
-  const still = tau !== undefined && T !== undefined ? stableStretches({ t, v }, tau, T) : null
+  const still = against?.T ? stableStretches({ t, v }, against.tau, against.T) : null
   const total =
-    per === undefined
+    per === null
       ? null
       : totalOf({ t, v }, { per, cutoff: 0, gap: 'refuse', gapFactor: 5, uReading: 0, uZero: 0 })
   return {
@@ -48,14 +48,13 @@ export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most'> {
 
 /** Two stretches of one time compared. */
 export function comparedStretch(asked: ToCompare): Omit<LogComparison, 'unit'> | NotCompared {
-  const { from, to, maxLag, Ua, Ub, tau, T } = asked
+  const { from, to, maxLag, Ua, Ub, against } = asked
   const told = compareLogs(channelOf(asked.a, from, to), channelOf(asked.b, from, to), {
     maxLag_s: maxLag,
     ratio: 1,
     Ua,
     Ub,
-    tau,
-    T,
+    ...(against?.T ? { tau: against.tau, T: against.T } : {}),
     gapFactor: 5,
   })
   return 'says' in told

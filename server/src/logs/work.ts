@@ -3,6 +3,7 @@ import type { Block } from '@calm/core/logs/blocks'
 import type { NotCompared } from '@calm/core/logs/compare/compare'
 import type { ReadState } from '@calm/core/logs/sniff/read-rows'
 import type { z } from 'zod'
+import type { HeldAgainst } from './held-against.ts'
 import type { Work } from '../work/work.ts'
 
 export interface PieceToRead {
@@ -31,15 +32,12 @@ export interface ToJudge {
   readonly quality: Float64Array | null
   readonly from: number
   readonly to: number
-  readonly lo?: number | undefined
-  readonly hi?: number | undefined
-  readonly tau?: number | undefined
-  readonly T?: number | undefined
-  readonly per?: 's' | 'min' | 'h' | 'd' | undefined
+  readonly against: HeldAgainst | null
+  readonly per: 's' | 'min' | 'h' | 'd' | null
   readonly spikeK?: number | undefined
 }
 /** A stretch of a log summed up and judged. */
-export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most'>> = {
+export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most' | 'against'>> = {
   name: 'judge-log',
   time_ms: 60_000,
   memory_MB: 1_024,
@@ -53,8 +51,7 @@ export interface ToCompare {
   readonly maxLag: number
   readonly Ua: number
   readonly Ub: number
-  readonly tau?: number | undefined
-  readonly T?: number | undefined
+  readonly against: HeldAgainst | null
 }
 /** Two logs compared. */
 export const compareStretch: Work<ToCompare, Omit<LogComparison, 'unit'> | NotCompared> = {

@@ -1,0 +1,54 @@
+import { describe, expect, test } from 'vitest'
+import { faultyLog } from './test/faulty-logs.ts'
+import { LOG_FINDINGS, USUAL_JUDGEMENT, type LogFinding } from './findings/finding.ts'
+import { judgeLog } from './findings/judge.ts'
+import { sayDuration, sayFindings } from './say-finding.ts'
+
+describe('every finding in words', () => {
+  test.each(LOG_FINDINGS)('%s', (code) => {
+    const log = faultyLog(4242, code)
+    const found = judgeLog(log, { ...USUAL_JUDGEMENT, ...(log.range ? { range: log.range } : {}) })
+    const said = sayFindings(found, 'm³/h').find((f) => f.code === code)
+    expect(said?.says).toMatch(/^[A-Z0-9].*\.$/)
+    expect(said?.says).not.toMatch(/undefined|NaN|Infinity/)
+  })
+  test('the words of a step and of a changed unit name what to do with them', () => {
+    const step: LogFinding = { code: 'STEP', from: 1, to: 1, evidence: { size: -1.469 } }
+    expect(sayFindings([step], 'bar')[0]).toMatchObject({
+      says: 'The level changed by −1.469 bar.',
+      rule: expect.stringMatching(/no fault by itself/) as string,
+    })
+    const unit: LogFinding = {
+      code: 'UNIT_CHANGED',
+      from: 1,
+      to: 1,
+      evidence: { factor: 3.6, offset: 0, ratio: 3.61 },
+    }
+    expect(sayFindings([unit], '')[0]?.says).toContain('3.6 times the ones before')
+  })
+  test('many spikes are one saying', () => {
+    const spikes = Array.from({ length: 21 }, (_, i): LogFinding => ({
+      code: 'SPIKE',
+      from: i,
+      to: i,
+      evidence: { size: i - 30, samples: 1 },
+    }))
+    expect(sayFindings(spikes.slice(0, 20), '')).toHaveLength(20)
+    expect(sayFindings(spikes, '')).toEqual([
+      expect.objectContaining({
+        from: 0,
+        to: 20,
+        says: expect.stringMatching(/^21 values stand out, the largest by 30:/) as string,
+      }),
+    ])
+  })
+  test.each([
+    [0.5, '0.5 s'],
+    [90, '90 s'],
+    [600, '10 min'],
+    [7200, '2 h'],
+    [259_200, '3 days'],
+  ])('%d s is %s', (s, says) => {
+    expect(sayDuration(s)).toBe(says)
+  })
+})

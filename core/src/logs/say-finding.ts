@@ -1,0 +1,139 @@
+import type { Evidence, Finding, Severity } from '../finding.ts'
+import { sayNumber } from '../quantity/round.ts'
+import type { LogFinding, LogFindingCode } from './findings/finding.ts'
+
+/** A finding of a log in words, with the stretch it speaks of. */
+export interface LogSaying extends Finding {
+  readonly from: number
+  readonly to: number
+}
+
+/** More than so many spikes are no single ones. */
+const MANY_SPIKES = 20
+
+const SEVERITY: Readonly<Record<LogFindingCode, Severity>> = {
+  BACKWARDS: 'warn',
+  DUPLICATE: 'note',
+  GAP: 'warn',
+  SIGNAL_LOW: 'warn',
+  OUT_OF_RANGE: 'warn',
+  AT_LIMIT: 'stop',
+  FROZEN: 'stop',
+  QUANTISED: 'note',
+  SPIKE: 'note',
+  PERIODIC: 'note',
+  NOISE_CHANGED: 'warn',
+  UNIT_CHANGED: 'stop',
+  STEP: 'note',
+  DRIFT: 'warn',
+}
+
+/** Seconds as people say them. */
+export function sayDuration(seconds: number): string {
+  if (seconds < 120) return `${sayNumber(seconds, 4)} s`
+  if (seconds < 7200) return `${sayNumber(seconds / 60, 3)} min`
+  return seconds < 172_800 ? `${sayNumber(seconds / 3600, 3)} h` : `${sayNumber(seconds / 86_400, 3)} days`
+}
+
+const n = (f: LogFinding, key: string): number => Number(f.evidence[key] ?? 0)
+const signed = (x: number) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), 4)}`
+
+function sentenceOf(f: LogFinding, unit: string): string {
+  const of = (x: number, digits = 4) => `${sayNumber(x, digits)}${unit === '' ? '' : ` ${unit}`}`
+  const change = (x: number) => `${signed(x)}${unit === '' ? '' : ` ${unit}`}`
+  switch (f.code) {
+    case 'BACKWARDS':
+      return `The clock went back by ${sayDuration(n(f, 'back_ms') / 1000)} and stayed behind for ${n(f, 'samples')} samples. Ask when it was set; its values are good.`
+    case 'DUPLICATE':
+      return n(f, 'conflicting') === 0
+        ? `${n(f, 'samples')} samples stand twice.`
+        : `${n(f, 'samples')} samples have the time of the one before, ${n(f, 'conflicting')} of them another value. Ask which is meant.`
+    case 'GAP':
+      return `Nothing was recorded for ${sayDuration(n(f, 'seconds'))}: about ${n(f, 'missing')} samples are missing. Nothing is put in their place.`
+    case 'SIGNAL_LOW':
+      return `The signal was too weak for ${n(f, 'samples')} samples, lowest ${sayNumber(n(f, 'lowest'), 3)} %. Their values are not used; look at couplant and position.`
+    case 'OUT_OF_RANGE':
+      return `${n(f, 'samples')} samples lie outside the range of the loop, farthest ${of(n(f, 'farthest'))}.`
+    case 'AT_LIMIT':
+      return f.evidence['known'] === true
+        ? `${n(f, 'samples')} samples stand at the end of the range, ${of(n(f, 'limit'))}: what lies beyond was not recorded.`
+        : `${n(f, 'samples')} samples stand at ${of(n(f, 'limit'))} and none goes further: something limits this signal. Look for the limit.`
+    case 'FROZEN':
+      return `The value stood at ${of(n(f, 'value'))} for ${n(f, 'samples')} samples without its own noise. Look whether the device held its output.`
+    case 'QUANTISED':
+      return `The log moves in steps of ${of(n(f, 'step'))}, as coarse as its scatter: noise and small changes cannot be told.`
+    case 'SPIKE':
+      return `One value stands out by ${change(n(f, 'size'))}.`
+    case 'PERIODIC':
+      return `A wave of ${of(n(f, 'amplitude'), 3)} comes again every ${sayDuration(n(f, 'period_s'))}. Look what cycles with it: a pump, a valve, the control.`
+    case 'NOISE_CHANGED':
+      return `The scatter became ${sayNumber(n(f, 'ratio'), 3)} times what it was: from ${of(n(f, 'before'), 3)} to ${of(n(f, 'after'), 3)}. Look what changed then: damping, air in the fluid, a setting.`
+    case 'UNIT_CHANGED':
+      return n(f, 'offset') === 0
+        ? `From here on the values are ${sayNumber(n(f, 'factor'), 6)} times the ones before, scatter too: the unit was changed. Correct it before these are used.`
+        : 'From here on the values are those of before in the other temperature scale: the unit was changed. Correct it before these are used.'
+    case 'STEP':
+      return `The level changed by ${change(n(f, 'size'))}.`
+    case 'DRIFT':
+      return `It drifts: ${change(n(f, 'total'))} over the stretch, ${change(n(f, 'perHour'))} an hour.`
+  }
+}
+
+const RULES: Partial<Readonly<Record<LogFindingCode, string>>> = {
+  STEP: 'A level that changed is no fault by itself: the process may have been meant to.',
+  AT_LIMIT: 'Where no limit is known, a pile of values at the largest or smallest one is a guess.',
+}
+
+function evidenceOf(f: LogFinding, unit: string): readonly Evidence[] {
+  const of = (label: string, key: string, u: string) => ({
+    label,
+    value: n(f, key),
+    ...(u === '' ? {} : { unit: u }),
+  })
+  switch (f.code) {
+    case 'PERIODIC':
+      return [
+        of('period', 'period_s', 's'),
+        of('amplitude', 'amplitude', unit),
+        of('above its surroundings', 'ratio', 'times'),
+      ]
+    case 'DRIFT':
+      return [of('in all', 'total', unit), of('an hour', 'perHour', unit)]
+    default:
+      return []
+  }
+}
+
+/**
+ * What a log has, in words, in the order of time. Many spikes are one saying: scatter with long tails.
+ * @param unit - of the values, as it is printed; empty where none is known
+ */
+export function sayFindings(findings: readonly LogFinding[], unit: string): readonly LogSaying[] {
+  const spikes = findings.filter((f) => f.code === 'SPIKE')
+  const single = spikes.length > MANY_SPIKES ? findings.filter((f) => f.code !== 'SPIKE') : findings
+  const said = single.map((f): LogSaying => {
+    const rule = RULES[f.code]
+    return {
+      code: f.code,
+      severity: SEVERITY[f.code],
+      where: ['log'],
+      says: sentenceOf(f, unit),
+      evidence: evidenceOf(f, unit),
+      ...(rule === undefined ? {} : { rule }),
+      from: f.from,
+      to: f.to,
+    }
+  })
+  const [first, last] = [spikes[0], spikes.at(-1)]
+  if (spikes.length <= MANY_SPIKES || !first || !last) return said
+  const sizes = spikes.map((f) => Math.abs(n(f, 'size')))
+  const tails: LogSaying = {
+    code: 'SPIKE',
+    severity: 'note',
+    where: ['log'],
+    says: `${spikes.length} values stand out, the largest by ${sayNumber(Math.max(...sizes), 4)}${unit === '' ? '' : ` ${unit}`}: this is scatter with long tails, not single spikes.`,
+    from: first.from,
+    to: last.to,
+  }
+  return [...said, tails].sort((a, b) => a.from - b.from)
+}
