@@ -125,12 +125,18 @@ const VIEWS = [
   { name: 'drift', path: '/drift', ready: 'LT-102' },
   { name: 'record', path: '/loops/PT-202/record', ready: 'Prove the record' },
   {
-    name: 'import',
-    path: '/loops/import',
-    ready: 'Import a loop list',
+    name: 'log',
+    path: '/logs',
+    ready: 'Intake main',
     before: async (page) => {
-      await page.getByLabel('Loop list (CSV or xlsx)').setInputFiles(join(ROOT, 'demo/loop-list.csv'))
-      await page.getByText('to correct').first().waitFor()
+      await page.getByRole('link', { name: /Intake main/ }).click()
+      await page.getByText('findings in').waitFor()
+      await page.locator('.v-select').filter({ hasText: 'Beside it' }).click()
+      await page.getByRole('option', { name: /Portable meter beside it/ }).click()
+      await page.getByRole('button', { name: 'Compare' }).click()
+      await page.getByText('They do not agree').waitFor()
+      await page.mouse.wheel(0, -2000)
+      await page.waitForTimeout(500)
     },
   },
   { name: 'quick-sums', path: '/quick-sums', ready: 'Signal path without a loop', theme: 'dark' },

@@ -109,6 +109,8 @@ export const Log = z.object({
   gapAbove: z.number(),
   relative: z.boolean(),
   zone: z.string(),
+  /** How its files were read: the next ones of this device are read alike. */
+  mapping: Mapping,
   byName: z.string(),
   at: z.string(),
 })

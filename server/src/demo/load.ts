@@ -33,6 +33,8 @@ import {
   DemoSetUp,
   DemoWiring,
 } from './demo-files.ts'
+import { keepSamples } from '../logs/store.ts'
+import { demoLogs } from './demo-logs.ts'
 import { demoWiring } from './demo-wiring.ts'
 import { fingerprintOf } from '../plant-log/plant-key.ts'
 import { pastRun } from './past-run.ts'
@@ -196,6 +198,15 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
     )
     await saveRevision(db, loop.id, loop.revision, document, first, 'checked on site', SITE_CHECKED)
   }
+  for (const { tag, by, at, log, t, v } of demoLogs())
+    await keepSamples(
+      db,
+      (await loopOf(tag)).id,
+      { id: randomUUID(), ...log },
+      { t, v },
+      nameOf(by),
+      new Date(at),
+    )
   return true
 }
 

@@ -1,6 +1,6 @@
 import type { Log, NewLog } from '@calm/contract/logs'
 import type { Person } from '@calm/contract/people'
-import type { Block } from '@calm/core/logs/blocks'
+import { BLOCK, type Block, blockOf } from '@calm/core/logs/blocks'
 import { arrived, paceOf } from '@calm/core/logs/samples'
 import { freshState } from '@calm/core/logs/sniff/read-rows'
 import { canonicalJson } from '@calm/core/record/canonical-json'
@@ -68,6 +68,7 @@ const told = ({
   gapAbove: log.gapAbove,
   relative: RELATIVE.includes(log.mapping.time.format),
   zone: log.mapping.zone,
+  mapping: log.mapping,
   byName,
   at: isoInstant(log.at),
 })
@@ -152,6 +153,29 @@ const grown = (c: Row['channels'][number], blocks: readonly Block[]): Row['chann
   return { ...c, n, min, max }
 }
 
+/** Puts blocks of every channel behind those that are there. */
+async function storeBlocks(
+  tx: Executor,
+  logId: string,
+  channels: readonly (readonly Block[])[],
+  first: number,
+): Promise<void> {
+  for (const [channel, blocks] of channels.entries())
+    if (blocks.length > 0)
+      await tx.insert(logBlocks).values(
+        blocks.map((b, i) => ({
+          logId,
+          channel,
+          block: first + i,
+          rows: b.rows,
+          fromMs: b.from,
+          toMs: b.to,
+          chunks: bytesOf(b.chunks),
+          samples: bytesOf(b.samples),
+        })),
+      )
+}
+
 /**
  * Reads the next piece of a log in; one that came already changes nothing, so that a sending that broke off goes on
  * where it stopped.
@@ -198,20 +222,7 @@ export async function addPiece(
     const [now] = await tx.select({ pieces: logs.pieces }).from(logs).where(eq(logs.id, id)).for('update')
     if (now?.pieces !== row.pieces) throw next()
     const first = read.channels[0] ?? []
-    for (const [channel, blocks] of read.channels.entries())
-      if (blocks.length > 0)
-        await tx.insert(logBlocks).values(
-          blocks.map((b, i) => ({
-            logId: id,
-            channel,
-            block: row.blocks + i,
-            rows: b.rows,
-            fromMs: b.from,
-            toMs: b.to,
-            chunks: bytesOf(b.chunks),
-            samples: bytesOf(b.samples),
-          })),
-        )
+    await storeBlocks(tx, id, read.channels, row.blocks)
     await tx.insert(logPieces).values({ logId: id, piece: p.piece, sha256 })
     const ends = (pick: 'from' | 'to', of: (...x: number[]) => number, was: number | null) =>
       first.length === 0 ? was : of(...first.map((b) => b[pick]), ...(was === null ? [] : [was]))
@@ -282,6 +293,30 @@ export async function keepLog(
     .set({ state: 'kept', ...(await paceOfLog(db, id)) })
     .where(eq(logs.id, id))
   return logOf(db, loopId, id)
+}
+
+/** Keeps a log whose rows are at hand: one channel, as a file of it would have been read. */
+export async function keepSamples(
+  db: Database,
+  loopId: string,
+  log: NewLog,
+  { t, v }: { readonly t: Float64Array; readonly v: Float64Array },
+  person: Person,
+  at: Date,
+): Promise<void> {
+  const begun = await beginLog(db, loopId, log, person, at)
+  const blocks: Block[] = []
+  for (let i = 0; i < t.length; i += BLOCK)
+    blocks.push(blockOf(t.subarray(i, i + BLOCK), v.subarray(i, i + BLOCK)))
+  await storeBlocks(db, log.id, [blocks], 0)
+  await db
+    .update(logs)
+    .set({
+      channels: begun.channels.map((c) => grown(c, blocks)),
+      ...{ rows: t.length, pieces: 1, blocks: blocks.length, fromMs: t[0] ?? 0, toMs: t.at(-1) ?? 0 },
+    })
+    .where(eq(logs.id, log.id))
+  await keepLog(db, loopId, log.id, at.toISOString(), person, at)
 }
 
 /** Nothing of a log stays that is not whole. @throws HttpProblem 409 for one that is in the record */

@@ -3,6 +3,7 @@ import {
   mdiCalculatorVariantOutline,
   mdiFormatListBulletedSquare,
   mdiChartTimelineVariant,
+  mdiWaveform,
   mdiFactory,
   mdiGaugeFull,
   mdiKeyboardOutline,
@@ -55,6 +56,7 @@ const PLACES = [
   { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
   { to: '/instruments', title: 'Instruments', icon: mdiGaugeFull, key: 'i' },
   { to: '/drift', title: 'Drift', icon: mdiChartTimelineVariant, key: 'd' },
+  { to: '/logs', title: 'Logs', icon: mdiWaveform, key: 'g' },
   { to: '/plant', title: 'Plant', icon: mdiFactory, key: 'p' },
 ]
 for (const place of PLACES) useShortcut(place.key, `Go to ${place.title}`, () => void router.push(place.to))

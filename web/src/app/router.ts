@@ -78,6 +78,25 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Drift' },
   },
   {
+    path: '/logs',
+    name: 'logs',
+    component: () => import('../features/logs/LogsPage.vue'),
+    meta: { title: 'Logs' },
+  },
+  {
+    path: '/logs/read-in',
+    name: 'read-in',
+    component: () => import('../features/logs/ReadInPage.vue'),
+    meta: { title: 'Read in a log' },
+  },
+  {
+    path: '/logs/:tag/:id',
+    name: 'log',
+    component: () => import('../features/logs/LogPage.vue'),
+    props: true,
+    meta: { title: 'Log' },
+  },
+  {
     path: '/about',
     name: 'about',
     component: () => import('../features/about/AboutPage.vue'),

@@ -18,7 +18,7 @@ interface Saying {
 
 function sayingOf(field: string): Saying {
   const digits = field.replace(/e[+-]?\d+$/i, '').replace(/[+\-−'’   ]/g, '')
-  const signs = [...digits].filter((c): c is Sign => c === '.' || c === ',')
+  const signs = (digits.match(/[.,]/g) ?? []) as Sign[]
   const [first] = signs
   const last = signs.at(-1)
   if (first === undefined || last === undefined) return {}

@@ -33,6 +33,14 @@ const PLACES: readonly Entry[] = [
   },
   { id: 'place drift', sort: 'place', title: 'Drift', hint: 'place', also: 'intervals years', to: '/drift' },
   {
+    id: 'place logs',
+    sort: 'place',
+    title: 'Logs',
+    hint: 'place',
+    also: 'trend history recording samples csv portable survey',
+    to: '/logs',
+  },
+  {
     id: 'place import',
     sort: 'place',
     title: 'Import a loop list',

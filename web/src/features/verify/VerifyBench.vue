@@ -38,6 +38,7 @@ const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue')
 const ComparisonBench = defineAsyncComponent(() => import('./ComparisonBench.vue'))
 const IntervalAdvice = defineAsyncComponent(() => import('../../loop/IntervalAdvice.vue'))
 const InputBench = defineAsyncComponent(() => import('./InputBench.vue'))
+const LoopLogs = defineAsyncComponent(() => import('./LoopLogs.vue'))
 const QuickBench = defineAsyncComponent(() => import('./QuickBench.vue'))
 const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
@@ -55,7 +56,7 @@ const sensor = computed(() => {
   const { family, values, entries } = loop.facts ?? {}
   return family?.id === 'temperature' && entries?.['sensor'] === 'typed' ? String(values?.['sensor']) : null
 })
-type View = 'standard' | 'quickly' | 'reference'
+type View = 'standard' | 'quickly' | 'reference' | 'logs'
 const ready = computed(() => loop.detail !== null && loop.detail.document.path.length > 0)
 const views = computed((): { id: View; title: string }[] =>
   ready.value
@@ -63,6 +64,7 @@ const views = computed((): { id: View; title: string }[] =>
         { id: 'standard', title: 'By a standard' },
         { id: 'quickly', title: 'Quickly' },
         ...(comparable.value ? [{ id: 'reference' as const, title: 'Against a reference' }] : []),
+        { id: 'logs', title: 'Logs' },
       ]
     : [],
 )
@@ -210,6 +212,7 @@ const next = computed(() =>
       :unit="comparable.unit"
       :allowed-pct="loop.detail?.document.tolerance?.pctSpan || 1"
     />
+    <LoopLogs v-else-if="view === 'logs' && loop.detail" :tag="loop.detail.tag" />
     <QuickBench
       v-else-if="view === 'quickly' && loop.detail"
       :stages="loop.detail.document.path"

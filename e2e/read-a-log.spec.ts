@@ -1,0 +1,139 @@
+import { readFileSync } from 'node:fs'
+import { address, expect, press, test } from './setup/technician.ts'
+import { like } from './setup/own-loop.ts'
+import type { Page } from '@playwright/test'
+
+const START = Date.UTC(2026, 10, 9, 6, 30)
+/** A flow that stands still for a while at each of a few levels. */
+const flow = (s: number) => [18, 24, 21, 27][Math.floor(s / 1800) % 4] ?? 18
+/** Noise that is the same every time. */
+const noise = (i: number) => Math.sin(i * 12.9898) * 43_758.5453
+const wobble = (i: number) => (noise(i) - Math.floor(noise(i)) - 0.5) * 0.1
+const two = (n: number) => String(n).padStart(2, '0')
+const european = (ms: number) => {
+  const d = new Date(ms)
+  return `${two(d.getUTCDate())}.${two(d.getUTCMonth() + 1)}.${d.getUTCFullYear()};${d.toISOString().slice(11, 19)}`
+}
+/** As a recorder of another country writes it: head lines, semicolons, decimal commas, the old code page. */
+const file = (rows: number, gain: number, later_s: number, broken = -1) =>
+  Buffer.from(
+    [
+      'Recorder 7',
+      'Site;Membranes',
+      '',
+      'Datum;Uhr;Durchfluss [m³/h]',
+      ...Array.from({ length: rows }, (_, i) =>
+        i === broken
+          ? `${european(START + i * 1000)};??`
+          : `${european(START + i * 1000)};${(gain * flow(i - later_s) + wobble(i + 1000 * gain)).toFixed(2).replace('.', ',')}`,
+      ),
+    ].join('\r\n'),
+    'latin1',
+  )
+const choose = async (page: Page, label: string, option: RegExp) => {
+  await page.locator('.v-select').filter({ hasText: label }).click()
+  await press(page.getByRole('option', { name: option }).first())
+}
+
+test('a foreign file is read in, judged, compared with a reference, made a comparison, exported', async ({
+  wren,
+}) => {
+  test.setTimeout(180_000)
+  await like(wren, 'FT-956', 'FT-203')
+  const readIn = async (name: string, buffer: Buffer) => {
+    await wren.goto(address('/logs/read-in?loop=FT-956'))
+    await wren.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer })
+    await expect(wren.getByText(/of the first \d+ lines can be read|lines can be read/)).toBeVisible()
+  }
+  await readIn('portable.csv', file(7200, 1, 0))
+  await choose(wren, 'It is of', /a reference beside it/)
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await wren.waitForURL(/\/logs\/FT-956\//)
+  // The next file of the same device is read as that one was.
+  await readIn('installed.csv', file(60_000, 1.03, 9, 4321))
+  await expect(wren.getByText('Read as “portable” was')).toBeVisible()
+  await expect(wren.getByLabel('Column 3')).toHaveValue('Durchfluss')
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await wren.waitForURL(/\/logs\/FT-956\//)
+  await expect(wren.getByText('1 line could not be read')).toBeVisible()
+  await wren.getByText('1 line could not be read').click()
+  await expect(wren.getByText('installed.csv, line 4326: other columns')).toBeVisible()
+  await expect(
+    wren.getByText(/findings in 59\u2009999 samples; held against the range of the loop/),
+  ).toBeVisible()
+  await expect(wren.getByText(/The level changed by \+6\.\d+ m³\/h/).first()).toBeVisible()
+  await choose(wren, 'Beside it', /portable: Durchfluss/)
+  await wren.getByRole('button', { name: 'Compare', exact: true }).click()
+  await expect(
+    wren.getByText(/They do not agree in \d+ of \d+ stretches; the error is \+3\.0\d? % on average/),
+  ).toBeVisible()
+  await expect(wren.getByText(/“installed” comes 9(\.\d)? s later; taken out/)).toBeVisible()
+  await wren.getByRole('button', { name: 'Keep as a comparison' }).click()
+  await expect(wren.getByText('In the record of')).toBeVisible()
+  const csv = wren.waitForEvent('download')
+  await wren.getByRole('link', { name: 'CSV' }).click()
+  const text = readFileSync(await (await csv).path(), 'utf8')
+  expect(text.trim().split('\r\n')).toHaveLength(60_000)
+  expect(text).toContain('"Durchfluss [m3/h]"')
+  await wren.goto(address('/loops/FT-956/verify?view=reference'))
+  await expect(
+    wren
+      .getByText(/Reads \+3 % against the portable meter|Reads \+3\.\d+ % against the portable meter/)
+      .first(),
+  ).toBeVisible()
+  await wren.goto(address('/loops/FT-956/verify?view=logs'))
+  await expect(wren.getByText('installed', { exact: true })).toBeVisible()
+})
+
+test('a sending that breaks off goes on where it stopped; given up, nothing of it stays', async ({
+  wren,
+}) => {
+  test.setTimeout(120_000)
+  await like(wren, 'FT-957', 'FT-203')
+  const buffer = file(60_000, 1, 0)
+  await wren.goto(address('/logs/read-in?loop=FT-957'))
+  const take = () =>
+    wren.locator('input[type=file]').setInputFiles({ name: 'night.csv', mimeType: 'text/csv', buffer })
+  await take()
+  let sent = 0
+  await wren.route('**/pieces', (route) =>
+    ++sent === 2 ? route.fulfill({ status: 500, body: '{}' }) : route.continue(),
+  )
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await expect(wren.getByText('What came is kept: press again to go on.')).toBeVisible()
+  // Another day, another page: the list knows it.
+  await wren.goto(address('/logs'))
+  await wren.getByRole('link', { name: 'night: not whole, go on' }).click()
+  await take()
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await wren.waitForURL(/\/logs\/FT-957\//)
+  await expect(wren.getByText(/in 60\u2009000 samples/)).toBeVisible()
+  // And one that nobody wants.
+  await wren.goto(address('/logs/read-in?loop=FT-957'))
+  await wren.locator('input[type=file]').setInputFiles({ name: 'other.csv', mimeType: 'text/csv', buffer })
+  sent = 0
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await expect(wren.getByText('What came is kept: press again to go on.')).toBeVisible()
+  await wren.getByRole('button', { name: 'Give up' }).click()
+  await wren.goto(address('/logs'))
+  await expect(wren.getByText('night', { exact: true })).toBeVisible()
+  await expect(wren.getByText('other: not whole')).toHaveCount(0)
+})
+
+test('what a file does not tell is asked, what is no table is said', async ({ wren }) => {
+  await wren.goto(address('/logs/read-in?loop=FT-203'))
+  const take = (text: string) =>
+    wren
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await take('hello\nworld\n')
+  await expect(wren.getByText('it is no table of measurements')).toBeVisible()
+  await take('Time;Flow\n01/02/2026 10:00;1,234\n02/03/2026 10:00;2,345\n')
+  await expect(wren.getByText('Nothing in the file tells whether day or month stands first')).toBeVisible()
+  await expect(wren.getByText('it may part thousands or decimals')).toBeVisible()
+  await expect(wren.getByText('A column has no unit')).toBeVisible()
+  await take('1;2\n3;4\n')
+  await expect(wren.getByText('No column tells the time')).toBeVisible()
+  await wren.getByRole('button', { name: 'Read in', exact: true }).click()
+  await expect(wren.getByText(/No column tells the time: choose one/).first()).toBeVisible()
+})

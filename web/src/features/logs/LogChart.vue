@@ -1,0 +1,242 @@
+<script setup lang="ts">
+import type { LogView } from '@calm/contract/logs'
+import type { LogSaying } from '@calm/core/logs/say-finding'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import {
+  Chart,
+  Filler,
+  Legend,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  Tooltip,
+} from 'chart.js'
+import Annotation from 'chartjs-plugin-annotation'
+import Zoom from 'chartjs-plugin-zoom'
+import { computed, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
+import { useTheme } from 'vuetify'
+import { pointsOf } from './log-chart.ts'
+import { sayLogTime, sayTick, timeTicks, type TimesAs } from './say-time.ts'
+
+Chart.register(
+  LineController,
+  LinearScale,
+  PointElement,
+  LineElement,
+  Filler,
+  Legend,
+  Tooltip,
+  Annotation,
+  Zoom,
+)
+
+export interface Drawn {
+  readonly view: LogView
+  readonly name: string
+  readonly unit: string | null
+  readonly gapAbove: number
+  readonly simulated: boolean
+}
+
+/** A stretch of a log, with the range of its loop and the stretches that its findings speak of. */
+const { main, beside, from, to, whole, band, found, chosen, times, says } = defineProps<{
+  main: Drawn | null
+  beside: Drawn | null
+  from: number
+  to: number
+  whole: { readonly from: number; readonly to: number }
+  band: { readonly lo: number; readonly hi: number } | null
+  found: readonly LogSaying[]
+  chosen: LogSaying | null
+  times: TimesAs
+  /** The drawing in words. */
+  says: string
+}>()
+const emit = defineEmits<{ look: [from: number, to: number]; wide: [pixels: number] }>()
+
+const theme = useTheme()
+const colour = (name: string) => {
+  const c = theme.current.value.colors[name]
+  return typeof c === 'string' ? c : ''
+}
+/** What is simulated keeps its ink; the one beside is fainter, so that two of them are told apart. */
+const FAINT = '77'
+const ink = (d: Drawn, axis: string, other: string) =>
+  d.simulated ? `${colour('simulated')}${axis === 'beside' ? FAINT : ''}` : colour(other)
+const line = (d: Drawn, place: 'main' | 'beside', axis: string, other: string) => ({
+  label: d.name,
+  data: pointsOf(d.view, d.gapAbove),
+  yAxisID: axis,
+  borderColor: ink(d, place, other),
+  backgroundColor: ink(d, place, other),
+  borderWidth: 1.2,
+  pointRadius: d.view.kind === 'samples' && d.view.t.length < 200 ? 2.5 : 0,
+  pointHoverRadius: 5,
+})
+const isOtherUnit = computed(() => beside !== null && main !== null && beside.unit !== main.unit)
+const datasets = computed(() => [
+  ...(main ? [line(main, 'main', 'y', 'copper')] : []),
+  ...(beside ? [line(beside, 'beside', isOtherUnit.value ? 'y2' : 'y', 'primary')] : []),
+])
+const named = (d: Drawn) => (d.unit === null ? d.name : `${d.name}, ${printedUnit(d.unit)}`)
+const HUES = { stop: 'error', warn: 'warning', note: 'quiet', good: 'success' } as const
+
+/** Stretches as bands of the drawing; one moment as an upright line. */
+const annotations = computed(() => {
+  // What speaks of everything that is seen needs no band.
+  const isPart = (f: LogSaying) => f === chosen || f.from > from || f.to < to
+  const marks = found
+    .filter(isPart)
+    .slice(0, 200)
+    .map((f) => {
+      const isChosen = f === chosen
+      const hue = colour(HUES[f.severity])
+      const isMoment = f.to - f.from < (to - from) / 400
+      return isMoment
+        ? {
+            type: 'line' as const,
+            xMin: f.from,
+            xMax: f.from,
+            borderColor: hue,
+            borderWidth: isChosen ? 3 : 1,
+            borderDash: [3, 3],
+          }
+        : {
+            type: 'box' as const,
+            xMin: f.from,
+            xMax: f.to,
+            backgroundColor: `${hue}${isChosen ? '33' : '14'}`,
+            borderWidth: isChosen ? 2 : 0,
+            borderColor: hue,
+            drawTime: 'beforeDatasetsDraw' as const,
+          }
+    })
+  const ends = band
+    ? [band.lo, band.hi].map((y) => ({
+        type: 'line' as const,
+        yMin: y,
+        yMax: y,
+        yScaleID: 'y',
+        borderColor: colour('quiet'),
+        borderWidth: 1,
+        borderDash: [8, 4],
+        adjustScaleRange: false,
+      }))
+    : []
+  return [...marks, ...ends]
+})
+const options = computed(() => {
+  const text = { color: colour('on-surface'), font: { family: 'Calm Mono', size: 13 } }
+  const axis = (title: string) => ({
+    title: { display: true, text: title, ...text },
+    ticks: {
+      ...text,
+      maxTicksLimit: 7,
+      callback: (v: number | string) => String(Number(Number(v).toPrecision(8))),
+    },
+    grid: { color: colour('hairline') },
+  })
+  return {
+    animation: false as const,
+    maintainAspectRatio: false,
+    parsing: false as const,
+    normalized: true,
+    interaction: { mode: 'nearest' as const, axis: 'x' as const, intersect: false },
+    scales: {
+      x: {
+        type: 'linear' as const,
+        min: from,
+        max: to,
+        afterBuildTicks: (a: { min: number; max: number; width: number; ticks: { value: number }[] }) => {
+          a.ticks = timeTicks(a.min, a.max, Math.max(2, a.width / 110)).map((value) => ({ value }))
+        },
+        ticks: {
+          ...text,
+          maxRotation: 0,
+          callback: (v: number | string) => sayTick(Number(v), to - from, times),
+        },
+        grid: { color: colour('hairline') },
+      },
+      y: axis(main ? named(main) : ''),
+      ...(isOtherUnit.value && beside
+        ? { y2: { ...axis(named(beside)), position: 'right' as const, grid: { drawOnChartArea: false } } }
+        : {}),
+    },
+    plugins: {
+      legend: {
+        display: beside !== null,
+        align: 'end' as const,
+        labels: { ...text, boxHeight: 2, boxWidth: 24 },
+      },
+      annotation: { annotations: annotations.value },
+      tooltip: {
+        callbacks: {
+          title: (items: { parsed: { x: number | null } }[]) => sayLogTime(items[0]?.parsed.x ?? 0, times),
+          label: (c: { dataset: { label?: string }; parsed: { y: number | null } }) =>
+            `${c.dataset.label ?? ''}: ${sayNumber(c.parsed.y ?? 0, 6)}`,
+        },
+      },
+      zoom: {
+        limits: { x: { min: whole.from, max: whole.to, minRange: 1 } },
+        pan: { enabled: true, mode: 'x' as const, onPanComplete: told },
+        zoom: {
+          wheel: { enabled: true },
+          pinch: { enabled: true },
+          drag: { enabled: true, modifierKey: 'shift' as const, backgroundColor: `${colour('primary')}22` },
+          mode: 'x' as const,
+          onZoomComplete: told,
+        },
+      },
+    },
+  }
+})
+function told({ chart }: { chart: Chart }): void {
+  const x = chart.scales['x']
+  if (x) emit('look', x.min, x.max)
+}
+
+const canvas = useTemplateRef('canvas')
+const drawn = shallowRef<Chart<'line'> | null>(null)
+/** How many strokes there is room for. */
+const sayWide = (): void => {
+  const pixels = Math.round(drawn.value?.chartArea?.width ?? 0)
+  if (pixels > 0) emit('wide', pixels)
+}
+onMounted(() => {
+  if (canvas.value)
+    drawn.value = new Chart(canvas.value, {
+      type: 'line',
+      data: { datasets: datasets.value },
+      options: options.value,
+    })
+})
+watch([datasets, options], () => {
+  if (!drawn.value) return
+  drawn.value.data.datasets = datasets.value
+  drawn.value.options = options.value
+  drawn.value.update('none')
+  sayWide()
+})
+onBeforeUnmount(() => drawn.value?.destroy())
+/** The drawing as a picture, on the colour of the page. */
+function picture(): string {
+  const from_ = canvas.value
+  if (!from_) return ''
+  const sheet = document.createElement('canvas')
+  sheet.width = from_.width
+  sheet.height = from_.height
+  const pen = sheet.getContext('2d')
+  if (!pen) return ''
+  pen.fillStyle = colour('surface')
+  pen.fillRect(0, 0, sheet.width, sheet.height)
+  pen.drawImage(from_, 0, 0)
+  return sheet.toDataURL('image/png')
+}
+defineExpose({ picture })
+</script>
+
+<template>
+  <canvas ref="canvas" role="img" :aria-label="says" />
+</template>

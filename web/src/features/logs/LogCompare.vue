@@ -1,0 +1,241 @@
+<script setup lang="ts">
+import { comparisons, logs, loops } from '@calm/contract/api/addresses'
+import type { Log, LogComparison } from '@calm/contract/logs'
+import { sayDuration } from '@calm/core/logs/say-finding'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import { mdiCheck } from '@mdi/js'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { call, sayProblem } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
+import { useSubmit } from '../../api/submit.ts'
+import { vKeyScroll } from '../../ui/key-scroll.ts'
+import NumberField from '../../ui/NumberField.vue'
+import type { Choice } from './use-log.ts'
+
+/** The log that is seen against another one of its loop: the lag found, the error where both stand still. */
+const { log, channel, beside, from, to, mayWrite } = defineProps<{
+  log: Log
+  channel: number
+  beside: Choice
+  from: number
+  to: number
+  mayWrite: boolean
+}>()
+const Uref_pct = ref<number | null>(1)
+const Umeter_pct = ref<number | null>(0.5)
+const result = shallowRef<LogComparison | null>(null)
+const says = ref<string | null>(null)
+const busy = ref(false)
+const kept = ref(false)
+const detail = useLive(loops.one, () => ({ loop: log.tag }))
+const keeping = useSubmit()
+
+/** The meter that is judged stands first, the reference second, whichever of them is looked at. */
+const pair = computed(() => {
+  const own: Choice = { log, channel }
+  return log.of === 'reference' && beside.log.of === 'installed'
+    ? { a: beside, b: own }
+    : { a: own, b: beside }
+})
+watch([() => beside, () => channel, () => from, () => to], () => {
+  result.value = null
+  kept.value = false
+})
+async function compare(): Promise<void> {
+  busy.value = true
+  says.value = null
+  kept.value = false
+  const { a, b } = pair.value
+  try {
+    result.value = await call(logs.compare, {
+      loop: log.tag,
+      log: a.log.id,
+      channel: a.channel,
+      with: b.log.id,
+      withChannel: b.channel,
+      from,
+      to,
+      maxLag: 60,
+      Ua: 0,
+      Ub: 0,
+    })
+  } catch (error) {
+    result.value = null
+    says.value = sayProblem(error)
+  } finally {
+    busy.value = false
+  }
+}
+const u = computed(() => (result.value ? ` ${printedUnit(result.value.unit)}` : ''))
+const AMBIGUOUS = {
+  weak: 'The two hardly move together: no lag can be told, none is taken out.',
+  edge: 'The lag is longer than a minute, or there is none: none is taken out.',
+  rival: 'The flow comes again and again alike: the lag cannot be told, none is taken out.',
+} as const
+const lagSays = computed(() => {
+  const r = result.value
+  if (!r) return ''
+  if (r.ambiguous) return AMBIGUOUS[r.ambiguous]
+  if (Math.abs(r.lag_s) < 0.05) return 'They move together: no lag.'
+  const late = r.lag_s > 0 ? pair.value.a.log.title : pair.value.b.log.title
+  return `“${late}” comes ${sayNumber(Math.abs(r.lag_s), 2)} s later; taken out.`
+})
+const signed = (x: number, digits = 3) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), digits)}`
+/** The error of each stretch, and whether it lies within what both are known to. */
+const stretches = computed(() =>
+  (result.value?.byStretch ?? []).map((p) => {
+    const error = (100 * (p.a - p.b)) / p.b
+    const U = Math.hypot(
+      Uref_pct.value ?? 0,
+      Umeter_pct.value ?? 0,
+      (200 * Math.hypot(p.uA, p.uB)) / Math.abs(p.b),
+    )
+    return { ...p, error, U, En: U > 0 ? error / U : null }
+  }),
+)
+const verdict = computed(() => {
+  const all = stretches.value
+  if (all.length === 0)
+    return 'Nowhere do both stand still long enough: the error is not judged. Choose a stretch of steady flow.'
+  const far = all.filter((s) => s.En === null || Math.abs(s.En) > 1).length
+  const mean =
+    all.reduce((n, s) => n + s.error * (s.to - s.from), 0) / all.reduce((n, s) => n + s.to - s.from, 0)
+  return far === 0
+    ? `They agree within what both are known to, in all ${all.length} stretches; the error is ${signed(mean)} % on average.`
+    : `They do not agree in ${far} of ${all.length} stretches; the error is ${signed(mean)} % on average. That is an error, not scatter.`
+})
+const MOST_RUNS = 60
+async function keep(): Promise<void> {
+  const r = result.value
+  const loop = detail.data.value
+  if (!r || !loop) return
+  kept.value = await keeping.submit(async () => {
+    const all = [...stretches.value].sort((x, y) => y.n - x.n).slice(0, MOST_RUNS)
+    const worst = Math.max(...all.map((s) => (200 * Math.hypot(s.uA, s.uB)) / Math.abs(s.b)))
+    await call(
+      comparisons.keep,
+      { loop: log.tag },
+      {
+        id: crypto.randomUUID(),
+        at: new Date().toISOString(),
+        revision: loop.revision,
+        kind: 'portable',
+        unit: r.unit,
+        // What the logs themselves scatter belongs to how well the reference is known.
+        Uref_pct: Math.hypot(Uref_pct.value ?? 0, worst),
+        Umeter_pct: Umeter_pct.value ?? 0,
+        tolerance_pct: allowedPct.value,
+        runs: all
+          .sort((x, y) => x.from - y.from)
+          .map((s) => ({ reference: s.b, indicated: s.a, path: null })),
+        note: `From the logs “${pair.value.a.log.title}” and “${pair.value.b.log.title}”: ${all.length} stretches in which both stood still.`.slice(
+          0,
+          300,
+        ),
+      },
+    )
+  })
+}
+const tolerance = ref<number | null>(1)
+const allowedPct = computed(() => tolerance.value ?? 1)
+</script>
+
+<template>
+  <section class="stack" aria-label="Compared with another log">
+    <h2>Compared</h2>
+    <p class="small quiet">
+      “{{ pair.a.log.title }}” against “{{ pair.b.log.title }}” as the reference, over what is seen.
+    </p>
+    <div class="fields">
+      <NumberField v-model="Uref_pct" label="Reference known to ±" unit="%" />
+      <NumberField v-model="Umeter_pct" label="Meter repeats to ±" unit="%" />
+    </div>
+    <v-btn variant="outlined" :disabled="busy" @click="compare">Compare</v-btn>
+    <p v-if="says" role="alert" class="trouble">{{ says }}</p>
+    <div v-if="result" class="stack" role="status">
+      <p>
+        <strong>{{ verdict }}</strong>
+      </p>
+      <p class="small">{{ lagSays }}</p>
+      <p class="mono small">
+        difference {{ signed(result.meanDifference, 4) }}{{ u }} ± {{ sayNumber(2 * result.uDifference, 2) }}
+        <template v-if="result.gain !== null && result.uGain !== null">
+          · gain {{ sayNumber(result.gain, 5) }} ± {{ sayNumber(2 * result.uGain, 2) }}</template
+        >
+        <template v-if="result.offset !== null"> · offset {{ signed(result.offset, 3) }}{{ u }}</template>
+      </p>
+      <div v-if="stretches.length > 0" v-key-scroll class="scroll" aria-label="Stretches, scrolls sideways">
+        <table class="mono small">
+          <thead>
+            <tr>
+              <th scope="col">lasts</th>
+              <th scope="col">reference{{ u }}</th>
+              <th scope="col">meter</th>
+              <th scope="col">error</th>
+              <th scope="col">E<sub>n</sub></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="s in stretches.slice(0, 12)" :key="s.from">
+              <td>{{ sayDuration((s.to - s.from) / 1000) }}</td>
+              <td>{{ sayNumber(s.b, 5) }}</td>
+              <td>{{ sayNumber(s.a, 5) }}</td>
+              <td>{{ signed(s.error) }} %</td>
+              <td :class="{ far: s.En !== null && Math.abs(s.En) > 1 }">
+                {{ s.En === null ? '' : sayNumber(s.En, 2) }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p v-if="stretches.length > 12" class="small quiet">and {{ stretches.length - 12 }} more</p>
+      <template v-if="mayWrite && stretches.length > 0">
+        <NumberField v-model="tolerance" label="Allowed ±" unit="% of reading" />
+        <v-btn color="primary" variant="flat" :disabled="keeping.busy.value || kept" @click="keep"
+          >Keep as a comparison</v-btn
+        >
+        <p v-if="kept" role="status">
+          <v-icon :icon="mdiCheck" size="small" /> In the record of
+          <router-link :to="`/loops/${log.tag}/verify`">{{ log.tag }}</router-link>.
+        </p>
+        <p
+          v-if="keeping.says.value ?? keeping.at('runs') ?? keeping.at('tolerance_pct')"
+          role="alert"
+          class="trouble"
+        >
+          {{ keeping.says.value ?? keeping.at('runs') ?? keeping.at('tolerance_pct') }}
+        </p>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: var(--size-l);
+}
+.trouble {
+  color: var(--stop);
+}
+.fields {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: right;
+  padding: 6px;
+  border-bottom: var(--line) solid var(--hair);
+  white-space: nowrap;
+}
+.far {
+  color: var(--stop);
+  font-weight: 600;
+}
+</style>

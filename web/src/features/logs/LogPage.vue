@@ -1,0 +1,374 @@
+<script setup lang="ts">
+import { logs, urlOf } from '@calm/contract/api/addresses'
+import { LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import type { LogSaying } from '@calm/core/logs/say-finding'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import {
+  mdiArrowExpandHorizontal,
+  mdiChevronLeft,
+  mdiChevronRight,
+  mdiDownload,
+  mdiImageOutline,
+  mdiMinus,
+  mdiPlus,
+} from '@mdi/js'
+import { useElementSize } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
+import { useSession } from '../../api/session-store.ts'
+import StateMark from '../../ui/StateMark.vue'
+import LogCompare from './LogCompare.vue'
+import LogNumbers from './LogNumbers.vue'
+import { sayCount, sayLogTime } from './say-time.ts'
+import { useStretch, type Choice } from './use-log.ts'
+
+const LogChart = defineAsyncComponent(() => import('./LogChart.vue'))
+
+const props = defineProps<{ tag: string; id: string }>()
+const session = useSession()
+const live = useLive(logs.one, () => ({ loop: props.tag, log: props.id }))
+const all = useLive(logs.list, {})
+const log = computed(() => live.data.value ?? null)
+const board = useTemplateRef<HTMLElement>('board')
+const { width: outer } = useElementSize(board)
+/** Pixels between the axes: one stroke each. */
+const inner = ref(0)
+const width = computed(() => (inner.value > 0 ? inner.value : Math.max(50, outer.value - 90)))
+const s = useStretch(log, width)
+const chosen = ref<LogSaying | null>(null)
+const chart = useTemplateRef<{ picture: () => string }>('chart')
+
+const channels = computed(() => (log.value?.channels ?? []).map((c, value) => ({ value, title: c.name })))
+const name = computed(() => log.value?.channels[s.channel.value]?.name ?? '')
+/** What can be drawn beside it: other channels of this log, and other whole logs of the loop. */
+const choices = computed(() => {
+  const here = log.value
+  if (!here) return []
+  const own = here.channels.flatMap((c, i) =>
+    i === s.channel.value ? [] : [{ title: c.name, choice: { log: here, channel: i } }],
+  )
+  const others = (all.data.value ?? [])
+    .filter((l) => l.tag === here.tag && l.id !== here.id && l.state === 'kept')
+    .flatMap((l) =>
+      l.channels.flatMap((c, channel) =>
+        c.kind === 'value' ? [{ title: `${l.title}: ${c.name}`, choice: { log: l, channel } }] : [],
+      ),
+    )
+  return [...own, ...others].map((c, value) => ({ ...c, value }))
+})
+const besideAt = ref<number | null>(null)
+watch([besideAt, choices], ([i]) => {
+  s.beside.value = i === null ? null : (choices.value[i]?.choice ?? null)
+})
+const comparable = computed((): Choice | null => {
+  const b = s.beside.value
+  return b && log.value && b.log.id !== log.value.id ? b : null
+})
+const drawn = (choice: Choice | null, view: typeof s.main.value) => {
+  const c = choice?.log.channels[choice.channel]
+  const isOther = choice !== null && choice.log.id !== log.value?.id
+  return choice && view && c
+    ? {
+        view,
+        name: isOther ? `${choice.log.title}: ${c.name}` : c.name,
+        unit: c.unit,
+        gapAbove: choice.log.gapAbove,
+        simulated: choice.log.simulated,
+      }
+    : null
+}
+const main = computed(() => drawn(log.value && { log: log.value, channel: s.channel.value }, s.main.value))
+const beside = computed(() => drawn(s.beside.value, s.second.value))
+const band = computed(() => s.judgement.value?.against ?? null)
+const times = computed(() => ({ relative: log.value?.relative ?? false, zone: log.value?.zone ?? 'UTC' }))
+const isWhole = computed(() => s.from.value <= s.whole.value.from && s.to.value >= s.whole.value.to)
+
+/** What the judgement came to: good is said with its evidence, and what was not judged is said. */
+const answer = computed(() => {
+  const j = s.judgement.value
+  if (!j?.statistics)
+    return { state: 'notYet' as const, word: 'not judged', says: 'No value lies in this stretch.' }
+  if (j.findings === null)
+    return {
+      state: 'notYet' as const,
+      word: 'not judged',
+      says: `More than ${j.most / 1e6} million samples: summed up, not judged. Choose a shorter stretch.`,
+    }
+  const range = j.against
+    ? 'held against the range of the loop'
+    : 'not held against a range: this channel is not what the loop measures, or its unit is missing'
+  if (s.found.value.length === 0)
+    return {
+      state: j.against ? ('good' as const) : ('notYet' as const),
+      word: j.against ? 'nothing found' : 'nothing found, range not judged',
+      says: `None of the ${LOG_FINDINGS.length} kinds of finding in ${sayCount(j.statistics.n)} samples; ${range}.`,
+    }
+  const worst = (['stop', 'warn', 'note'] as const).find((sev) =>
+    s.found.value.some((f) => f.severity === sev),
+  )
+  const count = s.found.value.length
+  return {
+    state: worst === 'stop' ? ('stop' as const) : worst === 'warn' ? ('look' as const) : ('notYet' as const),
+    word: worst === 'stop' ? 'Stop' : worst === 'warn' ? 'Look' : 'Note',
+    says: `${count} ${count === 1 ? 'finding' : 'findings'} in ${sayCount(j.statistics.n)} samples; ${range}.`,
+  }
+})
+const MARK = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
+const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
+/** A finding with some of what lies around it. */
+function goTo(f: LogSaying): void {
+  chosen.value = f
+  const wide = Math.max(f.to - f.from, (s.whole.value.to - s.whole.value.from) / 40)
+  s.look(f.from - wide / 2, f.from + (f.to - f.from) + wide / 2)
+}
+watch([s.channel], () => (chosen.value = null))
+const keys: Readonly<Record<string, () => void>> = {
+  ArrowLeft: () => {
+    s.move(-0.25)
+  },
+  ArrowRight: () => {
+    s.move(0.25)
+  },
+  '+': () => {
+    s.zoom(0.5)
+  },
+  '-': () => {
+    s.zoom(2)
+  },
+  Home: () => {
+    s.all()
+  },
+}
+function key(e: KeyboardEvent): void {
+  const act = keys[e.key]
+  if (!act) return
+  e.preventDefault()
+  act()
+}
+const says = computed(() => {
+  const j = s.judgement.value?.statistics
+  return `${name.value} from ${sayLogTime(s.from.value, times.value)} to ${sayLogTime(s.to.value, times.value)}${j ? `, mean ${sayNumber(j.mean, 5)}, from ${sayNumber(j.min, 5)} to ${sayNumber(j.max, 5)}` : ''}`
+})
+const csv = computed(() =>
+  log.value
+    ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, from: s.from.value, to: s.to.value })
+    : '#',
+)
+function savePicture(): void {
+  const link = document.createElement('a')
+  link.href = chart.value?.picture() ?? ''
+  link.download = `${log.value?.tag ?? ''} ${log.value?.title ?? ''}.png`
+  link.click()
+}
+</script>
+
+<template>
+  <div class="page stack wide">
+    <p class="small">
+      <router-link to="/logs">Logs</router-link> ·
+      <router-link :to="`/loops/${tag}`" class="mono">{{ tag }}</router-link>
+    </p>
+    <p v-if="live.state.value === 'failed'" role="alert" class="trouble">{{ live.says.value }}</p>
+    <template v-if="log">
+      <div class="row">
+        <h1>{{ log.title }}</h1>
+        <span v-if="log.simulated" class="simulated">simulated</span>
+        <span class="quiet small"
+          >{{ log.of === 'installed' ? 'of this meter' : 'of a reference'
+          }}{{ log.instrument ? `, recorded by ${log.instrument}` : ''
+          }}{{ log.site ? `, ${log.site}` : '' }}</span
+        >
+      </div>
+      <p v-if="log.state === 'open'" class="answer">
+        This log is not whole: nothing is judged by it.
+        <router-link :to="`/logs/read-in?loop=${log.tag}&log=${log.id}`">Go on reading it in</router-link>
+      </p>
+      <p v-else role="status" class="row verdict">
+        <StateMark :state="answer.state" :word="answer.word" />
+        <span class="small">{{ answer.says }}</span>
+      </p>
+      <div v-if="log.state === 'kept'" class="parts">
+        <div class="left stack">
+          <div class="row picks">
+            <v-select v-model="s.channel.value" :items="channels" label="Shown" hide-details class="pick" />
+            <v-select
+              v-model="besideAt"
+              :items="choices"
+              label="Beside it"
+              clearable
+              hide-details
+              class="pick"
+            />
+          </div>
+          <div
+            ref="board"
+            class="board"
+            tabindex="0"
+            role="group"
+            aria-label="Drawing of the log: arrows move it, plus and minus zoom, Home shows the whole"
+            @keydown="key"
+          >
+            <LogChart
+              ref="chart"
+              :main="main"
+              :beside="beside"
+              :from="s.from.value"
+              :to="s.to.value"
+              :whole="s.whole.value"
+              :band="band"
+              :found="s.found.value"
+              :chosen="chosen"
+              :times="times"
+              :says="says"
+              @look="s.look"
+              @wide="inner = $event"
+            />
+          </div>
+          <div class="row">
+            <v-btn
+              :icon="mdiChevronLeft"
+              variant="text"
+              aria-label="Earlier"
+              title="Earlier"
+              @click="s.move(-0.5)"
+            />
+            <v-btn
+              :icon="mdiChevronRight"
+              variant="text"
+              aria-label="Later"
+              title="Later"
+              @click="s.move(0.5)"
+            />
+            <v-btn :icon="mdiPlus" variant="text" aria-label="Nearer" title="Nearer" @click="s.zoom(0.5)" />
+            <v-btn :icon="mdiMinus" variant="text" aria-label="Further" title="Further" @click="s.zoom(2)" />
+            <v-btn
+              :prepend-icon="mdiArrowExpandHorizontal"
+              variant="text"
+              :disabled="isWhole"
+              @click="s.all()"
+              >Whole</v-btn
+            >
+            <span class="mono small quiet stretch"
+              >{{ sayLogTime(s.from.value, times) }} – {{ sayLogTime(s.to.value, times) }}</span
+            >
+            <v-btn :prepend-icon="mdiDownload" variant="text" :href="csv">CSV</v-btn>
+            <v-btn :prepend-icon="mdiImageOutline" variant="text" @click="savePicture">PNG</v-btn>
+          </div>
+          <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
+        </div>
+        <div class="right stack">
+          <ul v-if="s.found.value.length > 0" class="found">
+            <li v-for="(f, i) in s.found.value.slice(0, 60)" :key="i">
+              <button type="button" :class="{ chosen: f === chosen }" @click="goTo(f)">
+                <StateMark :state="MARK[f.severity]" :word="WORD[f.severity]" />
+                <span>{{ f.says }}</span>
+                <span class="mono small quiet">{{ sayLogTime(f.from, times) }}</span>
+              </button>
+            </li>
+          </ul>
+          <LogNumbers v-if="s.judgement.value" :judgement="s.judgement.value" :unit="s.unit.value" />
+          <p v-if="band" class="small quiet">
+            The range of the loop, dashed where it is in sight: {{ sayNumber(band.lo, 5) }} to
+            {{ sayNumber(band.hi, 5) }}{{ s.unit.value ? ` ${printedUnit(s.unit.value)}` : '' }}.
+          </p>
+          <LogCompare
+            v-if="comparable"
+            :log="log"
+            :channel="s.channel.value"
+            :beside="comparable"
+            :from="s.from.value"
+            :to="s.to.value"
+            :may-write="session.mayWrite"
+          />
+          <details v-if="log.wrongCount > 0">
+            <summary>
+              {{ log.wrongCount }} {{ log.wrongCount === 1 ? 'line' : 'lines' }} could not be read
+            </summary>
+            <p v-for="(w, i) in log.wrong.slice(0, 50)" :key="i" class="mono small">
+              {{ log.files[w.file] }}, line {{ w.line }}:
+              {{ w.reason === 'FIELDS' ? 'other columns' : w.reason === 'TIME' ? 'no time' : 'no number' }}
+            </p>
+          </details>
+          <p class="small quiet">
+            Read in by {{ log.byName }} from {{ log.files.join(', ') }}. Findings speak of the record, not of
+            blame: a process that was meant to move gives steps and drift too.
+          </p>
+        </div>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.wide {
+  max-width: none;
+}
+.trouble {
+  color: var(--stop);
+}
+.simulated {
+  color: var(--simulated);
+}
+.parts {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 340px;
+  gap: 20px;
+}
+.board {
+  position: relative;
+  height: clamp(260px, calc(100dvh - 362px), 760px);
+  touch-action: pan-y;
+}
+.left {
+  position: sticky;
+  top: 12px;
+  align-self: start;
+}
+.pick {
+  max-width: 320px;
+}
+.stretch {
+  flex: 1;
+  min-width: 200px;
+}
+.found {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  max-height: 44dvh;
+  overflow-y: auto;
+}
+.found button {
+  display: grid;
+  gap: 2px;
+  width: 100%;
+  min-height: 44px;
+  text-align: left;
+  padding: 8px 10px;
+  border: var(--line) solid var(--hair);
+  border-radius: var(--corner);
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+.found button.chosen {
+  border-color: var(--primary);
+}
+@media (max-width: 1000px) {
+  .parts {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .left {
+    position: static;
+  }
+  .board {
+    height: 46dvh;
+  }
+  .found {
+    max-height: none;
+  }
+}
+</style>
