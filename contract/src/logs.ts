@@ -122,7 +122,7 @@ export const LogView = z.object({
   from: z.number(),
   to: z.number(),
   kind: z.enum(['pixels', 'samples']),
-  /** Of samples: their times, ms. Of pixels: nothing. */
+  /** Of samples: their times, ms behind `from`; their values stand in `min`. Of pixels: nothing. */
   t: z.array(z.number()),
   min: z.array(z.number().nullable()),
   max: z.array(z.number().nullable()),

@@ -211,7 +211,7 @@ describe('a log is looked at', () => {
     const told = await view(`from=${START + 5000}&to=${START + 8000}&width=800`)
     expect(told).toMatchObject({
       kind: 'samples',
-      t: [5, 6, 7, 8].map((s) => START + s * 1000),
+      t: [0, 1000, 2000, 3000],
       min: [5, 6, 7, 8].map(flow),
     })
   })

@@ -44,9 +44,9 @@ export function logViews(pool: pg.Pool) {
       const cut = chunksIntoPixels(c.chunks, pixels)
       const whole = pixels.count.reduce((a, b) => a + b, 0)
       // Everything is cut and it is little: the samples themselves.
-      if (whole === 0 && cut.length * CHUNK <= 4 * width) {
+      if (whole === 0 && cut.length * CHUNK <= 2 * width) {
         const { t, v } = channelOf(await samplesOfChunks(pool, { log, channel }, c, cut), from, to)
-        return { from, to, kind: 'samples', t, min: v, max: v }
+        return { from, to, kind: 'samples', t: t.map((x) => x - from), min: v, max: [] }
       }
       samplesIntoPixels(await samplesOfChunks(pool, { log, channel }, c, cut), pixels)
       const shown = pixels.shown()

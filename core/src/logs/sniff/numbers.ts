@@ -1,7 +1,11 @@
 const EMPTY = new Set(['', '-', '--', '---', '----', 'nan', 'n/a', 'na', 'null', 'none', '#n/a'])
 
 /** Whether a field says that there is no value. */
-export const isEmptyField = (field: string): boolean => EMPTY.has(field.toLowerCase())
+export const isEmptyField = (field: string): boolean => {
+  const first = field.charCodeAt(0)
+  // Mostly it begins with a digit: millions of fields come by here.
+  return !(first >= 48 && first <= 57) && EMPTY.has(field.toLowerCase())
+}
 
 const NUMBER = /^[+\-−]?(?:\d[\d.,'’   ]*|[.,]\d+)(?:e[+-]?\d+)?$/i
 export const isNumberField = (field: string): boolean => NUMBER.test(field) && !/[.,'’  ]{2}/.test(field)

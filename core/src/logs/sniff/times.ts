@@ -75,14 +75,28 @@ function clockOf(
   return { ms, offset: sign * minutes * 60_000 }
 }
 
+/** The day of the row before: rows of one day follow each other by the thousand. */
+const lastDay = { text: '', order: '' as DateOrder | '', at: null as number | null }
+function dayOf(m: RegExpExecArray, order: DateOrder): number | null {
+  const [, a = '', sign = '', b = '', c = ''] = m
+  const text = `${a}${sign}${b}${sign}${c}`
+  if (lastDay.text === text && lastDay.order === order) return lastDay.at
+  const at = midnight(
+    { first: Number(a), second: Number(b), third: Number(c), sign, isYearFirst: a.length > 2 },
+    order,
+  )
+  Object.assign(lastDay, { text, order, at })
+  return at
+}
+
 /** What a field with date and clock says: wall time as if it were UTC, ms, and its own offset. */
 export function wallTime(
   field: string,
   order: DateOrder,
 ): { readonly wall: number; readonly offset: number | null } | null {
   const both = BOTH.exec(field)
-  const parts = datePartsOf(field)
-  const day = parts && midnight(parts, order)
+  const m = both ?? DATE_ONLY.exec(field)
+  const day = m && dayOf(m, order)
   if (day === null) return null
   if (!both) return { wall: day, offset: null }
   const clock = clockOf(both, 5)

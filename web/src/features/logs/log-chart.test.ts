@@ -24,19 +24,12 @@ describe('what a view is drawn with', () => {
       max: [1, null, 1, null, null, null],
     }
     expect(pointsOf(view, 25).map((p) => p.y)).toEqual([1, 1, NaN, NaN, NaN])
-    const samples = {
-      from: 0,
-      to: 9,
-      kind: 'samples' as const,
-      t: [0, 1, 8],
-      min: [1, 2, null],
-      max: [1, 2, null],
-    }
+    const samples = { from: 100, to: 109, kind: 'samples' as const, t: [0, 1, 8], min: [1, 2, null], max: [] }
     expect(pointsOf(samples, 5)).toEqual([
-      { x: 0, y: 1 },
-      { x: 1, y: 2 },
-      { x: 2, y: NaN },
-      { x: 8, y: NaN },
+      { x: 100, y: 1 },
+      { x: 101, y: 2 },
+      { x: 102, y: NaN },
+      { x: 108, y: NaN },
     ])
   })
 })

@@ -13,8 +13,10 @@ export interface Point {
 export function pointsOf(view: LogView, gapAbove: number): Point[] {
   const points: Point[] = []
   if (view.kind === 'samples') {
-    view.t.forEach((x, i) => {
-      const before = view.t[i - 1]
+    view.t.forEach((behind, i) => {
+      const x = view.from + behind
+      const last = view.t[i - 1]
+      const before = last === undefined ? undefined : view.from + last
       if (before !== undefined && gapAbove > 0 && x - before > gapAbove)
         points.push({ x: before + 1, y: NaN })
       points.push({ x, y: view.min[i] ?? NaN })
