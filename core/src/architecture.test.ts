@@ -28,6 +28,7 @@ const AREAS = [
   'quantity',
   'statistics',
   'logs',
+  'plan',
   'signal',
   'circuit',
   'media',

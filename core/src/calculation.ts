@@ -13,6 +13,8 @@ export interface Calculation {
   readonly output: z.ZodType
   readonly run: (input: never) => unknown
   readonly example: unknown
+  /** It may take seconds, as long as it was told. */
+  readonly isLong?: boolean
 }
 
 /** Ties input schema, output schema and function together so that the compiler checks all three. */
@@ -24,6 +26,7 @@ export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
   output: O
   run: (input: z.output<I>) => z.input<O> | Refused
   example: z.input<I>
+  isLong?: boolean
 }): Calculation {
   return c
 }

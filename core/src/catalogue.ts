@@ -8,6 +8,7 @@ import { diagnosisCalculations } from './scale/diagnosis/calculations.ts'
 import { scaleCalculations } from './scale/calculations.ts'
 import { signalCalculations } from './signal/calculations.ts'
 import { tankCalculations } from './tank/calculations.ts'
+import { planCalculations } from './plan/calculations.ts'
 import { procedureCalculations } from './procedure/calculations.ts'
 import { statisticsCalculations } from './statistics/calculations.ts'
 import { trimCalculations } from './trim/calculations.ts'
@@ -36,6 +37,7 @@ export const CATALOGUE: readonly Calculation[] = [
   ...judgementCalculations,
   ...statisticsCalculations,
   ...logCalculations,
+  ...planCalculations,
 ]
 
 export const calculationNamed = (name: string): Calculation | null =>

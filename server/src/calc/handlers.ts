@@ -13,7 +13,7 @@ import { appendOnce } from '../record/append-once.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { outOfReason } from './out-of-reason.ts'
-import { calculate } from './work.ts'
+import { calculate, calculateLong } from './work.ts'
 
 /** @throws HttpProblem 422 with the path of each wrong value, below `under` */
 async function resultFor(
@@ -23,7 +23,9 @@ async function resultFor(
   gone: AbortSignal,
   under = '',
 ): Promise<unknown> {
-  const told = resultOf(await pool.run(calculate, { calculation: c.name, input }, { signal: gone })) ?? {
+  const told = resultOf(
+    await pool.run(c.isLong ? calculateLong : calculate, { calculation: c.name, input }, { signal: gone }),
+  ) ?? {
     kind: 'refused' as const,
     problems: [outOfReason(input)],
   }

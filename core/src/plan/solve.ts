@@ -1,0 +1,96 @@
+import { isRefused, refused, type Refused } from '../refused.ts'
+import { lowerBound } from './bound.ts'
+import { brokenRules } from './check.ts'
+import { choicesOf } from './choices.ts'
+import { type Cost } from './cost.ts'
+import { solveExactly } from './exact.ts'
+import { dayOf, type Day, type Placed, type PlanProblem, type Placing, placingOf } from './problem.ts'
+import { type Reason, reasonsOf } from './reasons.ts'
+import { searchPlan } from './search.ts'
+import { known } from './sight.ts'
+
+export interface Plan {
+  readonly placings: readonly Placing[]
+  readonly cost: Cost
+  /** No plan can be better than this; equal to the cost where that is proved. */
+  readonly bound: { readonly unplaced: number; readonly points: number }
+  readonly proved: boolean
+  readonly reasons: readonly Reason[]
+  /** Steps of the search: with the seed they make the same plan again. */
+  readonly steps: number
+}
+
+/** More jobs than this are not tried out in every order. */
+export const MOST_EXACT = 9
+const FIRST_STEPS = 800
+const ENDLESS = 10_000_000
+
+/**
+ * Plans a day: exactly, with its proof, for a few jobs; else by a search that gets better while it is let.
+ * @param elapsed_ms - since it was asked for; the search reads it every sixteenth step
+ * @param most - steps at most; a search that was stopped by the clock is repeated by its number of steps
+ */
+export function solvePlan(
+  problem: PlanProblem,
+  seed: number,
+  method: 'exact' | 'search',
+  milliseconds: number,
+  elapsed_ms: () => number,
+  most = ENDLESS,
+): Plan | Refused {
+  const d = dayOf(problem)
+  if (isRefused(d)) return d
+  if (method === 'exact' && d.jobs.length > MOST_EXACT)
+    return refused(
+      `${d.jobs.length} jobs are too many to try every order: at most ${MOST_EXACT}. Search instead.`,
+      'method',
+      'TOO_MANY',
+    )
+  const isOver = () => elapsed_ms() >= milliseconds
+  const first = searchPlan(d, seed, method === 'exact' ? FIRST_STEPS : most, isOver, (steps) =>
+    method === 'exact' ? steps / FIRST_STEPS : Math.max(elapsed_ms() / milliseconds, steps / most),
+  )
+  const end =
+    method === 'exact'
+      ? solveExactly(d, first.placed, isOver)
+      : { placed: first.placed, cost: first.cost, proved: false, steps: 0 }
+  const missed = lockProblem(d, end.placed)
+  if (missed) return missed
+  const bound = lowerBound(d)
+  const isPerfect = end.cost.unplaced === bound.unplaced && end.cost.points === bound.points
+  const proved = end.proved || isPerfect
+  return {
+    placings: [...end.placed].sort((a, b) => a.job - b.job).map((p) => placingOf(d, p)),
+    cost: end.cost,
+    bound: proved
+      ? { unplaced: end.cost.unplaced, points: end.cost.points }
+      : { unplaced: bound.unplaced, points: bound.points },
+    proved,
+    reasons: reasonsOf(d, end.placed, bound),
+    steps: first.steps + end.steps,
+  }
+}
+
+/** What was agreed and cannot be kept, with the rules that are against it. */
+function lockProblem(d: Day, placed: readonly Placed[]): Refused | null {
+  const missed = d.jobs.flatMap((j, i) => {
+    const p = placed.find((x) => x.job === i)
+    return j.lock && (p?.start !== j.lock.start || p.person !== j.lock.person) ? [i] : []
+  })
+  if (missed.length === 0) return null
+  const locks = d.jobs.flatMap((j, i): Placed[] => {
+    if (!j.lock) return []
+    const c = choicesOf(d, i)[0]
+    const { person, start } = j.lock
+    return [
+      { job: i, person, helper: j.lock.helper ?? c?.helper ?? -1, instruments: c?.instruments ?? [], start },
+    ]
+  })
+  const broken = brokenRules(d, known(d, locks)).map((b) => `${b.code}${b.job === null ? '' : ` (${b.job})`}`)
+  const names = missed.map((i) => d.jobs[i]?.id).join(', ')
+  return refused(
+    `What was agreed for ${names} cannot be kept${broken.length > 0 ? `: ${broken.join(', ')}` : ' beside the rest'}.`,
+    'locked',
+    'LOCKS',
+  )
+}
