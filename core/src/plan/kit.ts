@@ -104,7 +104,7 @@ function fewest(needs: readonly (readonly number[])[], packed: ReadonlySet<numbe
   }
 }
 
-/** What to pack so that every need is served by as few instruments as possible, and what nothing serves. */
+/** The kit to pack, so that every need is served by as few instruments as possible, and what nothing serves. */
 export function packKit(needs: readonly KitNeed[], all: readonly KitInstrument[]): Kit {
   const servers = needs.map((n) => all.flatMap((x, i) => (doesServe(x, n) ? [i] : [])))
   const forced = needs.map((n, k) => {

@@ -2,9 +2,11 @@ import { z } from 'zod'
 import { refused, type Refused } from '../refused.ts'
 
 /** An instant on the wire: ISO 8601 to the whole minute, with Z or an offset. Inside: minutes since 1970. */
-const Instant = z.iso
-  .datetime({ offset: true, local: false })
-  .refine((t) => Date.parse(t) % 60_000 === 0, { message: 'Whole minutes only.' })
+const MINUTE = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(?::00(?:\.0+)?)?(?:Z|[+-]\d{2}:\d{2})$/
+const Instant = z
+  .string()
+  .regex(MINUTE, 'An instant to the whole minute, with Z or an offset, as 2026-11-24T06:00Z.')
+  .refine((t) => !Number.isNaN(Date.parse(t)), { message: 'There is no such day or time.' })
 const Span = z
   .strictObject({ from: Instant, to: Instant })
   .refine((s) => Date.parse(s.from) < Date.parse(s.to), {
@@ -228,7 +230,7 @@ export interface Day {
 
 export const minuteOf = (iso: string): number => Date.parse(iso) / 60_000
 export const isoOf = (minute: number): string =>
-  new Date(minute * 60_000).toISOString().replace(':00.000Z', ':00Z')
+  new Date(minute * 60_000).toISOString().replace(':00.000Z', 'Z')
 const interval = (s: { from: string; to: string }): Interval => ({
   from: minuteOf(s.from),
   to: minuteOf(s.to),

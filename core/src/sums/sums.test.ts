@@ -33,6 +33,20 @@ const NOT_HERE = [
   'procedure.abort',
   'procedure.manifold',
   'uncertainty.generator',
+  // Of many samples, and of a whole day: no form.
+  'logs.sniff',
+  'logs.statistics',
+  'logs.judge',
+  'logs.stable',
+  'logs.total',
+  'logs.compare',
+  'logs.pyramid',
+  'logs.bestPosition',
+  'plan.check',
+  'plan.cost',
+  'plan.solve',
+  'plan.kit',
+  'plan.usualTime',
 ]
 const named = (name: string): Calculation => {
   const c = calculationNamed(name)
