@@ -11,7 +11,8 @@ export interface Calculation {
   readonly source: string
   readonly input: z.ZodType
   readonly output: z.ZodType
-  readonly run: (input: never) => unknown
+  /** @param clock - ms; only where how long it may take is part of what is asked */
+  readonly run: (input: never, clock?: () => number) => unknown
   readonly example: unknown
   /** It may take seconds, as long as it was told. */
   readonly isLong?: boolean
@@ -24,7 +25,7 @@ export function calculation<I extends z.ZodType, O extends z.ZodType>(c: {
   source: string
   input: I
   output: O
-  run: (input: z.output<I>) => z.input<O> | Refused
+  run: (input: z.output<I>, clock?: () => number) => z.input<O> | Refused
   example: z.input<I>
   isLong?: boolean
 }): Calculation {
@@ -37,12 +38,12 @@ export type Answer =
   | { readonly kind: 'refused'; readonly problems: readonly Refused[] }
 
 /** Checks the input, computes, and checks that the result holds only finite numbers. */
-export function answer(c: Calculation, input: unknown): Answer {
+export function answer(c: Calculation, input: unknown, clock?: () => number): Answer {
   const no = (...problems: Refused[]): Answer => ({ kind: 'refused', problems })
   const parsed = c.input.safeParse(input)
   if (!parsed.success)
     return no(...parsed.error.issues.map((i) => refused(i.message, i.path.join('.'), 'INPUT')))
-  const result = c.run(parsed.data as never)
+  const result = c.run(parsed.data as never, clock)
   if (isRefused(result)) return no(result)
   const bad = notFinite(result, '')
   return bad === null

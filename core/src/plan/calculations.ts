@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { calculation } from '../calculation.ts'
 import { isRefused, refused } from '../refused.ts'
 import { brokenRules, RULES } from './check.ts'
-import { amountsOf, UseSchema } from './consumables.ts'
+import { amountsOf, bottleHolds_nl, UseSchema } from './consumables.ts'
 import { costOf, liesInTurns } from './cost.ts'
 import { packKit, SHORT_CODES } from './kit.ts'
 import { dayOf, minuteOf, PlacingSchema, PlanProblem } from './problem.ts'
@@ -11,6 +11,7 @@ import { sightedOf } from './sight.ts'
 import { solvePlan } from './solve.ts'
 import { chanceOf, usualTime } from './usual-time.ts'
 
+const UNTIMED_STEPS = 5000
 const SOURCE = 'the product’s planner: hard rules, cost in whole numbers'
 const number = z.number()
 const Parts = z.object({
@@ -135,9 +136,12 @@ export const planCalculations = [
       ),
       steps: number,
     }),
-    run: ({ problem, seed, method, milliseconds, steps }) => {
-      const begun = Date.now()
-      const told = solvePlan(problem, seed, method, milliseconds, () => Date.now() - begun, steps)
+    run: ({ problem, seed, method, milliseconds, steps }, clock) => {
+      const begun = clock?.() ?? 0
+      const elapsed = () => (clock?.() ?? 0) - begun
+      // Where nobody tells the time a search ends by its steps.
+      const most = steps ?? (clock ? undefined : UNTIMED_STEPS)
+      const told = solvePlan(problem, seed, method, milliseconds, elapsed, most)
       if (isRefused(told))
         return refused(told.says, told.where === 'method' ? 'method' : `problem.${told.where}`, told.code)
       return {
@@ -219,6 +223,23 @@ export const planCalculations = [
         },
       ],
     },
+  }),
+  calculation({
+    name: 'plan.bottle',
+    title: 'What a bottle of nitrogen gives',
+    source: `${SOURCE}; as an ideal gas: at 150 bar and more the real content is a little less`,
+    input: z.strictObject({
+      volume_l: z.number().positive().max(1000).describe('water volume'),
+      p: z.number().min(0).max(400).describe('bar gauge'),
+      rest: z.number().min(0).max(400).default(5).describe('bar gauge that stays in it'),
+      t_C: z.number().min(-40).max(60).default(20),
+    }),
+    output: z.object({ nl: number.describe('litres at 0 °C and 101.325 kPa') }),
+    run: ({ volume_l, p, rest, t_C }) =>
+      p <= rest
+        ? refused('The pressure is not above what stays in the bottle.', 'p', 'EMPTY')
+        : { nl: bottleHolds_nl(volume_l, p, rest, t_C) },
+    example: { volume_l: 10, p: 150 },
   }),
   calculation({
     name: 'plan.usualTime',

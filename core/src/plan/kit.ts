@@ -80,27 +80,33 @@ export function nearestTo(
   return null
 }
 
+/** Whether one list of rising numbers comes before another. */
+const comesBefore = (a: readonly number[], b: readonly number[]): boolean => {
+  const i = a.findIndex((x, k) => x !== b[k])
+  return i >= 0 && (a[i] ?? 0) < (b[i] ?? 0)
+}
+
 /** The fewest instruments that serve needs besides those that are packed anyway; equal: the smallest indices. */
 function fewest(needs: readonly (readonly number[])[], packed: ReadonlySet<number>): number[] {
+  const choose = (
+    left: readonly (readonly number[])[],
+    chosen: readonly number[],
+    size: number,
+  ): number[] | null => {
+    const uncovered = left.filter((servers) => !servers.some((i) => chosen.includes(i)))
+    if (uncovered.length === 0) return [...packed, ...chosen].sort((a, b) => a - b)
+    if (chosen.length === size) return null
+    const narrow = uncovered.reduce((a, b) => (b.length < a.length ? b : a))
+    const found = narrow.flatMap((i) => {
+      const pack = choose(uncovered, [...chosen, i], size)
+      return pack ? [pack] : []
+    })
+    return found.length === 0 ? null : found.reduce((a, b) => (comesBefore(b, a) ? b : a))
+  }
   const open = needs.filter((servers) => !servers.some((i) => packed.has(i)))
   for (let size = 0; ; size++) {
-    let best: number[] | null = null
-    const choose = (left: readonly (readonly number[])[], chosen: readonly number[]): void => {
-      const uncovered = left.filter((servers) => !servers.some((i) => chosen.includes(i)))
-      if (uncovered.length === 0) {
-        const sorted = [...packed, ...chosen].sort((a, b) => a - b)
-        const isSmaller =
-          best === null ||
-          sorted.some((x, i) => x < (best?.[i] ?? 0) && sorted.slice(0, i).every((y, k) => y === best?.[k]))
-        if (isSmaller) best = sorted
-        return
-      }
-      if (chosen.length === size) return
-      const narrow = uncovered.reduce((a, b) => (b.length < a.length ? b : a))
-      for (const i of narrow) choose(uncovered, [...chosen, i])
-    }
-    choose(open, [])
-    if (best) return best
+    const pack = choose(open, [], size)
+    if (pack) return pack
   }
 }
 

@@ -60,7 +60,11 @@ export function searchPlan(
     ),
   )
   const value = (i: number) => d.jobs[i]?.value ?? 0
-  const early = (i: number) => d.jobs[i]?.lock && (d.jobs[i]?.lock?.start ?? 0) - 30
+  /** What is agreed comes into the line when its time has come. */
+  const early = (i: number): number | null => {
+    const lock = d.jobs[i]?.lock
+    return lock ? lock.start - 30 : null
+  }
   const by = (key: (i: number) => number) =>
     behind(
       d,

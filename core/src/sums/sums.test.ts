@@ -46,6 +46,7 @@ const NOT_HERE = [
   'plan.cost',
   'plan.solve',
   'plan.kit',
+  'plan.bottle',
   'plan.usualTime',
 ]
 const named = (name: string): Calculation => {

@@ -75,7 +75,6 @@ export function onlyWhere(s: Values, keep: ArrayLike<number>): Values {
   const pick = (xs: Float64Array) => Float64Array.from(at, (i) => xs[i] ?? 0)
   return { n: at.length, t: pick(s.t), clock: pick(s.clock), x: pick(s.x) }
 }
-export const withValues = (s: Values, x: Float64Array): Values => ({ ...s, x })
 
 /** Samples from..to, both included, of which `count` are meant. */
 export interface Run {
