@@ -50,6 +50,18 @@ describe('two logs of one flow', () => {
     const wave = { t: times, v: times.map((_, i) => Math.sin(i / 4)) }
     expect(compared(wave, wave)).toMatchObject({ ambiguous: 'rival', lag_s: 0 })
   })
+  test('two levels have a difference and no line', () => {
+    const level = (x: number) => ({ t: times.slice(0, 49), v: times.slice(0, 49).map(() => x) })
+    expect(compared(level(1), level(2), { Ua: 0.1, Ub: 0.1 })).toMatchObject({
+      meanDifference: -1,
+      gain: null,
+      offset: null,
+    })
+  })
+  test('a lag that would be looked for without end is refused at its place', () => {
+    const long = series({ n: 20_000, level: 5, sd: 1, phi: 0.9, g: 0 })
+    expect(compareLogs(long, long, asked({ maxLag_s: 86_400 }))).toMatchObject({ where: 'maxLag_s' })
+  })
   test('by stretches in which both stand still, without a lag', () => {
     const levels = (gain: number, later: number, seed: number) =>
       series({

@@ -44,9 +44,11 @@ export interface Compared {
 }
 
 /** Where two logs cannot be compared, the sentence says why. */
-export type NotCompared = { readonly says: string; readonly where: 'a' | 'b' }
+export type NotCompared = { readonly says: string; readonly where: 'a' | 'b' | 'maxLag_s' }
 
 const LEAST_PAIRS = 3
+/** Pairs that are multiplied in a second or so. */
+const MOST_PAIRS = 1e8
 
 /** Compares two logs: lag found and taken out, difference, line, En, and by stretches of both standing still. */
 export function compareLogs(a: Channel, b: Channel, o: CompareAsked): Compared | NotCompared {
@@ -57,8 +59,14 @@ export function compareLogs(a: Channel, b: Channel, o: CompareAsked): Compared |
   const points = (s: typeof sa) => ((s.t[s.n - 1] ?? 0) - (s.t[0] ?? 0)) / step_ms
   if (!(Math.max(points(sa), points(sb)) <= 5e6))
     return { says: 'The step is too small for logs as long as these.', where: 'a' }
+  const most = Math.round((o.maxLag_s * 1000) / step_ms)
+  if (most * Math.min(points(sa), points(sb)) > MOST_PAIRS)
+    return {
+      says: `A lag of up to ${most} steps would be looked for in logs as long as these: allow less, or a longer step.`,
+      where: 'maxLag_s',
+    }
   const onA = onGrid(sa, step_ms)
-  const found = lagOf(onA, onGrid(sb, step_ms), Math.round((o.maxLag_s * 1000) / step_ms))
+  const found = lagOf(onA, onGrid(sb, step_ms), most)
   const lag_ms = found.steps * step_ms
   const pairs = pairsOf(onA, onGrid(sb, step_ms, lag_ms))
   const n = pairs.a.length

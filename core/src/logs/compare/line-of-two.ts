@@ -8,6 +8,8 @@ export interface LineOfTwo {
   readonly uGain: number
 }
 
+const DUST = 1e-24
+
 interface Point {
   readonly x: number
   readonly y: number
@@ -89,9 +91,11 @@ export function demingLine(
   if (n < 3) return null
   let [ma, mb] = [0, 0]
   for (let i = 0; i < n; i++) {
-    ma += (a[i] ?? 0) / n
-    mb += (b[i] ?? 0) / n
+    ma += a[i] ?? 0
+    mb += b[i] ?? 0
   }
+  ma /= n
+  mb /= n
   let [saa, sbb, sab] = [0, 0, 0]
   for (let i = 0; i < n; i++) {
     const [x, y] = [(b[i] ?? 0) - mb, (a[i] ?? 0) - ma]
@@ -99,7 +103,8 @@ export function demingLine(
     sbb += x * x
     sab += x * y
   }
-  if (!(sbb > 0) || sab === 0) return null
+  // What is left of a level by rounding is no movement.
+  if (!(sbb > DUST * n * mb * mb) || !(Math.abs(sab) > DUST * n * Math.abs(ma * mb))) return null
   const lean = saa - ratio * sbb
   const gain = (lean + Math.sqrt(lean * lean + 4 * ratio * sab * sab)) / (2 * sab)
   const offset = ma - gain * mb

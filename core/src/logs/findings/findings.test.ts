@@ -136,3 +136,18 @@ describe('worked logs with one fault', () => {
     expect(judged(log, settings)).toEqual(expected)
   })
 })
+
+describe('what computing leaves is no movement', () => {
+  test.each<[string, (i: number) => number]>([
+    ['a wave without any noise', (i) => 50 + 0.2 * Math.sin(i / 3)],
+    ['a wave on a high level', (i) => 1e6 + Math.sin(i / 7)],
+  ])('%s is a wave and nothing else', (_what, f) => {
+    const t = Array.from({ length: 8000 }, (_, i) => T0 + i * 1000)
+    expect(judged({ t, v: t.map((_, i) => f(i)) }).map((x) => x.code)).toEqual(['PERIODIC'])
+  })
+  test('a level alone is frozen, a line alone drifts', () => {
+    const t = Array.from({ length: 500 }, (_, i) => T0 + i * 1000)
+    expect(judged({ t, v: t.map(() => 5) }).map((x) => x.code)).toEqual(['FROZEN'])
+    expect(judged({ t, v: t.map((_, i) => 5 + i * 0.01) }).map((x) => x.code)).toEqual(['DRIFT'])
+  })
+})

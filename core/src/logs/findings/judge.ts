@@ -78,15 +78,18 @@ function findingsOfMovement(
 function once(values: Values, interval_s: number, limits: readonly number[], s: JudgeSettings) {
   const coarse = quantised(values, s.zeroShare, limits)
   const step = coarse ? Number(coarse.evidence['step']) : 0
-  const out = spikes(values, s.spikeK, step, limits)
-  const wave = periodic(out.values, interval_s, s.cPeriodic)
+  const dust = DUST * spreadOf(values.x)
+  const out = spikes(values, s.spikeK, Math.max(step / 2, dust / s.spikeK), limits)
+  const isReal = (w: ReturnType<typeof periodic>) =>
+    w && Number(w.found.evidence['amplitude']) > dust ? w : null
+  const wave = isReal(periodic(out.values, interval_s, s.cPeriodic))
   const rest = wave?.values ?? out.values
-  const first = levelled(rest, limits, coarse !== null, s)
+  const first = levelled(rest, limits, coarse !== null, s, dust)
   // A step spreads over the spectrum and can hide a wave: looked for again once the steps are out.
   const later =
-    wave || first.steps.length === 0 ? null : periodic(first.withoutSteps, interval_s, s.cPeriodic)
+    wave || first.steps.length === 0 ? null : isReal(periodic(first.withoutSteps, interval_s, s.cPeriodic))
   const end = later
-    ? levelled(withoutWave(rest, first.withoutSteps, later.values), limits, coarse !== null, s)
+    ? levelled(withoutWave(rest, first.withoutSteps, later.values), limits, coarse !== null, s, dust)
     : first
   return {
     unit: unitChanged(out.values, end.terms),
@@ -104,15 +107,32 @@ const withoutWave = (rest: Values, flat: Values, flatter: Values): Values => ({
   x: rest.x.map((x, i) => x - ((flat.x[i] ?? 0) - (flatter.x[i] ?? 0))),
 })
 
-function levelled(s: Values, limits: readonly number[], isQuantised: boolean, o: JudgeSettings) {
+/** Of the spread of a log: what is smaller is left by taking waves out, and no movement. */
+const DUST = 1e-5
+function spreadOf(x: Float64Array): number {
+  let [lo, hi] = [Infinity, -Infinity]
+  for (const v of x) {
+    if (v < lo) lo = v
+    if (v > hi) hi = v
+  }
+  return hi > lo ? hi - lo : 0
+}
+
+function levelled(
+  s: Values,
+  limits: readonly number[],
+  isQuantised: boolean,
+  o: JudgeSettings,
+  dust: number,
+) {
   const blocks = blocksOf(s.n)
   const noise = isQuantised
     ? { found: [], profile: new Float64Array(blocks.N).fill(1) }
-    : noiseChanged(s, blocks, limits, o)
+    : noiseChanged(s, blocks, limits, o, dust)
   const levels = levelsOf(s, blocks, noise.profile, isQuantised, o.c)
   const [from, to] = [s.t[0] ?? 0, s.t[s.n - 1] ?? 0]
   const hours = ((s.clock[s.n - 1] ?? 0) - (s.clock[0] ?? 0)) / 3600
-  const least = levels.noise / 2
+  const least = Math.max(levels.noise / 2, dust)
   const steps = levels.terms.filter((t) => t.kind === 'step')
   const found: LogFinding[] = [...noise.found]
   for (const t of levels.terms) {

@@ -12,12 +12,16 @@ export interface NoiseProfile {
   readonly profile: Float64Array
 }
 
-/** Where the scatter of a log becomes another one. */
+/**
+ * Where the scatter of a log becomes another one.
+ * @param dust - what is no scatter but what computing leaves, in the unit of the values
+ */
 export function noiseChanged(
   s: Values,
   blocks: Blocks,
   limits: readonly number[],
   { cNoise, noiseRatio }: JudgeSettings,
+  dust: number,
 ): NoiseProfile {
   const { N, m, edges } = blocks
   const even: NoiseProfile = { found: [], profile: new Float64Array(N).fill(1) }
@@ -57,7 +61,7 @@ export function noiseChanged(
   const found = cuts.flatMap((cut, k): LogFinding[] => {
     const [before = 0, after = 0] = [levels[k], levels[k + 1]]
     const ratio = after / before
-    return Math.max(ratio, 1 / ratio) < noiseRatio
+    return Math.max(ratio, 1 / ratio) < noiseRatio || Math.max(before, after) < dust
       ? []
       : [
           {

@@ -7,13 +7,14 @@ const OUTLIERS = 4
 const FEWEST_FOR_SCALE = 20
 const LONGEST = 4
 
-/** Median of the nine values around each; fewer at the ends. */
+/** Median of the nine values around each; at the ends of as many on both sides as there are: a slope is no spike. */
 function medianOfNine(x: Float64Array): Float64Array {
   const out = new Float64Array(x.length)
   const window: number[] = []
   for (let i = 0; i < x.length; i++) {
     window.length = 0
-    for (let k = Math.max(0, i - AROUND); k <= Math.min(x.length - 1, i + AROUND); k++) {
+    const around = Math.min(AROUND, i, x.length - 1 - i)
+    for (let k = i - around; k <= i + around; k++) {
       // Kept in order by insertion: nine are too few for a sort.
       const value = x[k] ?? 0
       let at = window.length
@@ -49,22 +50,20 @@ function scales(r: Float64Array, isCounted: (i: number) => boolean): Float64Arra
 
 /**
  * One to four values that stand out from the nine around them.
- * @param step - of a quantised log; 0: it is none
+ * @param least - scatter that is taken at least: half a step of a quantised log, what computing leaves
  * @returns the findings, and the values with each spike replaced by its median
  */
 export function spikes(
   s: Values,
   spikeK: number,
-  step: number,
+  least: number,
   limits: readonly number[],
 ): { readonly found: readonly LogFinding[]; readonly values: Values } {
   const mid = medianOfNine(s.x)
   const r = s.x.map((x, i) => x - (mid[i] ?? 0))
   const own = scales(r, (i) => !limits.includes(s.x[i] ?? NaN))
   const overall = median(own)
-  const scaleAt = own.map((_, c) =>
-    Math.max(overall, own[c - 1] ?? 0, own[c] ?? 0, own[c + 1] ?? 0, step / 2),
-  )
+  const scaleAt = own.map((_, c) => Math.max(overall, own[c - 1] ?? 0, own[c] ?? 0, own[c + 1] ?? 0, least))
   const isOut = (i: number) => Math.abs(r[i] ?? 0) > spikeK * (scaleAt[Math.floor(i / CHUNK)] ?? 0)
   const x = s.x.slice()
   const found = joinedRuns(s.n, isOut, 1)
