@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { PDFParse } from 'pdf-parse'
 import { address, expect, press, test } from './setup/technician.ts'
 import { like } from './setup/own-loop.ts'
 import type { Page } from '@playwright/test'
@@ -58,9 +59,7 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   await expect(wren.getByText('1 line could not be read')).toBeVisible()
   await wren.getByText('1 line could not be read').click()
   await expect(wren.getByText('installed.csv, line 4326: no number')).toBeVisible()
-  await expect(
-    wren.getByText(/findings in 7.199 samples; held against the range of the loop/),
-  ).toBeVisible()
+  await expect(wren.getByText(/findings in 7.199 samples; held against the range of the loop/)).toBeVisible()
   await expect(wren.getByText(/The level changed by \+6\.\d+ m³\/h/).first()).toBeVisible()
   await choose(wren, 'Beside it', /portable: Durchfluss/)
   await wren.getByRole('button', { name: 'Compare', exact: true }).click()
@@ -75,6 +74,14 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   const text = readFileSync(await (await csv).path(), 'utf8')
   expect(text.trim().split('\r\n')).toHaveLength(7200)
   expect(text).toContain('"Durchfluss [m3/h]"')
+  const pdf = wren.waitForEvent('download')
+  await wren.getByRole('link', { name: 'PDF' }).click()
+  const paper = await new PDFParse({ data: readFileSync(await (await pdf).path()) }).getText()
+  expect(paper.text).toContain('SIMULATED')
+  expect(paper.text.replace(/\s+/g, ' ')).toMatch(
+    /findings in 7199 samples; held against the range of the loop/,
+  )
+  expect(paper.text).toMatch(/Samples: SHA-256 [0-9a-f]{16}/)
   await wren.goto(address('/loops/FT-956/verify?view=reference'))
   await expect(
     wren

@@ -14,6 +14,7 @@ import { makePackageWork, provePackageWork } from './package/work.ts'
 import {
   printCertificate,
   printLabels,
+  printLog,
   printPocketCard,
   printProcedure,
   printSettingsSheet,
@@ -49,6 +50,7 @@ const DOES = new Map([
   does(printSettingsSheet, async (data) =>
     (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
   ),
+  does(printLog, async (data) => (await import('./reports/log-report.ts')).logPdf(data)),
   does(printLabels, async (data) => (await import('./reports/labels.ts')).labelsPdf(data)),
   does(printPocketCard, async ({ document, revision, levels }) =>
     (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),

@@ -186,6 +186,7 @@ export const logs = {
   judgement: 'GET /api/loops/:loop/logs/:log/judgement',
   compare: 'GET /api/loops/:loop/logs/:log/comparison',
   samples: 'GET /api/loops/:loop/logs/:log/samples.csv',
+  report: 'GET /api/loops/:loop/logs/:log/report.pdf',
 } as const
 
 export const calculations = { list: 'GET /api/calc', compute: 'POST /api/calc/:name' } as const

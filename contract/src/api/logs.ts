@@ -90,6 +90,14 @@ export const logsApi = {
     answer: LogComparison,
     problems: ['not-found', 'conflict'],
   },
+  [logs.report]: {
+    says: 'A stretch of a log on paper: seen, judged, in numbers',
+    allow: EVERYONE,
+    params: ofLog,
+    query: Stretch.refine(isInOrder, inOrder),
+    answer: 'application/pdf',
+    problems: ['not-found', 'conflict'],
+  },
   [logs.samples]: {
     says: 'A stretch of a log as CSV',
     allow: EVERYONE,

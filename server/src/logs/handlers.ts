@@ -1,21 +1,24 @@
 import { logs } from '@calm/contract/api/addresses'
 import { channelOf } from '@calm/core/logs/blocks'
 import { convert } from '@calm/core/quantity/units'
-import { compareStretch, judgeStretch } from './work.ts'
+import { compareStretch } from './work.ts'
 import type { Clock } from '../clock.ts'
 import type { Connection } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, wrongValues } from '../http/problems.ts'
 import { loopDetail, loopIdOf } from '../loops/store.ts'
-import { heldAgainst, perOf } from './held-against.ts'
+import { printLog } from '../reports/work.ts'
+import { stationeryOf } from '../reports/stationery.ts'
+import { heldAgainst } from './held-against.ts'
+import { judgementOf, MOST_JUDGED } from './judgement.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
-import { chunksOf, rowsBetween, samplesBetween, samplesOfChunks } from './samples.ts'
+import { chunksOf, hashOfLog, rowsBetween, samplesBetween, samplesOfChunks } from './samples.ts'
 import { addPiece, allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
 
-/** Most samples that are judged or compared at once: a second of work. */
-const MOST_JUDGED = 1_000_000
+/** Upright strokes across a page. */
+const PRINTED_STROKES = 700
 
 /** Measured logs of the loops: read in by pieces, drawn, judged, compared. */
 export function logHandlers(connection: Connection, pool: Pool, clock: Clock): Bound[] {
@@ -49,38 +52,34 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
     bind(logs.judgement, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
       const log = await keptLogOf(db, loopId, params.log)
+      channelIn(log, query.channel)
+      return judgementOf(connection, pool, views, loopId, log, query, gone)
+    }),
+    bind(logs.report, async ({ params, query, res, gone }) => {
+      const loopId = await loopIdOf(db, params.loop)
+      const log = await keptLogOf(db, loopId, params.log)
       const channel = channelIn(log, query.channel)
-      const { from, to, spikeK } = query
-      const unit = log.channels[channel]?.unit ?? null
-      const against = heldAgainst((await loopDetail(db, loopId)).document, unit)
-      const stretch = { log: log.id, channel }
-      if ((await rowsBetween(connection.pool, stretch, from, to)) > MOST_JUDGED) {
-        const s = await views.sums(log.id, channel, from, to)
-        const statistics = s && {
-          ...s,
-          from: Math.max(from, log.from ?? from),
-          to: Math.min(to, log.to ?? to),
-          close: null,
-        }
-        return { statistics, findings: null, stable: null, total: null, most: MOST_JUDGED, against }
-      }
-      const quality = log.channels.findIndex((c) => c.kind === 'quality')
-      const told = resultOf(
+      const { document } = await loopDetail(db, loopId)
+      const pdf = resultOf(
         await pool.run(
-          judgeStretch,
+          printLog,
           {
-            samples: await samplesBetween(connection.pool, stretch, from, to),
-            quality:
-              quality < 0 || quality === channel
-                ? null
-                : await samplesBetween(connection.pool, { log: log.id, channel: quality }, from, to),
-            ...{ from, to, against, per: perOf(unit), spikeK },
+            stationery: await stationeryOf(db),
+            document: { tag: document.tag, service: document.service },
+            log,
+            channel,
+            view: await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES),
+            judgement: await judgementOf(connection, pool, views, loopId, log, query, gone),
+            sha256: await hashOfLog(db, log.id),
           },
           { signal: gone },
         ),
       )
-      if (!told) throw conflict('This stretch cannot be judged in a minute: choose a shorter one.')
-      return { ...told, most: MOST_JUDGED, against }
+      if (!pdf) throw conflict('This report takes too long to print: choose a shorter stretch.')
+      res
+        .attachment(`${log.tag} ${log.title.replace(/[^\w .-]+/g, '-')}.pdf`)
+        .type('application/pdf')
+        .send(Buffer.from(pdf))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

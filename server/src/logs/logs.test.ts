@@ -11,6 +11,7 @@ import { dumpPlant } from '../plant/dump.ts'
 import { restorePlant } from '../plant/restore.ts'
 import { provePlant } from '../proof/prove.ts'
 import { testApp, testClock, type TestApp } from '../test/app.ts'
+import { asBuffer } from '../test/as-buffer.ts'
 import { freshDatabase } from '../test/database.ts'
 
 let app: TestApp
@@ -226,6 +227,15 @@ describe('a log is looked at', () => {
     expect(told.findings?.map((f) => f.code)).toContain('PERIODIC')
     expect(told.against).toMatchObject({ T: expect.any(Number) as number })
     expect(told.stable).not.toBeNull()
+  })
+  test('on paper', async () => {
+    const { body, headers } = await wren
+      .get(`${at}/${log.id}/report.pdf?channel=0&from=${log.from}&to=${log.to}`)
+      .buffer(true)
+      .parse(asBuffer)
+      .expect(200)
+    expect(headers['content-type']).toBe('application/pdf')
+    expect((body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
   })
   test.each([
     ['channel=7&from=0&to=1&width=5', 'channel'],

@@ -61,3 +61,5 @@ export function logViews(pool: pg.Pool) {
     },
   }
 }
+
+export type LogViews = ReturnType<typeof logViews>

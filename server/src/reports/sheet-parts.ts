@@ -78,6 +78,8 @@ export const printed = (
   d: {
     readonly stationery: Stationery
     readonly runId: string
+    /** What stands at the foot where it is no run. */
+    readonly stands?: string
     readonly document: { readonly tag: string; readonly service: string }
   },
   title: string,
@@ -127,7 +129,7 @@ export const printed = (
       margin: [44, 14, 44, 0],
       fontSize: 7.5,
       columns: [
-        { text: `${d.document.tag} · run ${d.runId}`, font: 'Mono' },
+        { text: `${d.document.tag} · ${d.stands ?? `run ${d.runId}`}`, font: 'Mono' },
         { text: `page ${page} of ${pages}`, alignment: 'right' },
       ],
     }),

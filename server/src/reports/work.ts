@@ -4,6 +4,7 @@ import type { Wiring } from '@calm/core/part/wiring'
 import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
+import type { LogReportData } from './log-report.ts'
 import type { LabelData } from './labels.ts'
 import type { SheetData } from './settings-sheet.ts'
 import type { ProcedureData } from './procedure-data.ts'
@@ -50,3 +51,10 @@ export const printPocketCard: Work<
   { readonly document: LoopDocument; readonly revision: number; readonly levels: readonly number[] },
   Uint8Array
 > = { name: 'print-pocket-card', time_ms: TIME_MS, memory_MB: MEMORY_MB }
+
+/** A stretch of a log, PDF. */
+export const printLog: Work<LogReportData, Uint8Array> = {
+  name: 'print-log',
+  time_ms: TIME_MS,
+  memory_MB: MEMORY_MB,
+}

@@ -9,6 +9,7 @@ import {
   mdiChevronLeft,
   mdiChevronRight,
   mdiDownload,
+  mdiFilePdfBox,
   mdiImageOutline,
   mdiMinus,
   mdiPlus,
@@ -155,6 +156,17 @@ const csv = computed(() =>
     ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, from: s.from.value, to: s.to.value })
     : '#',
 )
+const pdf = computed(() =>
+  log.value
+    ? urlOf(logs.report, {
+        loop: log.value.tag,
+        log: log.value.id,
+        channel: s.channel.value,
+        from: s.from.value,
+        to: s.to.value,
+      })
+    : '#',
+)
 function savePicture(): void {
   const link = document.createElement('a')
   link.href = chart.value?.picture() ?? ''
@@ -253,6 +265,7 @@ function savePicture(): void {
               >{{ sayLogTime(s.from.value, times) }} – {{ sayLogTime(s.to.value, times) }}</span
             >
             <v-btn :prepend-icon="mdiDownload" variant="text" :href="csv">CSV</v-btn>
+            <v-btn :prepend-icon="mdiFilePdfBox" variant="text" :href="pdf">PDF</v-btn>
             <v-btn :prepend-icon="mdiImageOutline" variant="text" @click="savePicture">PNG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>

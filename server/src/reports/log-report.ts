@@ -1,0 +1,170 @@
+import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
+import type { Chart } from '@calm/core/chart'
+import { LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { sayDuration, sayFindings } from '@calm/core/logs/say-finding'
+import { sayInstantAs } from '@calm/core/quantity/date-form'
+import { sayNumber } from '@calm/core/quantity/round'
+import { printedUnit } from '@calm/core/quantity/units'
+import type { Content, TableCell } from 'pdfmake/interfaces.js'
+import { chartSvg } from './chart-svg.ts'
+import { pdfLibrary } from './fonts.ts'
+import { facts, figure, heading, mono, printed, rule } from './sheet-parts.ts'
+import type { Stationery } from './stationery.ts'
+
+export interface LogReportData {
+  readonly stationery: Stationery
+  readonly document: { readonly tag: string; readonly service: string }
+  readonly log: Log
+  readonly channel: number
+  readonly view: LogView
+  readonly judgement: LogJudgement
+  readonly sha256: string
+}
+const MOST_FOUND = 60
+const HOUR_STEPS = [1 / 60, 1 / 12, 0.25, 0.5, 1, 2, 3, 6, 12, 24, 48, 168, 720]
+const MOST_TICKS = 9
+const WIDTH = 500
+
+/** One upright stroke a place, joined to the next; apart where nothing was recorded. */
+function strokes(view: LogView): (readonly [number, number])[][] {
+  const parts: (readonly [number, number])[][] = [[]]
+  const hours = (i: number) => {
+    const behind =
+      view.kind === 'samples' ? (view.t[i] ?? 0) : ((i + 0.5) * (view.to - view.from)) / view.min.length
+    return behind / 3_600_000
+  }
+  view.min.forEach((min, i) => {
+    if (min === null) {
+      if (parts.at(-1)?.length) parts.push([])
+      return
+    }
+    const max = view.max[i]
+    const here = parts.at(-1)
+    here?.push([hours(i), min])
+    if (max !== null && max !== undefined && max !== min) here?.push([hours(i), max])
+  })
+  return parts.filter((p) => p.length > 0)
+}
+
+/** A stretch of a log on paper: what it shows, what it amounts to, and everything that was found, or that nothing was. */
+export async function logPdf(d: LogReportData): Promise<Buffer> {
+  const { log, judgement: j, view } = d
+  const channel = log.channels[d.channel]
+  const unit = channel?.unit ? printedUnit(channel.unit) : ''
+  const at = (ms: number) =>
+    log.relative
+      ? `${sayDuration(ms / 1000)} in`
+      : sayInstantAs(new Date(ms).toISOString(), d.stationery.dates)
+  const found = sayFindings(j.findings ?? [], unit)
+  const hours = (view.to - view.from) / 3_600_000
+  const step = HOUR_STEPS.find((h) => hours / h <= MOST_TICKS)
+  const chart: Chart = {
+    title: channel?.name ?? '',
+    says: '',
+    x: { label: `hours from ${at(view.from)}`, from: 0, to: hours, ...(step === undefined ? {} : { step }) },
+    y: { label: channel?.name ?? '', ...(channel?.unit ? { unit: channel.unit } : {}) },
+    series: strokes(view).map((points) => ({ name: channel?.name ?? '', kind: 'line' as const, points })),
+  }
+  const s = j.statistics
+  const of = (x: number, digits = 5) => `${sayNumber(x, digits)}${unit === '' ? '' : ` ${unit}`}`
+  const judged =
+    s === null
+      ? 'Not judged: no value lies in this stretch.'
+      : j.findings === null
+        ? `Not judged: more than ${j.most / 1e6} million samples.`
+        : `${found.length === 0 ? `None of the ${LOG_FINDINGS.length} kinds of finding` : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`} in ${s.n} samples; ${j.against ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${of(j.against.hi)}` : 'not held against a range'}.`
+  const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
+  return pdfLibrary()
+    .createPdf(
+      printed({ ...d, runId: log.id, stands: `log ${log.id}` }, `${log.tag} ${log.title}`, null, [
+        { text: log.title, fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
+        ...(log.simulated ? [bold('SIMULATED: nothing here was measured on a real device.')] : []),
+        {
+          columns: [
+            facts([
+              ['Of', log.of === 'installed' ? 'this meter' : 'a reference beside it'],
+              ['Recorded by', log.instrument ?? 'not told'],
+              ['Where', log.site === '' ? 'not told' : log.site],
+              ['Channel', `${channel?.name ?? ''}${unit === '' ? ', unit not told' : `, ${unit}`}`],
+            ]),
+            facts([
+              ['From', at(view.from)],
+              ['To', at(view.to)],
+              ['Read in by', log.byName],
+              [
+                'Rows',
+                `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} lines could not be read` : ''}`,
+              ],
+            ]),
+          ],
+        },
+        heading('Seen'),
+        figure(
+          chartSvg(chart),
+          WIDTH,
+          `${channel?.name ?? ''} over the stretch${s ? `, from ${sayNumber(s.min, 5)} to ${of(s.max)}` : ''}`,
+        ),
+        {
+          text: `${channel?.name ?? ''}${unit === '' ? '' : ` in ${unit}`} over the hours from ${at(view.from)}`,
+          fontSize: 8,
+        },
+        heading('Judged'),
+        { text: judged, bold: true },
+        ...(found.length === 0
+          ? []
+          : [
+              {
+                layout: rule,
+                fontSize: 8,
+                margin: [0, 4, 0, 0] as [number, number, number, number],
+                table: {
+                  headerRows: 1,
+                  dontBreakRows: true,
+                  widths: [120, '*'],
+                  body: [
+                    ['When', 'What'].map((text): TableCell => ({ text, bold: true })),
+                    ...found.slice(0, MOST_FOUND).map((f): TableCell[] => [mono(at(f.from)), f.says]),
+                  ],
+                },
+              },
+            ]),
+        ...(found.length > MOST_FOUND ? [{ text: `and ${found.length - MOST_FOUND} more` }] : []),
+        ...(s
+          ? [
+              heading('In numbers'),
+              facts([
+                ['Mean (k = 2)', s.close ? `${of(s.mean)} ± ${sayNumber(2 * s.close.uMean, 2)}` : of(s.mean)],
+                ['From, to', `${sayNumber(s.min, 5)}, ${of(s.max)}`],
+                ['Scatter', of(s.sd, 3)],
+                ...(s.close
+                  ? ([
+                      ['Noise', of(s.close.noise, 3)],
+                      ['Gaps', s.close.gaps === 0 ? 'none' : String(s.close.gaps)],
+                    ] as const)
+                  : []),
+                ...(j.total
+                  ? ([
+                      [
+                        j.total.complete ? 'Total' : 'Total, gaps left out',
+                        `${sayNumber(j.total.net, 5)} ${channel?.unit ? printedUnit(channel.unit.replace(/\/(s|min|h|d)$/, '')) : ''}`,
+                      ],
+                    ] as const)
+                  : []),
+              ]),
+            ]
+          : []),
+        {
+          text: `Files: ${log.files.join(', ')}. Samples: SHA-256 ${d.sha256}`,
+          font: 'Mono',
+          fontSize: 7,
+          margin: [0, 8, 0, 0],
+        },
+        {
+          text: 'Findings speak of the record, not of blame: a process that was meant to move gives steps and drift too.',
+          fontSize: 7.5,
+          margin: [0, 3, 0, 0],
+        },
+      ]),
+    )
+    .getBuffer()
+}
