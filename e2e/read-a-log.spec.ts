@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
 import { PDFParse } from 'pdf-parse'
 import { address, expect, press, test } from './setup/technician.ts'
 import { like } from './setup/own-loop.ts'
@@ -74,6 +75,13 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   const text = readFileSync(await (await csv).path(), 'utf8')
   expect(text.trim().split('\r\n')).toHaveLength(7200)
   expect(text).toContain('"Durchfluss [m3/h]"')
+  const { violations } = await new AxeBuilder({ page: wren }).analyze()
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  await wren.setViewportSize({ width: 390, height: 844 })
+  await expect(async () => {
+    expect(await wren.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  }).toPass()
+  await wren.setViewportSize({ width: 1280, height: 800 })
   const pdf = wren.waitForEvent('download')
   await wren.getByRole('link', { name: 'PDF' }).click()
   const paper = await new PDFParse({ data: readFileSync(await (await pdf).path()) }).getText()

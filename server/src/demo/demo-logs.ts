@@ -48,13 +48,10 @@ const HOUR = 3600
 /** The intake runs at one of a few flows, each for some hours. */
 const INTAKE = [860, 1010, 930, 1120, 780, 1010, 890, 1060]
 const intake = (s: number) => {
-  const part = s / (7 * HOUR)
-  const [now = 0, before = now] = [
-    INTAKE[Math.floor(part) % INTAKE.length],
-    INTAKE[(Math.floor(part) + 7) % 8],
-  ]
-  const settled = 1 - Math.exp(-(s % (7 * HOUR)) / 90)
-  return before + (now - before) * settled + 1.5 * Math.sin(s / 4100)
+  const part = Math.floor(s / (7 * HOUR))
+  const now = INTAKE[part % INTAKE.length] ?? 0
+  const before = part === 0 ? now : (INTAKE[(part - 1) % INTAKE.length] ?? now)
+  return before + (now - before) * (1 - Math.exp(-(s % (7 * HOUR)) / 8))
 }
 const DAYS = 200_000
 let held: number | null = null

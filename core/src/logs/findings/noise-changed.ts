@@ -55,8 +55,8 @@ export function noiseChanged(
   const cuts = terms.map((t) => t.edge).sort((a, b) => a - b)
   const bounds = [0, ...cuts, y.length]
   const levels = bounds.slice(1).map((end, k) => {
-    const part = y.subarray(bounds[k] ?? 0, end)
-    return Math.sqrt(part.reduce((sum, z) => sum + Math.exp(z), 0) / part.length / 2)
+    // The middle one: a block in which a level changed scatters no more than the others.
+    return Math.sqrt(Math.exp(median(y.subarray(bounds[k] ?? 0, end))) / 2)
   })
   const found = cuts.flatMap((cut, k): LogFinding[] => {
     const [before = 0, after = 0] = [levels[k], levels[k + 1]]

@@ -13,24 +13,13 @@ import {
   PointElement,
   Tooltip,
 } from 'chart.js'
-import Annotation from 'chartjs-plugin-annotation'
 import Zoom from 'chartjs-plugin-zoom'
 import { computed, onBeforeUnmount, onMounted, shallowRef, useTemplateRef, watch } from 'vue'
 import { useTheme } from 'vuetify'
-import { pointsOf } from './log-chart.ts'
+import { pointsOf, type Point } from './log-chart.ts'
 import { sayLogTime, sayTick, timeTicks, type TimesAs } from './say-time.ts'
 
-Chart.register(
-  LineController,
-  LinearScale,
-  PointElement,
-  LineElement,
-  Filler,
-  Legend,
-  Tooltip,
-  Annotation,
-  Zoom,
-)
+Chart.register(LineController, LinearScale, PointElement, LineElement, Filler, Legend, Tooltip, Zoom)
 
 export interface Drawn {
   readonly view: LogView
@@ -77,55 +66,86 @@ const line = (d: Drawn, place: 'main' | 'beside', axis: string, other: string) =
 })
 const isOtherUnit = computed(() => beside !== null && main !== null && beside.unit !== main.unit)
 const datasets = computed(() => [
+  ...marks.value,
+  ...ends.value,
   ...(main ? [line(main, 'main', 'y', 'copper')] : []),
   ...(beside ? [line(beside, 'beside', isOtherUnit.value ? 'y2' : 'y', 'primary')] : []),
 ])
 const named = (d: Drawn) => (d.unit === null ? d.name : `${d.name}, ${printedUnit(d.unit)}`)
 const HUES = { stop: 'error', warn: 'warning', note: 'quiet', good: 'success' } as const
 
-/** Stretches as bands of the drawing; one moment as an upright line. */
-const annotations = computed(() => {
-  // What speaks of everything that is seen needs no band.
-  const isPart = (f: LogSaying) => f === chosen || f.from > from || f.to < to
-  const marks = found
-    .filter(isPart)
+/** Where the marks stand: from the foot of the drawing to its head, whatever the values are. */
+const MARKS = { type: 'linear' as const, axis: 'y' as const, display: false, min: 0, max: 1 }
+const mark = (hue: string, data: Point[], width: number, dash: number[], fill: string | false) => ({
+  label: '',
+  data,
+  yAxisID: 'marks',
+  borderColor: hue,
+  backgroundColor: fill === false ? hue : fill,
+  borderWidth: width,
+  borderDash: dash,
+  fill: fill === false ? false : ('origin' as const),
+  pointRadius: 0,
+  pointHitRadius: 0,
+  pointHoverRadius: 0,
+})
+/** Stretches as bands of the drawing, single moments as upright lines; what speaks of all that is seen needs none. */
+const marks = computed(() =>
+  found
+    .filter((f) => f === chosen || f.from > from || f.to < to)
     .slice(0, 200)
     .map((f) => {
-      const isChosen = f === chosen
       const hue = colour(HUES[f.severity])
+      const isChosen = f === chosen
       const isMoment = f.to - f.from < (to - from) / 400
+      const upright = (x: number): Point[] => [
+        { x, y: 0 },
+        { x, y: 1 },
+      ]
       return isMoment
-        ? {
-            type: 'line' as const,
-            xMin: f.from,
-            xMax: f.from,
-            borderColor: hue,
-            borderWidth: isChosen ? 3 : 1,
-            borderDash: [3, 3],
-          }
-        : {
-            type: 'box' as const,
-            xMin: f.from,
-            xMax: f.to,
-            backgroundColor: `${hue}${isChosen ? '33' : '14'}`,
-            borderWidth: isChosen ? 2 : 0,
-            borderColor: hue,
-            drawTime: 'beforeDatasetsDraw' as const,
-          }
-    })
-  const ends = band
-    ? [band.lo, band.hi].map((y) => ({
-        type: 'line' as const,
-        yMin: y,
-        yMax: y,
-        yScaleID: 'y',
-        borderColor: colour('quiet'),
-        borderWidth: 1,
-        borderDash: [8, 4],
-        adjustScaleRange: false,
-      }))
-    : []
-  return [...marks, ...ends]
+        ? mark(hue, upright(f.from), isChosen ? 3 : 1, [3, 3], false)
+        : mark(
+            hue,
+            [
+              { x: f.from, y: 1 },
+              { x: f.to, y: 1 },
+            ],
+            isChosen ? 2 : 0,
+            [],
+            `${hue}${isChosen ? '33' : '14'}`,
+          )
+    }),
+)
+/** The ends of the loop's range, dashed where they are in sight. */
+const ends = computed(() =>
+  (band ? [band.lo, band.hi] : []).map((y) => ({
+    ...mark(
+      colour('quiet'),
+      [
+        { x: from, y },
+        { x: to, y },
+      ],
+      1,
+      [8, 4],
+      false,
+    ),
+    yAxisID: 'y',
+  })),
+)
+/** The axis of the values is theirs alone: a range far away does not press them flat. */
+const seen = computed(() => {
+  const ys = [main, isOtherUnit.value ? null : beside].flatMap((d) => [
+    ...(d?.view.min ?? []),
+    ...(d?.view.max ?? []),
+  ])
+  let [lo, hi] = [Infinity, -Infinity]
+  for (const y of ys) {
+    if (y === null) continue
+    lo = Math.min(lo, y)
+    hi = Math.max(hi, y)
+  }
+  const room = hi > lo ? (hi - lo) * 0.06 : Math.abs(hi) * 0.01 || 1
+  return lo <= hi ? { min: lo - room, max: hi + room } : {}
 })
 const options = computed(() => {
   const text = { color: colour('on-surface'), font: { family: 'Calm Mono', size: 13 } }
@@ -134,6 +154,7 @@ const options = computed(() => {
     ticks: {
       ...text,
       maxTicksLimit: 7,
+      includeBounds: false,
       callback: (v: number | string) => String(Number(Number(v).toPrecision(8))),
     },
     grid: { color: colour('hairline') },
@@ -159,7 +180,8 @@ const options = computed(() => {
         },
         grid: { color: colour('hairline') },
       },
-      y: axis(main ? named(main) : ''),
+      y: { ...axis(main ? named(main) : ''), ...seen.value },
+      marks: MARKS,
       ...(isOtherUnit.value && beside
         ? { y2: { ...axis(named(beside)), position: 'right' as const, grid: { drawOnChartArea: false } } }
         : {}),
@@ -168,10 +190,10 @@ const options = computed(() => {
       legend: {
         display: beside !== null,
         align: 'end' as const,
-        labels: { ...text, boxHeight: 2, boxWidth: 24 },
+        labels: { ...text, boxHeight: 2, boxWidth: 24, filter: (i: { text: string }) => i.text !== '' },
       },
-      annotation: { annotations: annotations.value },
       tooltip: {
+        filter: (c: { dataset: { label?: string } }) => c.dataset.label !== '',
         callbacks: {
           title: (items: { parsed: { x: number | null } }[]) => sayLogTime(items[0]?.parsed.x ?? 0, times),
           label: (c: { dataset: { label?: string }; parsed: { y: number | null } }) =>

@@ -4,7 +4,6 @@ import type { Log, LogComparison } from '@calm/contract/logs'
 import { sayDuration } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import { mdiCheck } from '@mdi/js'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -196,7 +195,7 @@ const allowedPct = computed(() => tolerance.value ?? 1)
           >Keep as a comparison</v-btn
         >
         <p v-if="kept" role="status">
-          <v-icon :icon="mdiCheck" size="small" /> In the record of
+          In the record of
           <router-link :to="`/loops/${log.tag}/verify`">{{ log.tag }}</router-link>.
         </p>
         <p

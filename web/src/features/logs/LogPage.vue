@@ -4,16 +4,7 @@ import { LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
-import {
-  mdiArrowExpandHorizontal,
-  mdiChevronLeft,
-  mdiChevronRight,
-  mdiDownload,
-  mdiFilePdfBox,
-  mdiImageOutline,
-  mdiMinus,
-  mdiPlus,
-} from '@mdi/js'
+import { mdiMinus, mdiPlus } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
@@ -237,36 +228,19 @@ function savePicture(): void {
               @wide="inner = $event"
             />
           </div>
+          <p class="mono small quiet">
+            {{ sayLogTime(s.from.value, times) }} – {{ sayLogTime(s.to.value, times) }}
+          </p>
           <div class="row">
-            <v-btn
-              :icon="mdiChevronLeft"
-              variant="text"
-              aria-label="Earlier"
-              title="Earlier"
-              @click="s.move(-0.5)"
-            />
-            <v-btn
-              :icon="mdiChevronRight"
-              variant="text"
-              aria-label="Later"
-              title="Later"
-              @click="s.move(0.5)"
-            />
+            <v-btn variant="text" @click="s.move(-0.5)">Earlier</v-btn>
+            <v-btn variant="text" @click="s.move(0.5)">Later</v-btn>
             <v-btn :icon="mdiPlus" variant="text" aria-label="Nearer" title="Nearer" @click="s.zoom(0.5)" />
             <v-btn :icon="mdiMinus" variant="text" aria-label="Further" title="Further" @click="s.zoom(2)" />
-            <v-btn
-              :prepend-icon="mdiArrowExpandHorizontal"
-              variant="text"
-              :disabled="isWhole"
-              @click="s.all()"
-              >Whole</v-btn
-            >
-            <span class="mono small quiet stretch"
-              >{{ sayLogTime(s.from.value, times) }} – {{ sayLogTime(s.to.value, times) }}</span
-            >
-            <v-btn :prepend-icon="mdiDownload" variant="text" :href="csv">CSV</v-btn>
-            <v-btn :prepend-icon="mdiFilePdfBox" variant="text" :href="pdf">PDF</v-btn>
-            <v-btn :prepend-icon="mdiImageOutline" variant="text" @click="savePicture">PNG</v-btn>
+            <v-btn variant="text" :disabled="isWhole" @click="s.all()">Whole</v-btn>
+            <span class="stretch" />
+            <v-btn variant="text" :href="csv">CSV</v-btn>
+            <v-btn variant="text" :href="pdf">PDF</v-btn>
+            <v-btn variant="text" @click="savePicture">PNG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
         </div>
@@ -330,7 +304,7 @@ function savePicture(): void {
 }
 .board {
   position: relative;
-  height: clamp(260px, calc(100dvh - 362px), 760px);
+  height: clamp(260px, calc(100dvh - 396px), 760px);
   touch-action: pan-y;
 }
 .left {
@@ -343,7 +317,6 @@ function savePicture(): void {
 }
 .stretch {
   flex: 1;
-  min-width: 200px;
 }
 .found {
   list-style: none;

@@ -7,7 +7,7 @@ import { joinedPairs, sniff, type Sniffed } from '@calm/core/logs/sniff/sniff'
 import type { TimeFormat } from '@calm/core/logs/sniff/times'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { callFile, sayProblem } from '../../api/call.ts'
+import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import ColumnsTable from './ColumnsTable.vue'
@@ -57,9 +57,12 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
       'No line of this file has two fields: it is no table of measurements. Save it as text or CSV first.'
     return
   }
-  mapping.value = begun.value?.mapping ?? asSniffed(found.value)
   title.value ||= first.name.replace(/\.[^.]+$/, '')
-  const before = begun.value ? undefined : known.data.value?.find((l) => isAlike(l.mapping, found.value))
+  // The list may be on its way still; without it nothing is begun, and nothing alike.
+  const here = known.data.value ?? (await call(logs.list, {}).catch(() => []))
+  const own = here.find((l) => l.id === goesOn && l.state === 'open')
+  mapping.value = own?.mapping ?? asSniffed(found.value)
+  const before = own ? undefined : here.find((l) => isAlike(l.mapping, found.value))
   if (before) {
     mapping.value = { ...before.mapping, headerLines: found.value.mapping.headerLines }
     alike.value = before.title
