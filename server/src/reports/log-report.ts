@@ -93,7 +93,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
               ['Read in by', log.byName],
               [
                 'Rows',
-                `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} lines could not be read` : ''}`,
+                `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} ${log.wrongCount === 1 ? 'line' : 'lines'} could not be read` : ''}`,
               ],
             ]),
           ],

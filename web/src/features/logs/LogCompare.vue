@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { comparisons, logs, loops } from '@calm/contract/api/addresses'
 import type { Log, LogComparison } from '@calm/contract/logs'
+import type { Chart } from '@calm/core/chart'
 import { sayDuration } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -9,6 +10,7 @@ import { call, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import ChartView from '../../ui/ChartView.vue'
 import NumberField from '../../ui/NumberField.vue'
 import type { Choice } from './use-log.ts'
 
@@ -104,6 +106,33 @@ const verdict = computed(() => {
     ? `They agree within what both are known to, in all ${all.length} stretches; the error is ${signed(mean)} % on average.`
     : `They do not agree in ${far} of ${all.length} stretches; the error is ${signed(mean)} % on average. That is an error, not scatter.`
 })
+/** The error of each stretch against the mean of both, with what both are known to as the band. */
+const chart = computed((): Chart => {
+  const r = result.value
+  const all = [...stretches.value].sort((x, y) => x.a + x.b - y.a - y.b)
+  const at = all.map((s) => (s.a + s.b) / 2)
+  return {
+    title: 'Error where both stand still',
+    says: verdict.value,
+    x: { label: 'mean of both', ...(r ? { unit: r.unit } : {}) },
+    y: { label: 'error', unit: '%' },
+    series: [
+      {
+        name: 'known to',
+        kind: 'band',
+        points: all.map((s, i) => [at[i] ?? 0, s.U] as const),
+        below: all.map((s) => -s.U),
+      },
+      {
+        name: 'error',
+        kind: 'points',
+        apart: true,
+        points: all.map((s, i) => [at[i] ?? 0, s.error] as const),
+        ...(log.simulated ? { simulated: true as const } : {}),
+      },
+    ],
+  }
+})
 const MOST_RUNS = 60
 async function keep(): Promise<void> {
   const r = result.value
@@ -164,6 +193,7 @@ const allowedPct = computed(() => tolerance.value ?? 1)
         >
         <template v-if="result.offset !== null"> · offset {{ signed(result.offset, 3) }}{{ u }}</template>
       </p>
+      <ChartView v-if="stretches.length > 1" :chart="chart" :height="200" />
       <div v-if="stretches.length > 0" v-key-scroll class="scroll" aria-label="Stretches, scrolls sideways">
         <table class="mono small">
           <thead>
