@@ -28,8 +28,11 @@ export async function judgementOf(
   gone: AbortSignal,
 ): Promise<LogJudgement> {
   const { channel, from, to, spikeK } = q
-  const unit = log.channels[channel]?.unit ?? null
-  const against = heldAgainst((await loopDetail(db, loopId)).document, unit)
+  const shown = log.channels[channel]
+  const unit = shown?.unit ?? null
+  // The percent of a signal's quality are none of the loop's own.
+  const against =
+    shown?.kind === 'quality' ? null : heldAgainst((await loopDetail(db, loopId)).document, unit)
   const stretch = { log: log.id, channel }
   if ((await rowsBetween(clients, stretch, from, to)) > MOST_JUDGED) {
     const s = await views.sums(log.id, channel, from, to)

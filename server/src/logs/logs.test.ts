@@ -228,6 +228,12 @@ describe('a log is looked at', () => {
     expect(told.against).toMatchObject({ T: expect.any(Number) as number })
     expect(told.stable).not.toBeNull()
   })
+  test('the percent of its signal are not held against the percent of the loop', async () => {
+    const { body } = await wren
+      .get(`${at}/${log.id}/judgement?channel=1&from=${log.from}&to=${log.to}`)
+      .expect(200)
+    expect((body as LogJudgement).against).toBeNull()
+  })
   test('on paper', async () => {
     const { body, headers } = await wren
       .get(`${at}/${log.id}/report.pdf?channel=0&from=${log.from}&to=${log.to}`)

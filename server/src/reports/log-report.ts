@@ -1,6 +1,6 @@
 import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
 import type { Chart } from '@calm/core/chart'
-import { LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import { sayDuration, sayFindings } from '@calm/core/logs/say-finding'
 import { sayInstantAs } from '@calm/core/quantity/date-form'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -72,7 +72,9 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
       ? 'Not judged: no value lies in this stretch.'
       : j.findings === null
         ? `Not judged: more than ${j.most / 1e6} million samples.`
-        : `${found.length === 0 ? `None of the ${LOG_FINDINGS.length} kinds of finding` : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`} in ${s.n} samples; ${j.against ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${of(j.against.hi)}` : 'not held against a range'}.`
+        : found.length === 0 && s.n < FEWEST_JUDGED
+          ? `Not judged: ${s.n} samples are too few, ${FEWEST_JUDGED} are needed.`
+          : `${found.length === 0 ? `None of the ${LOG_FINDINGS.length} kinds of finding` : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`} in ${s.n} samples; ${j.against ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${of(j.against.hi)}` : 'not held against a range'}.`
   const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
   return pdfLibrary()
     .createPdf(

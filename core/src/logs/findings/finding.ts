@@ -25,6 +25,9 @@ export interface LogFinding {
   readonly evidence: Readonly<Record<string, number | boolean>>
 }
 
+/** With fewer usable samples values are not judged, only their times and signal: nothing found is then no good. */
+export const FEWEST_JUDGED = 64
+
 /** Thresholds of the judgement: engineering choices, each can be set. */
 export interface JudgeSettings {
   readonly range?: { readonly lo: number; readonly hi: number } | undefined

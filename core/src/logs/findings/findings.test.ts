@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { rounded, series, T0 } from '../test/series.ts'
-import { USUAL_JUDGEMENT, type JudgeSettings } from './finding.ts'
+import { FEWEST_JUDGED, USUAL_JUDGEMENT, type JudgeSettings } from './finding.ts'
 import { judgeLog } from './judge.ts'
 import type { Channel } from '../samples.ts'
 
@@ -150,4 +150,15 @@ describe('what computing leaves is no movement', () => {
     expect(judged({ t, v: t.map(() => 5) }).map((x) => x.code)).toEqual(['FROZEN'])
     expect(judged({ t, v: t.map((_, i) => 5 + i * 0.01) }).map((x) => x.code)).toEqual(['DRIFT'])
   })
+})
+
+test('too few samples are told by their times alone: whoever calls such a log good has to count them', () => {
+  const few = (n: number): Log => ({
+    t: base().t.slice(0, n),
+    v: base()
+      .v.slice(0, n)
+      .map((v, i) => (i === 30 ? (v ?? 0) + 50 : v)),
+  })
+  expect(judged(few(FEWEST_JUDGED - 1))).toEqual([])
+  expect(judged(few(FEWEST_JUDGED)).map((f) => f.code)).toEqual(['SPIKE'])
 })

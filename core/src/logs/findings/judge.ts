@@ -1,7 +1,14 @@
 import { arrived, paceOf, type Arrived, type Channel, type Pace } from '../samples.ts'
 import { atFoundLimits, atKnownLimits, outOfRange } from './at-limits.ts'
 import { blocksOf } from './blocks.ts'
-import { LOG_FINDINGS, type JudgeSettings, type LogFinding, onlyWhere, type Values } from './finding.ts'
+import {
+  FEWEST_JUDGED,
+  LOG_FINDINGS,
+  type JudgeSettings,
+  type LogFinding,
+  onlyWhere,
+  type Values,
+} from './finding.ts'
 import { frozen } from './frozen.ts'
 import { levelsOf } from './levels.ts'
 import { noiseChanged } from './noise-changed.ts'
@@ -11,7 +18,6 @@ import { quantised } from './quantised.ts'
 import { spikes } from './spikes.ts'
 import { unitChanged } from './unit-changed.ts'
 
-const FEWEST = 64
 /** How often a log may change its unit before it is left alone. */
 const UNIT_CHANGES = 4
 
@@ -22,7 +28,7 @@ export function judgeLog(channel: Channel, s: JudgeSettings): readonly LogFindin
   const values = usableValues(a, pace, s)
   const found = [
     ...findingsOfTime(a, pace, s),
-    ...(values.n < FEWEST ? [] : findingsOfValues(values, pace, s)),
+    ...(values.n < FEWEST_JUDGED ? [] : findingsOfValues(values, pace, s)),
   ]
   const order = (f: LogFinding) => LOG_FINDINGS.indexOf(f.code)
   return found.sort((x, y) => x.from - y.from || order(x) - order(y))
@@ -46,13 +52,13 @@ function findingsOfValues(all: Values, pace: Pace, s: JudgeSettings): LogFinding
   const known = atKnownLimits(all, s)
   const inside = fromZero(onlyWhere(all, known.keep))
   const found: LogFinding[] = [...outOfRange(all, s), ...known.found]
-  if (inside.n < FEWEST) return found
+  if (inside.n < FEWEST_JUDGED) return found
   const piles = atFoundLimits(inside, s.zeroShare)
   const limits = piles.map((f) => Number(f.evidence['limit']))
   const still = frozen(inside, s.minRun, limits)
   found.push(...piles, ...still.found)
   const moving = fromZero(onlyWhere(inside, still.keep))
-  if (moving.n < FEWEST) return found
+  if (moving.n < FEWEST_JUDGED) return found
   return [...found, ...findingsOfMovement(moving, pace.interval / 1000, limits, s)]
 }
 

@@ -153,7 +153,7 @@ async function keep(): Promise<void> {
         // What the logs themselves scatter belongs to how well the reference is known.
         Uref_pct: Math.hypot(Uref_pct.value ?? 0, worst),
         Umeter_pct: Umeter_pct.value ?? 0,
-        tolerance_pct: allowedPct.value,
+        tolerance_pct: tolerance.value ?? 0,
         runs: all
           .sort((x, y) => x.from - y.from)
           .map((s) => ({ reference: s.b, indicated: s.a, path: null })),
@@ -166,7 +166,6 @@ async function keep(): Promise<void> {
   })
 }
 const tolerance = ref<number | null>(1)
-const allowedPct = computed(() => tolerance.value ?? 1)
 </script>
 
 <template>
@@ -179,7 +178,9 @@ const allowedPct = computed(() => tolerance.value ?? 1)
       <NumberField v-model="Uref_pct" label="Reference known to ±" unit="%" />
       <NumberField v-model="Umeter_pct" label="Meter repeats to ±" unit="%" />
     </div>
-    <v-btn variant="outlined" :disabled="busy" @click="compare">Compare</v-btn>
+    <v-btn variant="outlined" :disabled="busy || Uref_pct === null || Umeter_pct === null" @click="compare"
+      >Compare</v-btn
+    >
     <p v-if="says" role="alert" class="trouble">{{ says }}</p>
     <div v-if="result" class="stack" role="status">
       <p>
@@ -221,7 +222,13 @@ const allowedPct = computed(() => tolerance.value ?? 1)
       <p v-if="stretches.length > 12" class="small quiet">and {{ stretches.length - 12 }} more</p>
       <template v-if="mayWrite && stretches.length > 0">
         <NumberField v-model="tolerance" label="Allowed ±" unit="% of reading" />
-        <v-btn color="primary" variant="flat" :disabled="keeping.busy.value || kept" @click="keep"
+        <v-btn
+          color="primary"
+          variant="flat"
+          :disabled="
+            keeping.busy.value || kept || tolerance === null || Uref_pct === null || Umeter_pct === null
+          "
+          @click="keep"
           >Keep as a comparison</v-btn
         >
         <p v-if="kept" role="status">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { logs, urlOf } from '@calm/contract/api/addresses'
-import { LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -79,6 +79,13 @@ const isWhole = computed(() => s.from.value <= s.whole.value.from && s.to.value 
 /** What the judgement came to: good is said with its evidence, and what was not judged is said. */
 const answer = computed(() => {
   const j = s.judgement.value
+  // A verdict of the stretch before says nothing of this one.
+  if (!s.isCurrent.value)
+    return {
+      state: 'notYet' as const,
+      word: 'not judged',
+      says: s.says.value === null ? 'Being judged.' : '',
+    }
   if (!j?.statistics)
     return { state: 'notYet' as const, word: 'not judged', says: 'No value lies in this stretch.' }
   if (j.findings === null)
@@ -90,6 +97,19 @@ const answer = computed(() => {
   const range = j.against
     ? 'held against the range of the loop'
     : 'not held against a range: this channel is not what the loop measures, or its unit is missing'
+  if (s.found.value.length === 0 && j.statistics.n < FEWEST_JUDGED)
+    return {
+      state: 'notYet' as const,
+      word: 'not judged',
+      says: `${j.statistics.n} samples are too few to be judged: ${FEWEST_JUDGED} are needed.`,
+    }
+  const unread = log.value?.wrongCount ?? 0
+  if (s.found.value.length === 0 && unread > 0)
+    return {
+      state: 'notYet' as const,
+      word: 'nothing found in what could be read',
+      says: `${sayCount(unread)} of its lines could not be read: nothing is said of them; ${range}.`,
+    }
   if (s.found.value.length === 0)
     return {
       state: j.against ? ('good' as const) : ('notYet' as const),

@@ -49,7 +49,8 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
   const main = shallowRef<LogView | null>(null)
   const second = shallowRef<LogView | null>(null)
   const judgement = shallowRef<LogJudgement | null>(null)
-  const isJudging = ref(false)
+  /** The stretch that the judgement speaks of. */
+  const judgedOf = ref('')
   const says = ref<string | null>(null)
   /** The newest look counts; what was asked before is let go. */
   function latest() {
@@ -94,14 +95,12 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     if (!b) second.value = null
     else void besides(async (given) => void (second.value = await viewOf(b.log, b.channel, given)))
   })
-  const judged = refDebounced(
-    computed(() => `${from.value} ${to.value} ${channel.value} ${log.value?.id ?? ''}`),
-    JUDGED_AFTER_MS,
-  )
+  const seen = computed(() => `${from.value} ${to.value} ${channel.value} ${log.value?.id ?? ''}`)
+  const judged = refDebounced(seen, JUDGED_AFTER_MS)
   watch(judged, () => {
     const l = log.value
     if (l?.state !== 'kept') return
-    isJudging.value = true
+    const of = judged.value
     void judging(async (given) => {
       judgement.value = await call(
         logs.judgement,
@@ -109,7 +108,7 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
         undefined,
         given,
       )
-      isJudging.value = false
+      judgedOf.value = of
     })
   })
   const unit = computed(() => log.value?.channels[channel.value]?.unit ?? null)
@@ -129,7 +128,7 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     main,
     second,
     judgement,
-    isJudging,
+    isCurrent: computed(() => judgedOf.value === seen.value),
     says,
     unit,
     found,
