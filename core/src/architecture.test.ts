@@ -47,6 +47,7 @@ const AREAS = [
   'scale',
   'record',
   'loop-list',
+  'today',
   'sums',
 ]
 /** What every area may import, and what imports them all. */

@@ -52,6 +52,7 @@ import { noteHandlers } from './notes/handlers.ts'
 import { bearerOf } from './programs/bearer.ts'
 import { programHandlers } from './programs/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
+import { todayHandlers } from './today/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
 import { cookieName, endsWhenIdle, sessions } from './session/session.ts'
@@ -131,11 +132,12 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, link),
     ...loopListHandlers(db, clock),
     ...logHandlers(parts.connection, pool, clock),
+    ...todayHandlers(db, pool, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db, clock),
     ...sensorHandlers(db, clock),
     ...settingsHandlers(db, clock),
-    ...programHandlers(db, clock),
+    ...programHandlers(db, pool, clock),
     ...wiringHandlers(db, clock),
     ...setUpHandlers(db, clock),
     ...calcHandlers(db, pool, clock),

@@ -20,6 +20,8 @@ import {
   printSettingsSheet,
   printWiring,
 } from './reports/work.ts'
+import { solvedDay, weighedDay } from './today/solve.ts'
+import { printDay, solveDay, weighDay } from './today/work.ts'
 import type { Order, Work } from './work/work.ts'
 
 type Does = (input: unknown, tell: (told: unknown) => void) => unknown
@@ -39,6 +41,8 @@ const DOES = new Map([
   does(readPiece, readLines),
   does(judgeStretch, judgedStretch),
   does(compareStretch, comparedStretch),
+  does(solveDay, solvedDay),
+  does(weighDay, weighedDay),
   // What prints is large: a thread that only calculates never loads it.
   does(makePackageWork, async (parts, tell) => (await import('./package/pack.ts')).pack(parts, tell)),
   does(historyFile, async (from) => (await import('./devices/files.ts')).historyCsv(from)),
@@ -51,6 +55,7 @@ const DOES = new Map([
     (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
   ),
   does(printLog, async (data) => (await import('./reports/log-report.ts')).logPdf(data)),
+  does(printDay, async (data) => (await import('./reports/day-sheet.ts')).dayPdf(data)),
   does(printLabels, async (data) => (await import('./reports/labels.ts')).labelsPdf(data)),
   does(printPocketCard, async ({ document, revision, levels }) =>
     (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),

@@ -189,6 +189,27 @@ export const logs = {
   report: 'GET /api/loops/:loop/logs/:log/report.pdf',
 } as const
 
+export const today = {
+  jobs: 'GET /api/today/jobs',
+  addJob: 'POST /api/today/jobs',
+  changeJob: 'PUT /api/today/jobs/:job',
+  letGo: 'POST /api/today/jobs/:job/let-go',
+  importJobs: 'POST /api/today/jobs/import',
+  jobsTable: 'GET /api/today/jobs.csv',
+  plan: 'GET /api/today/plan',
+  makePlan: 'POST /api/today/plan',
+  place: 'PUT /api/today/plan/placing',
+  undo: 'POST /api/today/plan/undo',
+  mark: 'POST /api/today/marks',
+  pack: 'PUT /api/today/packed',
+  presence: 'PUT /api/today/presence',
+  note: 'POST /api/today/notes',
+  plant: 'GET /api/today/plant',
+  changePlant: 'PUT /api/today/plant',
+  daySheet: 'GET /api/today/day-sheet.pdf',
+  calendar: 'GET /api/today/plan.ics',
+} as const
+
 export const calculations = { list: 'GET /api/calc', compute: 'POST /api/calc/:name' } as const
 
 /** By resource and by what is done: together the name of each in the description, `loops.save`. */
@@ -211,6 +232,7 @@ export const ADDRESSES = {
   packages,
   loopList,
   logs,
+  today,
   calculations,
 } as const
 

@@ -18,6 +18,7 @@ import { sessionApi } from './session.ts'
 import { programsApi } from './programs.ts'
 import { settingsApi } from './settings.ts'
 import { systemApi } from './system.ts'
+import { todayApi } from './today.ts'
 
 /** Everything that the server answers and a page may ask for: the one door between them. */
 export const API = {
@@ -39,6 +40,7 @@ export const API = {
   ...packagesApi,
   ...loopListApi,
   ...logsApi,
+  ...todayApi,
   ...calculationsApi,
 } as const satisfies Readonly<Record<Address, Endpoint>>
 

@@ -13,6 +13,7 @@ import {
   runs,
   sensors,
   settings,
+  today,
   type Address,
 } from './addresses.ts'
 
@@ -30,6 +31,7 @@ export type What =
   | 'people'
   | 'programs'
   | 'logs'
+  | 'today'
   | 'working'
 
 /** What changed; of which loop, where it is of one. */
@@ -66,6 +68,9 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [logs.list]: ['logs', 'events', 'list'],
   [logs.one]: ['logs'],
   [devices.configurations]: ['events'],
+  [today.jobs]: ['today', 'list', 'equipment', ...OF_RECORD],
+  [today.plan]: ['today', 'list', 'equipment', 'people', ...OF_RECORD],
+  [today.plant]: ['today'],
   [equipment.list]: ['equipment'],
   [equipment.past]: ['equipment'],
   [ownParts.list]: ['own parts'],
@@ -117,6 +122,18 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.bringBack]: 'list',
   [loopList.mend]: 'held',
   [loopList.letGo]: 'held',
+  [today.addJob]: 'today',
+  [today.changeJob]: 'today',
+  [today.letGo]: 'today',
+  [today.importJobs]: 'today',
+  [today.makePlan]: 'today',
+  [today.place]: 'today',
+  [today.undo]: 'today',
+  [today.mark]: 'today',
+  [today.pack]: 'today',
+  [today.presence]: 'today',
+  [today.note]: 'today',
+  [today.changePlant]: 'today',
   [equipment.add]: 'equipment',
   [equipment.change]: 'equipment',
   [equipment.retire]: 'equipment',

@@ -53,6 +53,10 @@ export const programsApi = {
     query: z.object({
       token: z.string().max(200).optional(),
       area: z.string().trim().max(80).optional(),
+      /** The plan of the coming week in place of due days. */
+      plan: z.literal('yes').optional(),
+      /** Of the plan only what this person does or helps with. */
+      person: z.uuid().optional(),
     }),
     answer: 'text/calendar',
     problems: ['sign-in'],

@@ -22,18 +22,30 @@ export function placingBeside(d: Day, placed: readonly Placed[], job: number): P
         const end = p.start + (d.jobs[p.job]?.minutes ?? 0)
         free.add(end).add(end + (d.walk[d.jobs[p.job]?.area ?? 0]?.[j.area] ?? 0))
       }
+    const end = (start: number) => start + j.minutes
+    const others = placed.filter((p) => p.instruments.some((i) => c.instruments.includes(i)))
+    /** Somebody or something is taken while it would last: no need to ask all the rules. */
+    const isTaken = (start: number): boolean =>
+      end(start) > turn.to ||
+      own.occupations.some((o) => o.from < end(start) && start < o.to) ||
+      others.some((p) => p.start < end(start) && start < p.start + (d.jobs[p.job]?.minutes ?? 0))
     const areas = new Set([turn.area, ...own.blocks.map((b) => d.jobs[b.job]?.area ?? 0)])
     const tried = new Set<number>()
-    for (const x of free)
-      for (const area of areas)
-        for (const setup of new Set([0, j.setup])) {
-          const prep = (d.walk[area]?.[j.area] ?? 0) + setup
-          const start = nextOk(Math.max(x + prep, turn.start + prep), withPrep(d, job, a, prep, 0))
-          if (start === Infinity || tried.has(start)) continue
-          tried.add(start)
-          const p: Placed = { job, person: c.person, helper: c.helper, instruments: c.instruments, start }
-          if (brokenRules(d, known(d, [...placed, p])).length === 0) return p
-        }
+    for (const x of free) {
+      const preps = [...areas].flatMap((area) => {
+        const walk = d.walk[area]?.[j.area] ?? 0
+        return [walk, walk + j.setup]
+      })
+      // The shortest way first: where that is the right one nothing earlier is possible.
+      for (const prep of new Set(preps.sort((p, q) => p - q))) {
+        const start = nextOk(Math.max(x + prep, turn.start + prep), withPrep(d, job, a, prep, 0))
+        if (start === Infinity || tried.has(start)) continue
+        tried.add(start)
+        if (isTaken(start)) continue
+        const p: Placed = { job, person: c.person, helper: c.helper, instruments: c.instruments, start }
+        if (brokenRules(d, known(d, [...placed, p])).length === 0) return p
+      }
+    }
   }
   return null
 }

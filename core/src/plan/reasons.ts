@@ -1,7 +1,8 @@
 import { brokenRules, type Broken, RULES } from './check.ts'
 import { leastEnd, type LowerBound } from './bound.ts'
 import { nearestTo, type ShortCode } from './kit.ts'
-import { type Day, isoOf, type JobOf, type Placed } from './problem.ts'
+import type { Day, JobOf, Placed } from './problem.ts'
+import { clockUtc } from './say-broken.ts'
 import { placingBeside } from './insert.ts'
 import { known } from './sight.ts'
 
@@ -29,7 +30,8 @@ export interface Reason {
   readonly overtime?: { readonly person: string; readonly minutes: number } | null
 }
 
-const clock = (minute: number) => isoOf(minute).slice(11, 16)
+/** How an instant is said: by the clock of whoever reads it. */
+type Clock = (minute: number) => string
 const DAY = 1440
 const MOST_OVERTIME = 720
 /** More jobs than this are not looked at one by one for who could stay longer. */
@@ -43,7 +45,7 @@ function whyNotEarlier(d: Day, placed: readonly Placed[], p: Placed): Broken | n
   return [...broken].sort((a, b) => rank(a) - rank(b))[0] ?? null
 }
 
-function saysPlaced(d: Day, p: Placed, b: Broken | null): string {
+function saysPlaced(d: Day, p: Placed, b: Broken | null, clock: Clock): string {
   const j = d.jobs[p.job]
   const [at, who] = [clock(p.start), d.people[p.person]?.id ?? '']
   const other = b?.other ?? ''
@@ -61,7 +63,9 @@ function saysPlaced(d: Day, p: Placed, b: Broken | null): string {
     case 'IN_BREAK':
       return `${not} with its way it would fall in ${other}’s break.`
     case 'PERSON_BUSY':
-      return `${not} its people are at ${other} until then.`
+      return p.helper < 0
+        ? `${not} ${who} is at ${other} until then.`
+        : `${not} ${who} or who helps is at ${other} until then.`
     case 'TOO_EARLY':
     case 'NO_WINDOW':
       return `${not} the process cannot be taken out earlier.`
@@ -220,7 +224,12 @@ function leastOvertime(
 }
 
 /** Why each job is where it is, or is not: one each, in the order of jobs. */
-export function reasonsOf(d: Day, placed: readonly Placed[], bound: LowerBound): Reason[] {
+export function reasonsOf(
+  d: Day,
+  placed: readonly Placed[],
+  bound: LowerBound,
+  clock: Clock = clockUtc,
+): Reason[] {
   const out = d.jobs.length - placed.length
   return d.jobs.map((j, i): Reason => {
     const p = placed.find((x) => x.job === i)
@@ -230,7 +239,7 @@ export function reasonsOf(d: Day, placed: readonly Placed[], bound: LowerBound):
         job: j.id,
         placed: true,
         why: b ?? { code: 'COULD_BE_EARLIER', job: j.id, other: null },
-        says: saysPlaced(d, p, b),
+        says: saysPlaced(d, p, b, clock),
       }
     }
     const isGone = bound.gone.has(i)

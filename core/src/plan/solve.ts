@@ -28,6 +28,7 @@ const ENDLESS = 10_000_000
 /**
  * Plans a day: exactly, with its proof, for a few jobs; else by a search that gets better while it is let.
  * @param elapsed_ms - since it was asked for; the search reads it every sixteenth step
+ * @param clock - how reasons say a time; in UTC where it is silent
  * @param most - steps at most; a search that was stopped by the clock is repeated by its number of steps
  */
 export function solvePlan(
@@ -37,6 +38,7 @@ export function solvePlan(
   milliseconds: number,
   elapsed_ms: () => number,
   most = ENDLESS,
+  clock?: (minute: number) => string,
 ): Plan | Refused {
   const d = dayOf(problem)
   if (isRefused(d)) return d
@@ -66,7 +68,7 @@ export function solvePlan(
       ? { unplaced: end.cost.unplaced, points: end.cost.points }
       : { unplaced: bound.unplaced, points: bound.points },
     proved,
-    reasons: reasonsOf(d, end.placed, bound),
+    reasons: reasonsOf(d, end.placed, bound, clock),
     steps: first.steps + end.steps,
   }
 }

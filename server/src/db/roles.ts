@@ -30,6 +30,7 @@ const MAY: Readonly<Record<string, string>> = {
   logs: 'select, insert, update, delete',
   log_pieces: 'select, insert, delete',
   log_blocks: 'select, insert, delete',
+  day_entries: 'select, insert',
   imports: 'select, insert, update',
   held_rows: 'select, insert, update, delete',
   stand_ins: 'select, insert, update',

@@ -1,3 +1,5 @@
+import { HandJob } from '@calm/core/today/entries'
+import { PlantAtWork } from '@calm/core/today/plant-at-work'
 import { NewComparison } from '@calm/contract/comparisons'
 import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
 import { PLAN_NAMES } from '@calm/core/verify/plan'
@@ -41,6 +43,19 @@ export const DemoComparisons = z.array(
     runs: z.array(z.tuple([z.number(), z.number()])),
   }),
 )
+
+/** How the plant works day by day, and two jobs that somebody entered. */
+export const DemoAtWork = z.strictObject({
+  plant: PlantAtWork,
+  jobs: z.array(
+    z.strictObject({
+      ...HandJob.omit({ due: true }).shape,
+      by: z.string(),
+      order: z.string(),
+      agreed: z.string(),
+    }),
+  ),
+})
 
 export const DemoDetails = z.strictObject({
   mended: z.array(

@@ -24,6 +24,7 @@ import { standInLink } from '../devices/store.ts'
 import { loops } from '../record/schema.ts'
 import { acceptEvents } from '../runs/accept.ts'
 import {
+  DemoAtWork,
   DemoComparisons,
   DemoDetails,
   DemoEquipment,
@@ -34,6 +35,8 @@ import {
   DemoWiring,
 } from './demo-files.ts'
 import { keepSamples } from '../logs/store.ts'
+import { addJob, agreeJob, keyOfHand } from '../today/jobs-kept.ts'
+import { changePlantAtWork } from '../today/plant.ts'
 import { demoLogs } from './demo-logs.ts'
 import { demoWiring } from './demo-wiring.ts'
 import { fingerprintOf } from '../plant-log/plant-key.ts'
@@ -72,6 +75,7 @@ export const demoFiles = () => ({
   setUp: DemoSetUp.parse(json('set-up.json')),
   sensors: DemoSensors.parse(json('sensors.json')),
   comparisons: DemoComparisons.parse(json('comparisons.json')),
+  atWork: DemoAtWork.parse(json('plant-at-work.json')),
   list: text('loop-list.csv'),
 })
 
@@ -207,7 +211,25 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
       nameOf(by),
       new Date(at),
     )
+  await loadDays(db, files.atWork, nameOf, now)
   return true
+}
+
+/** Places, ways and stock of the plant, and what people entered on the day before. */
+async function loadDays(
+  db: Database,
+  { plant, jobs }: ReturnType<typeof demoFiles>['atWork'],
+  nameOf: (name: string) => Person,
+  now: Date,
+): Promise<void> {
+  await changePlantAtWork(db, plant, '', null, now)
+  const due = now.toISOString().slice(0, 10)
+  for (const { by, order, agreed, ...job } of jobs) {
+    const id = randomUUID()
+    await addJob(db, id, { ...job, due }, nameOf(by), now)
+    const told = { key: keyOfHand(id), title: job.title }
+    await agreeJob(db, randomUUID(), told, { order, agreed }, nameOf(by), now)
+  }
 }
 
 /** Stores events in runs of one author at a time, in their order. */

@@ -76,7 +76,7 @@ test('nothing is told of a change that was taken back', async () => {
 test('a lost database connection is taken up again and the windows are told to look', async () => {
   const a = openWindow()
   await connection.pool.query(
-    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen%' and pid <> pg_backend_pid()",
+    "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query like 'listen%' and pid <> pg_backend_pid()",
   )
   await soon(() => expect(a.heard.some((t) => t.startsWith('event: missed'))).toBe(true))
   await tellWindows(connection.db, news)
@@ -112,7 +112,7 @@ test('connections that break while it begins to listen again are given back', as
   connection.pool.on('acquire', broken)
   await connection.pool.query('select 1').catch(() => undefined)
   await other.query(
-    "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen%' and pid <> pg_backend_pid()",
+    "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query like 'listen%' and pid <> pg_backend_pid()",
   )
   await new Promise((r) => setTimeout(r, 2500))
   connection.pool.off('acquire', broken)

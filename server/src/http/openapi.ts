@@ -33,6 +33,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   devices: 'The simulated stand-in devices and their configurations',
   packages: 'A loop as one file',
   loopList: 'The plant’s list in and out',
+  today: 'Jobs, the plan of a day, the kit, what became of it',
   logs: 'Measured logs: read in, drawn, judged, compared',
   calculations: 'Everything that can be computed, by name',
 }

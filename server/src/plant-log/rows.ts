@@ -50,8 +50,16 @@ const KEPT_TABLES = {
   settings: {
     key: sql`key`,
     is: sql`value`,
-    only: sql`key in ('rules of the plant', 'own parts', 'plant', 'logo')`,
+    only: sql`key in ('rules of the plant', 'own parts', 'plant', 'logo', 'plant at work')`,
     name: sql`'the setting ' || key`,
+  },
+  day_entries: {
+    key: sql`id::text`,
+    is: sql`jsonb_build_object('kind', kind, 'day', day::text, 'subject', subject, 'by', by, 'at', ${instant(sql`at`)},
+      'payload', encode(sha256(convert_to(payload::text, 'UTF8')), 'hex'))`,
+    // What is packed is ticked and unticked a hundred times, and proves nothing.
+    only: sql`kind <> 'packed'`,
+    name: sql`'an entry of the kind ' || kind || coalesce(' for ' || day::text, '')`,
   },
   imports: {
     key: sql`id::text`,

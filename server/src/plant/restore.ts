@@ -20,6 +20,7 @@ const NO_PLACE = '23503'
 const NUMBERED = [
   ['loops', 'position'],
   ['plant_events', 'position'],
+  ['day_entries', 'position'],
   ['unsealed', 'position'],
 ] as const
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   mdiCalculatorVariantOutline,
+  mdiCalendarTodayOutline,
   mdiFormatListBulletedSquare,
   mdiChartTimelineVariant,
   mdiWaveform,
@@ -52,6 +53,7 @@ const nextTheme = computed(
 )
 
 const PLACES = [
+  { to: '/today', title: 'Today', icon: mdiCalendarTodayOutline, key: 'y' },
   { to: '/loops', title: 'Loops', icon: mdiFormatListBulletedSquare, key: 'l' },
   { to: '/quick-sums', title: 'Quick sums', icon: mdiCalculatorVariantOutline, key: 'q' },
   { to: '/instruments', title: 'Instruments', icon: mdiGaugeFull, key: 'i' },
@@ -152,7 +154,7 @@ useEventListener(document, 'visibilitychange', () => {
           :key="place.to"
           :to="place.to"
           class="place"
-          :class="{ 'wide-only': place.to === '/plant' }"
+          :class="{ 'wide-only': ['/plant', '/drift'].includes(place.to) }"
           active-class="here"
         >
           <v-icon :icon="place.icon" aria-hidden="true" />

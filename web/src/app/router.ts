@@ -78,6 +78,12 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Drift' },
   },
   {
+    path: '/today',
+    name: 'today',
+    component: () => import('../features/today/TodayPage.vue'),
+    meta: { title: 'Today' },
+  },
+  {
     path: '/logs',
     name: 'logs',
     component: () => import('../features/logs/LogsPage.vue'),

@@ -6,6 +6,15 @@ import {
   instrumentRetired,
   sensorSaved,
 } from './instruments.ts'
+import {
+  jobAgreed,
+  jobEntered,
+  jobLetGo,
+  jobMarked,
+  planKept,
+  presenceSaid,
+  shiftNoted,
+} from './days.ts'
 import { keyBegun, keyEnded, keyWrapped, signatureFailed } from './keys.ts'
 import {
   factorBegun,
@@ -76,6 +85,13 @@ const ALL = [
   listUndone,
   packageMade,
   packageTakenIn,
+  planKept,
+  jobEntered,
+  jobLetGo,
+  jobAgreed,
+  jobMarked,
+  presenceSaid,
+  shiftNoted,
   demoLoaded,
   deviceAsked,
   backupMade,

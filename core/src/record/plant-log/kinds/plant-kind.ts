@@ -9,6 +9,7 @@ export const PLANT_GROUPS = [
   'settings',
   'imports and exports',
   'devices',
+  'plans',
   'backups and the record',
 ] as const
 export type PlantGroup = (typeof PLANT_GROUPS)[number]

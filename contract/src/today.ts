@@ -1,0 +1,226 @@
+import { Day, HandJob, Mark, Reason, Wish } from '@calm/core/today/entries'
+import { HelperSchema, JOB_KINDS, NeedSchema } from '@calm/core/today/job'
+import { PlantAtWork, Shift } from '@calm/core/today/plant-at-work'
+import { LIFTS } from '@calm/core/plan/reasons'
+import { z } from 'zod'
+
+const id = z.uuid()
+const job = z.string().min(1).max(120)
+
+const Work = z.object({
+  procedure: z.string(),
+  standard_min: z.int(),
+  setup_min: z.int(),
+  kit: z.string().nullable(),
+  helper: HelperSchema,
+  needs: z.array(NeedSchema).readonly(),
+  uses: z.record(z.string(), z.number()),
+  tools: z.array(z.string()).readonly(),
+  permissions: z.array(z.string()).readonly(),
+})
+/** A job with its reason, what it takes, and what was agreed about it. */
+export const JobTold = z.object({
+  key: job,
+  title: z.string(),
+  kind: z.enum(JOB_KINDS),
+  loop: z.object({ id, tag: z.string(), service: z.string() }).nullable(),
+  area: z.string(),
+  why: z.string(),
+  to: z.string().nullable(),
+  due: Day,
+  importance: z.int(),
+  work: Work,
+  after: z.array(job).readonly(),
+  wish: Wish,
+  minutes: z.int(),
+  /** How many runs its usual time was learnt from; 0: nobody has done it yet, it is the standard's. */
+  learntFrom: z.int(),
+})
+export type JobTold = z.output<typeof JobTold>
+
+export const NewHandJob = HandJob.extend({ id }).strict()
+export type NewHandJob = z.input<typeof NewHandJob>
+export const ChangeJob = z.strictObject({ id, wish: Wish })
+export const LetGoJob = z.strictObject({ id, reason: Reason })
+export const JobsFile = z.strictObject({
+  id,
+  text: z.string().max(1_000_000, 'At most 1 MB. Split the list.'),
+})
+export const JobsImported = z.object({
+  created: z.int(),
+  same: z.int(),
+  wrong: z.array(z.object({ row: z.int(), says: z.string() })),
+})
+export type JobsImported = z.output<typeof JobsImported>
+
+const PlacingTold = z.object({
+  job,
+  person: id,
+  helper: id.nullable(),
+  instruments: z.array(z.string()),
+  start: z.string(),
+  end: z.string(),
+  /** When the way there begins. */
+  leaves: z.string(),
+  locked: z.boolean(),
+  says: z.string(),
+})
+export type PlacingTold = z.output<typeof PlacingTold>
+const ProgressTold = z.object({
+  job,
+  state: z.enum(['open', 'begun', 'done', 'stopped', 'impossible']),
+  says: z.string(),
+  at: z.string().nullable(),
+  byName: z.string(),
+  /** Something was found that the next shift has to know. */
+  bad: z.boolean(),
+})
+export type ProgressTold = z.output<typeof ProgressTold>
+const KitLine = z.object({
+  what: z.string(),
+  for: z.array(z.string()).readonly(),
+  instrument: id.nullable(),
+  certificateEnds: z.string().nullable(),
+  /** Others who need it too: it is handed on. */
+  shared: z.array(id),
+})
+/** A day, or several, as planned, and as it went. */
+export const PlanTold = z.object({
+  day: Day,
+  days: z.int(),
+  now: z.string(),
+  zone: z.string(),
+  people: z.array(
+    z.object({
+      id,
+      name: z.string(),
+      turns: z.array(
+        z.object({
+          day: Day,
+          from: z.string(),
+          to: z.string(),
+          breaks: z.array(z.object({ from: z.string(), to: z.string() })),
+        }),
+      ),
+    }),
+  ),
+  jobs: z.array(JobTold),
+  placings: z.array(PlacingTold),
+  /** Of jobs that have no place: why, and what would make them fit. */
+  left: z.array(
+    z.object({
+      job,
+      says: z.string(),
+      lift: z.enum([...LIFTS, 'SEVERAL']).nullable(),
+    }),
+  ),
+  /** Rules that the plan breaks, in sentences. */
+  broken: z.array(z.object({ job: job.nullable(), says: z.string() })),
+  made: z
+    .object({
+      id,
+      at: z.string(),
+      byName: z.string(),
+      how: z.string(),
+      worked: z
+        .object({
+          unplaced: z.number(),
+          points: z.number(),
+          bound: z.object({ unplaced: z.number(), points: z.number() }),
+          proved: z.boolean(),
+          seed: z.int(),
+          steps: z.int(),
+        })
+        .nullable(),
+      mayUndo: z.boolean(),
+    })
+    .nullable(),
+  progress: z.array(ProgressTold),
+  kits: z.array(
+    z.object({
+      person: id,
+      instruments: z.array(KitLine),
+      tools: z.array(KitLine),
+      uses: z.array(
+        z.object({
+          item: z.string(),
+          amount: z.number(),
+          /** What there is; null: nobody counts it. */
+          stock: z.number().nullable(),
+          for: z.array(z.string()).readonly(),
+        }),
+      ),
+      /** Things of it that are packed. */
+      packed: z.array(z.string()),
+    }),
+  ),
+  /** Needs that nothing in the register serves. */
+  missing: z.array(z.string()),
+  notes: z.array(z.object({ id, area: z.string(), says: z.string(), at: z.string(), byName: z.string() })),
+})
+export type PlanTold = z.output<typeof PlanTold>
+
+const stretch = { day: Day, days: z.int().min(1).max(7) }
+export const MakePlan = z.strictObject({
+  id,
+  ...stretch,
+  how: z.enum(['planned', 'from now']),
+  /** What was planned on: another plan since is told, not overwritten. */
+  base: id.nullable(),
+  seed: z.int().min(0).max(1_000_000).default(20_317),
+})
+export type MakePlan = z.input<typeof MakePlan>
+export const Place = z.strictObject({
+  id,
+  ...stretch,
+  base: id.nullable(),
+  job,
+  /** At a time, or behind another job of that person's (null: first of the day); null: taken off the plan. */
+  to: z
+    .union([
+      z.strictObject({ person: id, start: z.string().max(40) }),
+      z.strictObject({ person: id, after: job.nullable(), day: Day }),
+    ])
+    .nullable(),
+  /** Agreed: it stays there when all is planned anew. */
+  locked: z.boolean().optional(),
+})
+export type Place = z.input<typeof Place>
+export const Undo = z.strictObject({ id, ...stretch, base: id })
+export const NewMark = z.strictObject({ id, day: Day, job, ...Mark.shape }).superRefine((m, ctx) => {
+  if (m.reason.trim() === '' && (m.mark === 'stopped' || m.mark === 'impossible'))
+    ctx.addIssue({ code: 'custom', path: ['reason'], message: 'Say why: whoever goes on with it reads it.' })
+})
+export const Pack = z.strictObject({
+  id,
+  day: Day,
+  person: id,
+  what: z.string().min(1).max(200),
+  packed: z.boolean(),
+})
+export const SetPresence = z.strictObject({
+  id,
+  person: id,
+  day: Day,
+  shift: Shift.nullable(),
+  /** As on every other day again. */
+  usual: z.boolean().default(false),
+  reason: z.string().trim().max(300, 'At most 300 characters.').default(''),
+})
+export type SetPresence = z.input<typeof SetPresence>
+export const NewShiftNote = z.strictObject({
+  id,
+  day: Day,
+  area: z.string().trim().max(80).default(''),
+  says: z.string().trim().min(1, 'Write a word to the next shift.').max(1000, 'At most 1000 characters.'),
+})
+export const ChangePlant = z.strictObject({
+  plant: PlantAtWork,
+  reason: z.string().trim().max(300, 'At most 300 characters.').default(''),
+})
+/** Which days are asked for; today and one day where it is silent. */
+export const DaysAsked = z.object({
+  day: Day.optional(),
+  days: z.coerce.number().int().min(1).max(7).default(1),
+})
+export { PlantAtWork }

@@ -1,0 +1,245 @@
+import { PlanProblem, type Placing } from '../plan/problem.ts'
+import { dayAfter } from './from-loop.ts'
+import { instrumentsForPlan, needForPlan, unitClasses, type PlantInstrument } from './instruments.ts'
+import type { HelperNeed, Job } from './job.ts'
+import { shiftOn, type PlantAtWork, type Presence } from './plant-at-work.ts'
+import { minuteIso, spanOf } from './wall-time.ts'
+
+/** What was agreed or entered about a job, over what the record says. */
+export interface JobWish {
+  readonly minutes?: number | undefined
+  readonly importance?: number | undefined
+  /** In which the process can be taken out; instants. */
+  readonly windows?: readonly { readonly from: string; readonly to: string }[] | undefined
+  readonly helper?: HelperNeed | undefined
+  /** Only these may do it. */
+  readonly abilities?: readonly string[] | undefined
+  readonly holds?:
+    readonly { readonly at: number; readonly minutes: number; readonly role: string }[] | undefined
+  readonly after?: readonly string[] | undefined
+  /** Instruments come from elsewhere: the plant's own are not asked for. */
+  readonly borrowed?: boolean | undefined
+}
+export interface PlannedJob extends Job {
+  readonly wish: JobWish
+  /** Usual minutes of it. */
+  readonly minutes: number
+}
+export interface PlannedPerson {
+  readonly id: string
+  readonly name: string
+  /** Where this person works; empty: everywhere. */
+  readonly areas: readonly string[]
+}
+
+export interface DayFacts {
+  readonly now: number
+  readonly day: string
+  readonly days: number
+  readonly zone: string
+  readonly plant: PlantAtWork
+  readonly presences: readonly Presence[]
+  readonly people: readonly PlannedPerson[]
+  readonly jobs: readonly PlannedJob[]
+  readonly instruments: readonly PlantInstrument[]
+  readonly locked: readonly { readonly job: string; readonly person: string; readonly start: string }[]
+  readonly told: readonly { readonly job: string; readonly person: string; readonly start: string }[]
+  /** Who is at something until an instant, ms: nothing begins before. */
+  readonly busy: readonly { readonly person: string; readonly until: number }[]
+}
+
+/** Who works only in some areas may do a job there; who works everywhere may do it in each. */
+const inArea = (area: string) => `works in ${area}`
+const RADIO_MIN = 5
+const MINUTE_MS = 60_000
+
+/** Ways between all areas, both ways the same. */
+function waysOf(p: PlantAtWork, areas: readonly string[]): number[][] {
+  const said = new Map(
+    p.walk.flatMap((w) => [
+      [`${w.a}\u0000${w.b}`, w.minutes] as const,
+      [`${w.b}\u0000${w.a}`, w.minutes] as const,
+    ]),
+  )
+  return areas.map((a) => areas.map((b) => (a === b ? 0 : (said.get(`${a}\u0000${b}`) ?? p.usualWalk_min))))
+}
+
+/**
+ * The planner's problem out of what a plant knows of its days. Names in it are those that people read: reasons and
+ * broken rules are told in them.
+ */
+export function dayProblem(f: DayFacts): NamedProblem {
+  const { plant, zone } = f
+  const areas = [...new Set([plant.home, ...f.jobs.map((j) => j.area)])]
+  const days = Array.from({ length: f.days }, (_, i) => dayAfter(f.day, i))
+  const endOf = (day: string) => minuteIso(spanOf(day, { from: '00:00', to: '23:59' }, zone).to)
+  const needs = f.jobs.flatMap((j) => j.work.needs)
+  const classes = unitClasses(needs)
+  const highest = new Map<string, number>()
+  for (const n of needs) {
+    const told = needForPlan(classes, n)
+    if (told) highest.set(told.unit, Math.max(highest.get(told.unit) ?? 0, told.hi))
+  }
+  const instruments = instrumentsForPlan(f.instruments, classes, highest)
+  const titleOf = new Map(f.jobs.map((j) => [j.key, j.title]))
+  const nameOf = new Map(f.people.map((p) => [p.id, p.name]))
+  const asTold = (list: DayFacts['told']) =>
+    list.flatMap((t) => {
+      const [job, person] = [titleOf.get(t.job), nameOf.get(t.person)]
+      return job !== undefined && person !== undefined ? [{ job, person, start: t.start }] : []
+    })
+  const holders = plant.holders.map((h) => h.name)
+  const problem = PlanProblem.parse({
+    now: minuteIso(Math.ceil(f.now / MINUTE_MS) * MINUTE_MS),
+    areas,
+    walk: waysOf(plant, areas),
+    people: f.people.map((p) => ({
+      id: p.name,
+      abilities: [
+        ...(plant.abilities[p.id] ?? []),
+        ...areas.filter((a) => p.areas.length === 0 || p.areas.includes(a) || a === plant.home).map(inArea),
+      ],
+      turns: days.flatMap((day) => {
+        const shift = shiftOn(plant, f.presences, p.id, day)
+        if (!shift) return []
+        const turn = spanOf(day, shift, zone)
+        const until = Math.max(turn.from, ...f.busy.filter((b) => b.person === p.id).map((b) => b.until))
+        const whole = { from: Math.ceil(until / MINUTE_MS) * MINUTE_MS, to: turn.to }
+        if (whole.from >= whole.to) return []
+        const breaks = shift.breaks
+          .map((b) => {
+            const s = spanOf(day, b, zone)
+            // A break after midnight of a night turn is of the day after.
+            return s.from < turn.from ? spanOf(dayAfter(day, 1), b, zone) : s
+          })
+          .filter((b) => b.from < whole.to && b.to > whole.from)
+        return [
+          {
+            from: minuteIso(whole.from),
+            to: minuteIso(whole.to),
+            area: plant.home,
+            breaks: breaks.map((b) => ({ from: minuteIso(b.from), to: minuteIso(b.to) })),
+          },
+        ]
+      }),
+    })),
+    holders: plant.holders.map((h) => ({
+      id: h.name,
+      role: h.role,
+      there: days.map((day) => {
+        const s = spanOf(day, h, zone)
+        return { from: minuteIso(s.from), to: minuteIso(s.to) }
+      }),
+    })),
+    instruments: instruments.map((x) => ({
+      id: x.id,
+      kind: x.kind,
+      unit: x.unit,
+      lo: x.lo,
+      hi: x.hi,
+      u: x.u,
+      certificateEnds: endOf(x.dueOn),
+      area: plant.home,
+    })),
+    stock: plant.stock,
+    jobs: f.jobs.map((j) => {
+      const helper = j.wish.helper ?? j.work.helper
+      const here = [inArea(j.area), ...(j.wish.abilities ?? [])]
+      const half = Math.max(1, Math.min(RADIO_MIN, Math.floor(j.minutes / 2)))
+      return {
+        id: j.title,
+        minutes: j.minutes,
+        area: j.area,
+        importance: j.wish.importance ?? j.importance,
+        due: endOf(j.due),
+        windows: j.wish.windows,
+        abilities: here,
+        helper:
+          helper === 'none'
+            ? null
+            : helper === 'radio'
+              ? { how: 'radio', abilities: [], begin: half, end: Math.min(half, j.minutes - half) }
+              : { how: 'throughout', abilities: [inArea(j.area)] },
+        instruments: (j.wish.borrowed === true ? [] : j.work.needs).flatMap(
+          (n) => needForPlan(classes, n) ?? [],
+        ),
+        // What nobody counts is not held against the plan.
+        uses: Object.fromEntries(Object.entries(j.work.uses).filter(([item]) => item in plant.stock)),
+        kit: j.work.kit,
+        setup: j.work.setup_min,
+        after: [...j.after, ...(j.wish.after ?? [])].flatMap((key) => titleOf.get(key) ?? []),
+        holds: (j.wish.holds ?? []).flatMap((h) => {
+          const holder = plant.holders.find((x) => x.role === h.role)?.name
+          return holder !== undefined && holders.includes(holder)
+            ? [{ at: h.at, minutes: h.minutes, person: holder }]
+            : []
+        }),
+      }
+    }),
+    locked: asTold(f.locked),
+    told: asTold(f.told),
+  })
+  return {
+    problem,
+    keyOf: new Map(f.jobs.map((j) => [j.title, j.key])),
+    personOf: new Map(f.people.map((p) => [p.name, p.id])),
+    registerOf: new Map(instruments.map((x) => [x.id, x.of])),
+  }
+}
+
+/** A placing as the plant keeps it: by keys, not by names. */
+export interface KeptPlacing {
+  readonly job: string
+  readonly person: string
+  readonly helper: string | null
+  /** Instruments of the register. */
+  readonly instruments: readonly string[]
+  readonly start: string
+}
+
+/** A problem with the way back from its names to the plant's keys. */
+export interface NamedProblem {
+  readonly problem: PlanProblem
+  readonly keyOf: ReadonlyMap<string, string>
+  readonly personOf: ReadonlyMap<string, string>
+  /** Instruments of the register, by what the planner calls each of their uses. */
+  readonly registerOf: ReadonlyMap<string, string>
+}
+
+/** From names to keys. */
+export function keptOf(n: NamedProblem, placings: readonly Placing[]): KeptPlacing[] {
+  return placings.flatMap((p) => {
+    const [job, person] = [n.keyOf.get(p.job), n.personOf.get(p.person)]
+    if (job === undefined || person === undefined) return []
+    const helper = p.helper === null ? null : (n.personOf.get(p.helper) ?? null)
+    const instruments = [...new Set(p.instruments.flatMap((i) => n.registerOf.get(i) ?? []))]
+    return [{ job, person, helper, instruments, start: p.start }]
+  })
+}
+
+/**
+ * From keys to names; jobs and people that are no more are left out. Instruments are chosen for each need out of those
+ * that were kept; where one is gone any other that serves.
+ */
+export function placingsOf(n: NamedProblem, kept: readonly KeptPlacing[]): Placing[] {
+  const back = (m: ReadonlyMap<string, string>) => new Map([...m].map(([name, key]) => [key, name]))
+  const [titles, names] = [back(n.keyOf), back(n.personOf)]
+  return kept.flatMap((k) => {
+    const [job, person] = [titles.get(k.job), names.get(k.person)]
+    const told = n.problem.jobs.find((j) => j.id === job)
+    if (job === undefined || person === undefined || !told) return []
+    const taken = new Set<string>()
+    const instruments = told.instruments.flatMap((need) => {
+      const able = n.problem.instruments.filter((x) => x.kind === need.kind && !taken.has(x.id))
+      const own = able.filter((x) => k.instruments.includes(n.registerOf.get(x.id) ?? ''))
+      const serves = (x: (typeof able)[number]) =>
+        x.lo <= need.lo && x.hi >= need.hi && need.tolerance >= need.ratio * x.u
+      const x = own.find(serves) ?? own[0] ?? able.find(serves)
+      if (!x) return []
+      taken.add(x.id)
+      return [x.id]
+    })
+    const helper = k.helper === null ? null : (names.get(k.helper) ?? null)
+    return [{ job, person, helper, instruments, start: k.start }]
+  })
+}

@@ -1,0 +1,229 @@
+import { describe, expect, test } from 'vitest'
+import { factsOf } from '../loop/facts.ts'
+import { PARTS } from '../loop/parts.ts'
+import { dayAfter, jobOfInstrument, jobsOfLoop, type LoopAtWork } from './from-loop.ts'
+import { progressOf, foundBad, type MarkRow, type RunRow } from './progress.ts'
+import { verificationWork } from './usual-work.ts'
+import { atWork, pressureLoop } from './test/at-work.ts'
+
+const TODAY = '2026-11-24'
+const HORIZON = '2026-12-08'
+const jobs = (over: Partial<LoopAtWork>) => jobsOfLoop(atWork(over), TODAY, HORIZON)
+const short = (over: Partial<LoopAtWork>) =>
+  jobs(over).map((j) => `${j.kind} ${j.title} ${j.due} ${j.importance} ${j.to ?? ''}`)
+
+describe('what the record asks for', () => {
+  test.each<[string, Partial<LoopAtWork>, string[]]>([
+    ['nothing', { due: '2027-05-01' }, []],
+    ['no interval and no drift', {}, []],
+    ['due behind the horizon', { due: '2026-12-09' }, []],
+    ['due on its last day', { due: '2026-12-08' }, ['verify PT-1 verify 2026-12-08 2 /loops/PT-1/verify']],
+    ['due today', { due: TODAY }, ['verify PT-1 verify 2026-11-24 3 /loops/PT-1/verify']],
+    ['overdue by 30 days', { due: '2026-10-25' }, ['verify PT-1 verify 2026-10-25 3 /loops/PT-1/verify']],
+    ['overdue by 31 days', { due: '2026-10-24' }, ['verify PT-1 verify 2026-10-24 4 /loops/PT-1/verify']],
+    [
+      'out of tolerance comes first of all, on Trim',
+      { due: '2026-10-24', dueNow: { on: '2026-11-20', why: 'out of tolerance' } },
+      ['again PT-1 put right 2026-11-20 5 /loops/PT-1/trim'],
+    ],
+    [
+      'adjusted and not verified',
+      { dueNow: { on: '2026-11-20', why: 'adjusted, not verified' } },
+      ['again PT-1 verify 2026-11-20 4 /loops/PT-1/verify'],
+    ],
+    [
+      'drift before the interval ends',
+      { due: '2027-03-01', leavesOn: '2026-12-01' },
+      ['drift PT-1 verify 2026-12-01 3 /loops/PT-1/verify'],
+    ],
+    [
+      'drift after it is due',
+      { due: '2026-11-30', leavesOn: '2026-12-01' },
+      ['verify PT-1 verify 2026-11-30 2 /loops/PT-1/verify'],
+    ],
+    [
+      'a run left open is gone on with, whatever is due',
+      {
+        due: '2026-10-24',
+        open: { kind: 'verification', title: 'Verification', on: '2026-11-23', byName: 'Wren' },
+      },
+      ['goOn PT-1 go on 2026-11-24 4 /loops/PT-1/verify'],
+    ],
+    [
+      'a procedure left open is on Trim',
+      { open: { kind: 'procedure', title: 'Zero trim', on: '2026-11-23', byName: 'Wren' } },
+      ['goOn PT-1 go on 2026-11-24 4 /loops/PT-1/trim'],
+    ],
+    ['settings to key in', { toKeyIn: 2 }, ['sheet PT-1 settings 2026-11-24 3 /loops/PT-1/scale']],
+    [
+      'wiring that is wrong comes before what is measured through it',
+      { due: TODAY, parts: { ...PARTS_GOOD(), wire: 'stop', scale: 'stop' } },
+      [
+        'stop PT-1 wiring 2026-11-24 4 /loops/PT-1/wire',
+        'stop PT-1 ranges 2026-11-24 4 /loops/PT-1/scale',
+        'verify PT-1 verify 2026-11-24 3 /loops/PT-1/verify',
+      ],
+    ],
+  ])('%s', (_, over, expected) => {
+    expect(short(over)).toEqual(expected)
+  })
+  test('the reason names its evidence', () => {
+    expect(jobs({ due: '2026-11-20', lastCalibrated: '2025-11-20' })[0]?.why).toBe(
+      'Due since 2026-11-20, 4 days; last verified 2025-11-20.',
+    )
+    expect(jobs({ due: '2026-11-23' })[0]?.why).toBe('Due since 2026-11-23, 1 day; last verified never.')
+  })
+  test('a visit has one key, whatever the reason for it', () => {
+    const reasons: Partial<LoopAtWork>[] = [
+      { due: TODAY },
+      { dueNow: { on: TODAY, why: 'out of tolerance' } },
+      { open: { kind: 'verification', title: 'Verification', on: TODAY, byName: 'Wren' } },
+      { leavesOn: TODAY },
+    ]
+    expect(new Set(reasons.flatMap((r) => jobs(r).map((j) => j.key))).size).toBe(1)
+  })
+  test('nothing is measured before its wiring is right, and only then', () => {
+    const wrong = jobs({ due: TODAY, parts: { ...PARTS_GOOD(), wire: 'stop' } })
+    expect(wrong.at(-1)?.after).toEqual([wrong[0]?.key])
+    expect(jobs({ due: TODAY, parts: { ...PARTS_GOOD(), setUp: 'stop' } }).at(-1)?.after).toEqual([])
+  })
+  test.each([
+    ['2026-12-08', '2026-12-08 GS-1 certificate'],
+    ['2026-12-09', undefined],
+    ['2026-10-30', '2026-10-30 GS-1 certificate'],
+  ])('a certificate to %s', (dueOn, expected) => {
+    const told = jobOfInstrument({ id: 'i', name: 'Pump', serial: 'GS-1', dueOn }, 'Workshop', TODAY, HORIZON)
+    expect(told ? `${told.due} ${told.title}` : undefined).toBe(expected)
+  })
+})
+
+function PARTS_GOOD() {
+  return Object.fromEntries(PARTS.map((p) => [p, 'good'])) as LoopAtWork['parts']
+}
+
+describe('what it takes', () => {
+  test('a pressure transmitter needs a standard over its range and a meter for its current', () => {
+    const work = verificationWork(factsOf(pressureLoop(0, 10, 'bar(g)', 0.5)))
+    expect(work.needs).toEqual([
+      { what: 'standard', low: 0, high: 10, unit: 'bar(g)', allowed: 0.05 },
+      { what: 'mA meter', low: 4, high: 20, unit: 'mA', allowed: 0.08 },
+    ])
+    expect([work.kit, work.procedure]).toEqual(['pressure', 'verify pressure'])
+  })
+  test('a range the wrong way round is covered the right way round', () => {
+    expect(verificationWork(factsOf(pressureLoop(10, 0, 'bar(g)', 0.5))).needs[0]).toMatchObject({
+      low: 0,
+      high: 10,
+    })
+  })
+  test('a range in percent asks for the current alone', () => {
+    expect(verificationWork(factsOf(pressureLoop(0, 100, '%', 1))).needs.map((n) => n.unit)).toEqual(['mA'])
+  })
+})
+
+describe('where a job stands', () => {
+  const run = (over: Partial<RunRow>): RunRow => ({
+    kind: 'verification',
+    title: 'Verification',
+    state: 'ready',
+    verdict: 'PASS',
+    startedAt: '2026-11-24T09:00:00.000Z',
+    byName: 'Wren',
+    reason: null,
+    ...over,
+  })
+  const mark = (m: MarkRow['mark'], at: string, reason = ''): MarkRow => ({
+    mark: m,
+    reason,
+    at,
+    byName: 'Dunlin',
+  })
+  const at = (h: number) => `2026-11-24T${String(h).padStart(2, '0')}:00:00.000Z`
+  test.each<[string, RunRow[], MarkRow[], boolean, string, string]>([
+    ['nothing happened', [], [], false, 'open', ''],
+    ['the record asks no more', [], [], true, 'done', 'The record asks for it no more.'],
+    [
+      'a verification begun',
+      [run({ state: 'asFound', verdict: null })],
+      [],
+      false,
+      'begun',
+      'Verification is under way.',
+    ],
+    ['closed and passed', [run({})], [], false, 'done', 'Verification: in tolerance.'],
+    ['closed and failed', [run({ verdict: 'FAIL' })], [], false, 'done', 'Verification: out of tolerance.'],
+    ['closed and not judged', [run({ verdict: null })], [], false, 'done', 'Verification: not judged.'],
+    [
+      'a procedure given up says why',
+      [
+        run({
+          kind: 'procedure',
+          title: 'Zero trim',
+          state: 'aborted',
+          verdict: null,
+          reason: 'pump seized',
+        }),
+      ],
+      [],
+      false,
+      'stopped',
+      'Zero trim was given up: pump seized.',
+    ],
+    [
+      'a procedure that ended out of limits is done, and bad',
+      [run({ kind: 'procedure', title: 'Zero trim', state: 'done', verdict: 'out' })],
+      [],
+      false,
+      'done',
+      'Zero trim: out of its limits.',
+    ],
+    ['stopped by hand', [], [mark('stopped', at(8), 'rain')], false, 'stopped', 'Stopped: rain.'],
+    [
+      'a mark before the run gives way',
+      [run({})],
+      [mark('impossible', at(8), 'rain')],
+      false,
+      'done',
+      'Verification: in tolerance.',
+    ],
+    [
+      'a mark after the run stands',
+      [run({ state: 'asFound', verdict: null })],
+      [mark('stopped', at(11), 'rain')],
+      false,
+      'stopped',
+      'Stopped: rain.',
+    ],
+    ['to do again', [], [mark('stopped', at(8), 'rain'), mark('open', at(9))], false, 'open', ''],
+    [
+      'the newest run counts',
+      [run({ startedAt: at(12), verdict: 'FAIL' }), run({ startedAt: at(9) })],
+      [],
+      false,
+      'done',
+      'Verification: out of tolerance.',
+    ],
+  ])('%s', (_, runs, marks, gone, state, says) => {
+    expect(progressOf(runs, marks, gone)).toMatchObject({ state, says })
+  })
+  test.each<[Partial<RunRow>, boolean]>([
+    [{}, false],
+    [{ verdict: 'CONDITIONAL_PASS' }, false],
+    [{ verdict: 'CONDITIONAL_FAIL' }, true],
+    [{ verdict: 'FAIL' }, true],
+    [{ kind: 'procedure', verdict: 'out' }, true],
+    [{ kind: 'procedure', verdict: 'adjusted' }, false],
+    [{ kind: 'procedure', verdict: null }, false],
+  ])('%j is bad: %s', (over, bad) => {
+    expect(foundBad(run(over))).toBe(bad)
+  })
+})
+
+test.each([
+  ['2026-02-28', 1, '2026-03-01'],
+  ['2024-02-28', 1, '2024-02-29'],
+  ['2026-12-31', 1, '2027-01-01'],
+  ['2026-03-29', -1, '2026-03-28'],
+])('%s and %i days', (day, n, expected) => {
+  expect(dayAfter(day, n)).toBe(expected)
+})

@@ -1,0 +1,90 @@
+import { RESULT_STATE, RESULT_WORDS, type Result } from '../procedure/outcome.ts'
+import { VERDICT_WORDS, type VerdictClass } from '../verify/verdict.ts'
+import type { Mark } from './entries.ts'
+
+/** A run as its row tells it. */
+export interface RunRow {
+  readonly kind: 'verification' | 'procedure'
+  readonly title: string
+  readonly state: string
+  readonly verdict: string | null
+  readonly startedAt: string
+  readonly byName: string
+  /** Why it was given up. */
+  readonly reason: string | null
+}
+export interface MarkRow extends Mark {
+  readonly at: string
+  readonly byName: string
+}
+export type ProgressState = 'open' | 'begun' | 'done' | 'stopped' | 'impossible'
+/** Where a job stands, what says so, and since when. */
+export interface Progress {
+  readonly state: ProgressState
+  readonly says: string
+  readonly at: string | null
+  readonly byName: string
+}
+const NOTHING: Progress = { state: 'open', says: '', at: null, byName: '' }
+
+const lowered = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
+const CLOSED = new Set(['ready', 'signed', 'countersigned'])
+/** What the newest run of the day says of a job. */
+function ofRun(r: RunRow): Progress {
+  const base = { at: r.startedAt, byName: r.byName }
+  if (r.kind === 'verification') {
+    if (!CLOSED.has(r.state)) return { ...base, state: 'begun', says: `${r.title} is under way.` }
+    const words = r.verdict !== null && r.verdict in VERDICT_WORDS ? r.verdict : null
+    return {
+      ...base,
+      state: 'done',
+      says:
+        words === null
+          ? `${r.title}: not judged.`
+          : `${r.title}: ${lowered(VERDICT_WORDS[words as VerdictClass])}.`,
+    }
+  }
+  const result = r.verdict !== null && r.verdict in RESULT_WORDS ? (r.verdict as Result) : null
+  if (r.state === 'running' || r.state === 'aborting')
+    return { ...base, state: 'begun', says: `${r.title} is under way.` }
+  if (r.state === 'aborted')
+    return {
+      ...base,
+      state: 'stopped',
+      says: `${r.title} was given up${r.reason === null ? '' : `: ${r.reason}`}.`,
+    }
+  if (r.state === 'outOfService')
+    return { ...base, state: 'stopped', says: `${r.title}: the loop is out of service.` }
+  return {
+    ...base,
+    state: 'done',
+    says: `${r.title}: ${result === null ? 'not judged' : RESULT_WORDS[result]}.`,
+  }
+}
+
+const MARK_SAYS = { begun: 'Begun', done: 'Done', stopped: 'Stopped', impossible: 'Not possible', open: '' }
+
+/**
+ * Where a job of a day stands: by what the record has of its loop since the day began, or by what somebody said of it,
+ * whichever is newer.
+ * @param runs - of its loop since the day began, of a job that the record can tell
+ * @param isGone - the record asks for it no more
+ */
+export function progressOf(runs: readonly RunRow[], marks: readonly MarkRow[], isGone: boolean): Progress {
+  const run = [...runs].sort((a, b) => a.startedAt.localeCompare(b.startedAt)).at(-1)
+  const mark = [...marks].sort((a, b) => a.at.localeCompare(b.at)).at(-1)
+  const byRun = run ? ofRun(run) : null
+  if (mark && (!byRun || mark.at > (byRun.at ?? ''))) {
+    if (mark.mark === 'open') return byRun ?? NOTHING
+    const says = `${MARK_SAYS[mark.mark]}${mark.reason === '' ? '' : `: ${mark.reason}`}.`
+    return { state: mark.mark, says, at: mark.at, byName: mark.byName }
+  }
+  if (byRun) return byRun
+  return isGone ? { ...NOTHING, state: 'done', says: 'The record asks for it no more.' } : NOTHING
+}
+
+/** Whether something was found that the next shift has to know. */
+export const foundBad = (r: RunRow): boolean =>
+  r.kind === 'verification'
+    ? r.verdict === 'FAIL' || r.verdict === 'CONDITIONAL_FAIL'
+    : r.verdict !== null && r.verdict in RESULT_STATE && RESULT_STATE[r.verdict as Result] === 'stop'

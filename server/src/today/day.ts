@@ -1,0 +1,342 @@
+import type { JobTold, PlanTold } from '@calm/contract/today'
+import {
+  dayProblem,
+  placingsOf,
+  type DayFacts,
+  type KeptPlacing,
+  type NamedProblem,
+} from '@calm/core/today/day-problem'
+import { dayAfter } from '@calm/core/today/from-loop'
+import { kitsOf, missingOf } from '@calm/core/today/kit-list'
+import type { PlantInstrument } from '@calm/core/today/instruments'
+import { shiftOn, type PlantAtWork, type Presence } from '@calm/core/today/plant-at-work'
+import { foundBad, progressOf, type Progress, type RunRow } from '@calm/core/today/progress'
+import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
+import { procedureOf } from '@calm/core/procedure/catalogue'
+import { readEquipment } from '@calm/core/verify/equipment-spec'
+import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { allEquipment } from '../equipment/store.ts'
+import { people as peopleTable } from '../people/schema.ts'
+import { events, runs } from '../record/schema.ts'
+import { plantRules } from '../settings/store.ts'
+import { marksOf, notesBetween, packed, presences, type Kept } from './entries.ts'
+import { horizonOf, jobsGone, jobsUpTo } from './jobs.ts'
+import { plantAtWork } from './plant.ts'
+import { plansFor, standingOf, type Standing } from './standing.ts'
+import type { Weigh } from './weigh.ts'
+
+/** Notes of the shifts before are shown for so many days. */
+const NOTES_DAYS = 3
+/** More jobs are not planned at once: those of the least worth wait. */
+export const MOST_JOBS = 300
+const MINUTE_MS = 60_000
+
+interface PlannedPeople {
+  readonly id: string
+  readonly name: string
+  readonly areas: readonly string[]
+}
+/** Everything that is known of some days before anything is planned. */
+export interface Situation {
+  readonly day: string
+  readonly days: number
+  readonly now: Date
+  readonly zone: string
+  readonly plant: PlantAtWork
+  readonly presences: readonly Presence[]
+  readonly people: readonly PlannedPeople[]
+  readonly jobs: readonly JobTold[]
+  /** In a plan, and asked for no more. */
+  readonly gone: readonly JobTold[]
+  readonly standing: Standing
+  readonly plans: readonly Kept<'plan'>[]
+  readonly instruments: readonly (PlantInstrument & { readonly serial: string })[]
+  readonly progress: ReadonlyMap<string, Progress & { readonly bad: boolean }>
+}
+
+/** Technicians who are at work here, and whoever else was said to be there in these days. */
+async function peopleFor(db: Executor, said: readonly Presence[]): Promise<PlannedPeople[]> {
+  const rows = await db
+    .select({
+      id: peopleTable.id,
+      name: peopleTable.shownName,
+      areas: peopleTable.areas,
+      role: peopleTable.role,
+    })
+    .from(peopleTable)
+    .where(eq(peopleTable.state, 'active'))
+    .orderBy(asc(peopleTable.shownName))
+  const there = new Set(said.filter((p) => p.shift !== null).map((p) => p.person))
+  return rows
+    .filter((p) => p.role === 'technician' || there.has(p.id))
+    .map((p) => ({ id: p.id, name: p.name, areas: [...p.areas] }))
+}
+
+async function instrumentsFor(db: Executor): Promise<Situation['instruments']> {
+  const all = (await allEquipment(db)).filter((e) => !e.retired)
+  const names = all.map((e) => e.name)
+  return all.map((e) => {
+    const read = readEquipment(e)
+    const isAlone = names.filter((n) => n === e.name).length === 1
+    return {
+      id: e.id,
+      serial: e.serial,
+      label: isAlone ? e.name : `${e.name}, ${e.serial}`,
+      functions: read.kind === 'read' ? read.functions : [],
+      dueOn: e.dueOn,
+    }
+  })
+}
+
+/** Runs of loops that were begun since an instant, by loop. */
+async function runsSince(db: Executor, loopIds: readonly string[], from: Date, to: Date) {
+  if (loopIds.length === 0) return new Map<string, RunRow[]>()
+  const reason = sql<
+    string | null
+  >`(select e.payload ->> 'reason' from ${events} e where e.run_id = ${runs.id} and e.type = 'procedure.abortAsked' order by e.seq desc limit 1)`
+  const rows = await db
+    .select({
+      loopId: runs.loopId,
+      kind: runs.kind,
+      procedure: runs.procedure,
+      state: runs.state,
+      verdict: runs.verdict,
+      startedAt: runs.startedAt,
+      byName: peopleTable.shownName,
+      reason,
+    })
+    .from(runs)
+    .leftJoin(peopleTable, eq(peopleTable.id, runs.startedBy))
+    .where(and(inArray(runs.loopId, [...loopIds]), gte(runs.startedAt, from), lt(runs.startedAt, to)))
+  const out = new Map<string, RunRow[]>()
+  for (const r of rows) {
+    const row: RunRow = {
+      kind: r.kind === 'procedure' ? 'procedure' : 'verification',
+      title: r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'Procedure') : 'Verification',
+      state: r.state,
+      verdict: r.verdict,
+      startedAt: isoInstant(r.startedAt),
+      byName: r.byName ?? 'somebody elsewhere',
+      reason: r.reason,
+    }
+    out.set(r.loopId, [...(out.get(r.loopId) ?? []), row])
+  }
+  return out
+}
+
+/** @param asked - the day; null: today by the plant's clock, or the next on which anybody is there */
+export async function situationOf(
+  db: Executor,
+  asked: string | null,
+  days: number,
+  now: Date,
+): Promise<Situation> {
+  const { dates } = await plantRules(db)
+  const zone = dates.timeZone
+  const today = wallOf(now.getTime(), zone).day
+  const plant = await plantAtWork(db)
+  const said = [...(await presences(db, dayAfter(today, -1), dayAfter(asked ?? today, 21))).values()].flatMap(
+    (e): Presence[] =>
+      e.payload.usual || e.day === null ? [] : [{ person: e.subject, day: e.day, shift: e.payload.shift }],
+  )
+  const people = await peopleFor(db, said)
+  const isAnyone = (d: string) => people.some((p) => shiftOn(plant, said, p.id, d) !== null)
+  const next = Array.from({ length: 14 }, (_, i) => dayAfter(today, i)).find(isAnyone)
+  const day = asked ?? next ?? today
+  const lastDay = dayAfter(day, days - 1)
+  const plans = await plansFor(db, day, days)
+  const standing = standingOf(plans, day, days, zone)
+  const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home)).filter(
+    (j) => (j.wish.notBefore ?? '') <= lastDay,
+  )
+  const keys = new Set(all.map((j) => j.key))
+  const gone = await jobsGone(
+    db,
+    standing.placings.map((p) => p.job).filter((k) => !keys.has(k)),
+  )
+  const known = [...all, ...gone]
+  const begins = new Date(instantOf(day, '00:00', zone))
+  const ends = new Date(instantOf(dayAfter(lastDay, 1), '12:00', zone))
+  const loopIds = known.flatMap((j) => j.loop?.id ?? [])
+  const byLoop = await runsSince(db, [...new Set(loopIds)], begins, ends)
+  const marks = await marksOf(db, [...known.map((j) => j.key)])
+  const progress = new Map(
+    known.map((j) => {
+      // What mends a wiring is no verification of it.
+      const isVisit = j.key.endsWith(' visit') || j.kind === 'byHand'
+      const own = isVisit && j.loop !== null ? (byLoop.get(j.loop.id) ?? []) : []
+      const said = marks
+        .filter((m) => m.subject === j.key && (m.day ?? '') >= day && (m.day ?? '') <= lastDay)
+        .map((m) => ({ ...m.payload, at: m.at, byName: m.byName }))
+      return [j.key, { ...progressOf(own, said, !keys.has(j.key)), bad: own.some(foundBad) }] as const
+    }),
+  )
+  return {
+    ...{ day, days, now, zone, plant, people, plans, standing, gone, progress },
+    presences: said,
+    jobs: all,
+    instruments: await instrumentsFor(db),
+  }
+}
+
+const VALUE = [1, 2, 4, 8, 16]
+/** Jobs that wait to be planned: not done, not under way, and of the rest those of the greatest worth. */
+function waiting(s: Situation): JobTold[] {
+  const worth = (j: JobTold) => VALUE[(j.wish.importance ?? j.importance) - 1] ?? 0
+  return s.jobs
+    .filter((j) => ['open', 'begun'].includes(s.progress.get(j.key)?.state ?? 'open'))
+    .sort((a, b) => worth(b) - worth(a) || a.due.localeCompare(b.due) || a.title.localeCompare(b.title))
+    .slice(0, MOST_JOBS)
+}
+
+/** Jobs that other days have already are theirs. */
+function elsewhere(s: Situation): ReadonlySet<string> {
+  const around = Array.from({ length: 14 }, (_, i) => dayAfter(s.day, i - 3)).filter(
+    (d) => d >= wallOf(s.now.getTime(), s.zone).day && (d < s.day || d >= dayAfter(s.day, s.days)),
+  )
+  return new Set(around.flatMap((d) => standingOf(s.plans, d, 1, s.zone).placings.map((p) => p.job)))
+}
+
+/** The days as the planner asks for them. */
+export function factsFor(s: Situation, mode: 'as it stands' | 'planned' | 'from now'): DayFacts {
+  const others = elsewhere(s)
+  const stands = new Map(s.standing.placings.map((p) => [p.job, p]))
+  const asItStands = mode === 'as it stands'
+  const jobs = asItStands
+    ? [...s.jobs.filter((j) => stands.has(j.key) || (!others.has(j.key) && isOpen(s, j.key))), ...s.gone]
+    : waiting(s).filter((j) => !others.has(j.key) && s.progress.get(j.key)?.state !== 'begun')
+  const keys = new Set(jobs.map((j) => j.key))
+  const kept = s.standing.placings.filter((p) => keys.has(p.job))
+  // What stands is judged as of when the first of it begins: its beginning is not too late because it is past.
+  const begins = instantOf(s.day, '00:00', s.zone)
+  const now = asItStands ? begins : Math.max(s.now.getTime(), begins)
+  return {
+    now,
+    ...{ day: s.day, days: s.days, zone: s.zone, plant: s.plant, presences: s.presences },
+    people: s.people,
+    jobs,
+    instruments: s.instruments,
+    locked: asItStands
+      ? []
+      : kept.filter((p) => s.standing.locked.includes(p.job) && Date.parse(p.start) >= now),
+    told: mode === 'from now' ? kept : [],
+    busy: mode === 'from now' ? busyOf(s) : [],
+  }
+}
+const isOpen = (s: Situation, key: string) => (s.progress.get(key)?.state ?? 'open') === 'open'
+
+/** Who is at a job that was begun and is not done: until it usually ends. */
+function busyOf(s: Situation): DayFacts['busy'] {
+  return s.standing.placings.flatMap((p) => {
+    const progress = s.progress.get(p.job)
+    const job = s.jobs.find((j) => j.key === p.job)
+    if (progress?.state !== 'begun' || progress.at === null || !job) return []
+    const until = Math.max(Date.parse(progress.at) + job.minutes * MINUTE_MS, s.now.getTime() + 5 * MINUTE_MS)
+    return [p.person, ...(p.helper === null ? [] : [p.helper])].map((person) => ({ person, until }))
+  })
+}
+
+/** The plan of some days as it is told: judged as it stands, with its kit, and how far it is. */
+export async function planTold(
+  db: Executor,
+  weigh: Weigh,
+  s: Situation,
+  gone: AbortSignal,
+): Promise<PlanTold> {
+  const facts = factsFor(s, 'as it stands')
+  const named = dayProblem(facts)
+  const placings = placingsOf(named, s.standing.placings)
+  const weighed = await weigh(named.problem, placings, s.zone, gone)
+  const keyOf = (title: string | null) => (title === null ? null : (named.keyOf.get(title) ?? null))
+  const reasonOf = new Map(weighed.reasons.map((r) => [r.job, r]))
+  const jobs = [...facts.jobs] as JobTold[]
+  const byKey = new Map(jobs.map((j) => [j.key, j]))
+  const lastDay = dayAfter(s.day, s.days - 1)
+  const ticks = await packed(db, s.day)
+  const kits = kitsOf(s.standing.placings, jobs, s.instruments)
+  const { plan } = s.standing
+  return {
+    day: s.day,
+    days: s.days,
+    now: s.now.toISOString(),
+    zone: s.zone,
+    people: s.people.map((p, i) => ({
+      id: p.id,
+      name: p.name,
+      turns: turnsOf(named, i, s.zone),
+    })),
+    jobs,
+    placings: s.standing.placings.flatMap((p) => {
+      const job = byKey.get(p.job)
+      return job ? [placingTold(p, job, s, weighed.leaves[job.title], reasonOf.get(job.title)?.says)] : []
+    }),
+    // Before anything was planned nothing is left over.
+    left: (plan ? weighed.reasons : []).flatMap((r) => {
+      const key = r.placed ? null : keyOf(r.job)
+      return key !== null && isOpen(s, key) ? [{ job: key, says: r.says, lift: r.lift ?? null }] : []
+    }),
+    broken: weighed.broken.map((b) => ({ job: keyOf(b.job), says: b.says })),
+    made: plan && {
+      id: plan.id,
+      at: plan.at,
+      byName: plan.byName,
+      how: plan.payload.how,
+      worked: plan.payload.worked,
+      mayUndo: plan.payload.how !== 'undone' || plan.payload.before !== null,
+    },
+    progress: jobs.map((j) => {
+      const { state, says, at, byName, bad } = s.progress.get(j.key) ?? {
+        ...{ state: 'open' as const, says: '', at: null, byName: '', bad: false },
+      }
+      return { job: j.key, state, says, at, byName, bad }
+    }),
+    kits: kits.map((k) => ({
+      person: k.person,
+      instruments: k.instruments.map((x) => ({ ...x, shared: [...x.shared] })),
+      tools: k.tools.map((x) => ({ ...x, shared: [] })),
+      uses: k.uses.map((u) => ({ ...u, stock: s.plant.stock[u.item] ?? null })),
+      packed: [...ticks.values()]
+        .filter((t) => t.payload.packed && t.subject.startsWith(k.person))
+        .map((t) => t.subject.slice(37)),
+    })),
+    missing: missingOf(named, facts.jobs, minuteIso(instantOf(lastDay, '18:00', s.zone))),
+    notes: (await notesBetween(db, dayAfter(s.day, -NOTES_DAYS), lastDay)).map((n) => ({
+      id: n.id,
+      area: n.payload.area,
+      says: n.payload.says,
+      at: n.at,
+      byName: n.byName,
+    })),
+  }
+}
+
+function turnsOf(named: NamedProblem, person: number, zone: string) {
+  return (named.problem.people[person]?.turns ?? []).map((t) => ({
+    day: wallOf(Date.parse(t.from), zone).day,
+    from: t.from,
+    to: t.to,
+    breaks: t.breaks.map((b) => ({ from: b.from, to: b.to })),
+  }))
+}
+
+const placingTold = (
+  p: KeptPlacing,
+  job: JobTold,
+  s: Situation,
+  leaves: string | undefined,
+  says: string | undefined,
+): PlanTold['placings'][number] => ({
+  job: p.job,
+  person: p.person,
+  helper: p.helper,
+  instruments: p.instruments.map(
+    (i) => s.instruments.find((x) => x.id === i)?.label ?? 'an instrument that is no more',
+  ),
+  start: p.start,
+  end: minuteIso(Date.parse(p.start) + job.minutes * MINUTE_MS),
+  leaves: leaves ?? p.start,
+  locked: s.standing.locked.includes(p.job),
+  says: says ?? '',
+})

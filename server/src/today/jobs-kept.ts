@@ -1,0 +1,169 @@
+import { createHash } from 'node:crypto'
+import type { JobsImported, JobTold } from '@calm/contract/today'
+import type { Person } from '@calm/contract/people'
+import { harmlessCell } from '@calm/core/harmless-cell'
+import { jobAgreed, jobEntered, jobLetGo } from '@calm/core/record/plant-log/kinds/days'
+import type { HandJob, Wish } from '@calm/core/today/entries'
+import { KIND_WORDS } from '@calm/core/today/job'
+import { readJobs } from '@calm/core/today/jobs-list'
+import { isNull, sql } from 'drizzle-orm'
+import Papa from 'papaparse'
+import type { Database, Executor } from '../db/connection.ts'
+import { conflict, notFound, wrongValues } from '../http/problems.ts'
+import { loops } from '../record/schema.ts'
+import { handJobs, keepEntry, wishes } from './entries.ts'
+
+/** Key of a job that somebody entered. */
+export const keyOfHand = (id: string) => `${id} hand`
+
+/** @throws HttpProblem 422 for a loop that is not there */
+async function knownLoop(db: Executor, tag: string | null): Promise<void> {
+  if (tag === null) return
+  const { rows } = await db.execute(
+    sql`select 1 from loops where archived_at is null and upper(tag) = ${tag.toUpperCase()}`,
+  )
+  if (rows.length === 0) throw wrongValues([{ path: 'loop', says: `There is no loop ${tag}.` }])
+}
+
+export async function addJob(
+  db: Database,
+  id: string,
+  job: HandJob,
+  person: Person,
+  now: Date,
+): Promise<boolean> {
+  await knownLoop(db, job.loop)
+  return db.transaction((tx) =>
+    keepEntry(
+      tx,
+      {
+        id,
+        kind: 'job',
+        day: null,
+        subject: keyOfHand(id),
+        payload: { job, reason: '' },
+        noted: { kind: jobEntered, payload: { title: job.title } },
+      },
+      person,
+      now,
+    ),
+  )
+}
+
+export async function agreeJob(
+  db: Database,
+  id: string,
+  job: Pick<JobTold, 'key' | 'title'>,
+  wish: Wish,
+  person: Person,
+  now: Date,
+): Promise<boolean> {
+  const noted = { kind: jobAgreed, payload: { title: job.title, agreed: wish.agreed ?? '' } }
+  return db.transaction((tx) =>
+    keepEntry(tx, { id, kind: 'wish', day: null, subject: job.key, payload: wish, noted }, person, now),
+  )
+}
+
+/** Only what somebody entered is let go: what the record asks for it asks for until it is done. */
+export async function letGoJob(
+  db: Database,
+  id: string,
+  key: string,
+  reason: string,
+  person: Person,
+  now: Date,
+): Promise<boolean> {
+  const job = (await handJobs(db)).get(key)?.payload.job
+  if (!key.endsWith(' hand'))
+    throw conflict('The record asks for this job. It goes when it is done, or put it off to another day.')
+  if (!job) throw notFound('job')
+  return db.transaction((tx) =>
+    keepEntry(
+      tx,
+      {
+        id,
+        kind: 'job',
+        day: null,
+        subject: key,
+        payload: { job: null, reason },
+        noted: { kind: jobLetGo, payload: { title: job.title }, reason },
+      },
+      person,
+      now,
+    ),
+  )
+}
+
+/** The same file sent again finds its jobs under the same identifiers. */
+function idFor(file: string, row: number): string {
+  const h = createHash('sha256').update(`${file} ${row}`).digest('hex')
+  return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`
+}
+
+/** Jobs out of a list; an order that is here already is not entered twice. */
+export async function importJobs(
+  db: Database,
+  { id, text }: { readonly id: string; readonly text: string },
+  person: Person,
+  today: string,
+  now: Date,
+): Promise<JobsImported> {
+  const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
+  if (parsed.data.length < 2)
+    throw wrongValues([{ path: 'text', says: 'No row of jobs is in it. Name the columns in the first row.' }])
+  const known = await db
+    .select({ tag: loops.tag, area: loops.area })
+    .from(loops)
+    .where(isNull(loops.archivedAt))
+  const { jobs, wrong } = readJobs(
+    parsed.data,
+    new Map(known.map((l) => [l.tag.toUpperCase(), l.area])),
+    today,
+  )
+  return db.transaction(async (tx) => {
+    const entered = await handJobs(tx)
+    const orders = new Set(
+      [...(await wishes(tx))].flatMap(([key, w]) =>
+        entered.get(key)?.payload.job && w.payload.order ? [w.payload.order] : [],
+      ),
+    )
+    let created = 0
+    for (const { row, order, job } of jobs) {
+      if (order !== '' && orders.has(order)) continue
+      const entry = idFor(id, row)
+      const subject = keyOfHand(entry)
+      const noted = { kind: jobEntered, payload: { title: job.title } }
+      const isNew = await keepEntry(
+        tx,
+        { id: entry, kind: 'job', day: null, subject, payload: { job, reason: '' }, noted },
+        person,
+        now,
+      )
+      if (isNew && order !== '') {
+        const wish = { id: idFor(`${id} order`, row), kind: 'wish' as const, day: null, subject }
+        await keepEntry(tx, { ...wish, payload: { order }, noted: null }, person, now)
+        orders.add(order)
+      }
+      if (isNew) created++
+    }
+    return { created, same: jobs.length - created, wrong: wrong.map((w) => ({ ...w })) }
+  })
+}
+
+/** Jobs as a list: what goes in comes out. */
+export function jobsCsv(jobs: readonly JobTold[]): string {
+  const rows = jobs.map((j) => [
+    j.wish.order ?? '',
+    j.title,
+    j.loop?.tag ?? '',
+    j.area,
+    j.due,
+    String(j.minutes),
+    String(j.wish.importance ?? j.importance),
+    j.why,
+    KIND_WORDS[j.kind],
+    j.wish.agreed ?? '',
+  ])
+  const head = ['Order', 'Title', 'Loop', 'Area', 'Due', 'Minutes', 'Importance', 'Why', 'Kind', 'Agreed']
+  return `\ufeff${Papa.unparse([head, ...rows.map((r) => r.map(harmlessCell))], { newline: '\r\n' })}\r\n`
+}

@@ -1,0 +1,262 @@
+import { currentLoopDocument } from '@calm/contract/saved/loop-document'
+import type { JobTold } from '@calm/contract/today'
+import { factsOf } from '@calm/core/loop/facts'
+import { leavesOn } from '@calm/core/record/loop-drift'
+import { procedureOf } from '@calm/core/procedure/catalogue'
+import {
+  dayAfter,
+  jobOfInstrument,
+  jobsOfLoop,
+  type LoopAtWork,
+  type OpenRun,
+} from '@calm/core/today/from-loop'
+import type { Job } from '@calm/core/today/job'
+import { deskWork, verificationWork } from '@calm/core/today/usual-work'
+import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+import { isoInstant } from '../db/time.ts'
+import { allEquipment } from '../equipment/store.ts'
+import { people } from '../people/schema.ts'
+import { loopRevisions, loops, runs } from '../record/schema.ts'
+import { allMarks, handJobs, wishes } from './entries.ts'
+import { usualTimes } from './usual-times.ts'
+
+/** So many days beyond those that are planned are looked at: a visit that is due soon can come along. */
+export const LOOK_AHEAD_DAYS = 14
+const ENDED = ['ready', 'signed', 'countersigned', 'done', 'aborted', 'outOfService']
+
+/** Verifications and procedures that somebody began and nobody ended, the newest of each loop. */
+async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
+  const rows = await db
+    .select({
+      loopId: runs.loopId,
+      kind: runs.kind,
+      procedure: runs.procedure,
+      at: runs.startedAt,
+      byName: people.shownName,
+    })
+    .from(runs)
+    .innerJoin(people, eq(people.id, runs.startedBy))
+    .where(
+      and(
+        notInArray(runs.state, ENDED),
+        // An older one beside a newer of its kind was left behind for good.
+        sql`not exists (select 1 from ${runs} n where n.loop_id = ${runs.loopId} and n.kind = ${runs.kind} and n.started_at > ${runs.startedAt})`,
+      ),
+    )
+    .orderBy(runs.startedAt)
+  return new Map(
+    rows.map((r) => [
+      r.loopId,
+      {
+        kind: r.kind === 'procedure' ? 'procedure' : 'verification',
+        title:
+          r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'A procedure') : 'Verification',
+        on: isoInstant(r.at).slice(0, 10),
+        byName: r.byName,
+      },
+    ]),
+  )
+}
+
+/** Loops of which the record may ask something up to a day; whether it does, the core judges. */
+async function loopsAtWork(db: Executor, horizon: string): Promise<LoopAtWork[]> {
+  const open = await openRuns(db)
+  const stops = sql`(${loops.summary} -> 'parts' ->> 'wire' = 'stop' or ${loops.summary} -> 'parts' ->> 'setUp' = 'stop' or ${loops.summary} -> 'parts' ->> 'scale' = 'stop')`
+  const rows = await db
+    .select({
+      id: loops.id,
+      tag: loops.tag,
+      service: loops.service,
+      area: loops.area,
+      due: loops.due,
+      lastCalibrated: loops.lastCalibrated,
+      summary: loops.summary,
+      drift: loops.drift,
+      document: loopRevisions.document,
+    })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .where(
+      and(
+        isNull(loops.archivedAt),
+        or(
+          sql`${loops.due} <= ${horizon}`,
+          stops,
+          sql`${loops.drift} is not null`,
+          sql`jsonb_array_length(coalesce(${loopRevisions.document} -> 'toKeyIn', '[]'::jsonb)) > 0`,
+          open.size > 0 ? inArray(loops.id, [...open.keys()]) : undefined,
+        ),
+      ),
+    )
+    .orderBy(loops.tag)
+  return rows.map((r) => {
+    const document = currentLoopDocument(r.document)
+    return {
+      id: r.id,
+      tag: r.tag,
+      service: r.service,
+      area: r.area,
+      due: r.due,
+      lastCalibrated: r.lastCalibrated,
+      dueNow: r.summary.dueNow,
+      leavesOn: r.drift ? leavesOn(r.drift) : null,
+      parts: r.summary.parts,
+      open: open.get(r.id) ?? null,
+      toKeyIn: document.toKeyIn.length,
+      facts: factsOf(document),
+    }
+  })
+}
+
+interface HandLoop {
+  readonly id: string
+  readonly tag: string
+  readonly service: string
+}
+/** Jobs that somebody entered and nobody has done or let go. */
+async function entered(db: Executor, today: string): Promise<Job[]> {
+  const all = [...(await handJobs(db)).values()]
+  const done = new Map((await allMarks(db)).map((m) => [m.subject, m]))
+  const tags = all.flatMap((e) => e.payload.job?.loop?.toUpperCase() ?? [])
+  const known = new Map<string, HandLoop>()
+  if (tags.length > 0)
+    for (const l of await db
+      .select({ id: loops.id, tag: loops.tag, service: loops.service })
+      .from(loops)
+      .where(and(isNull(loops.archivedAt), inArray(sql`upper(${loops.tag})`, tags))))
+      known.set(l.tag.toUpperCase(), l)
+  return all.flatMap((e): Job[] => {
+    const { job } = e.payload
+    const mark = done.get(e.subject)
+    const isOver = mark?.payload.mark === 'done' && (mark.day ?? '') < today
+    if (!job || isOver) return []
+    const loop = job.loop === null ? null : (known.get(job.loop.toUpperCase()) ?? null)
+    return [
+      {
+        key: e.subject,
+        title: job.title,
+        kind: 'byHand',
+        loop,
+        area: job.area,
+        why: job.why === '' ? `Entered by ${e.byName}.` : job.why,
+        to: loop ? `/loops/${loop.tag}` : null,
+        due: job.due,
+        importance: job.importance,
+        work: deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes),
+        after: [],
+      },
+    ]
+  })
+}
+
+/** Two jobs that are called the same are told apart by a number. */
+function unlike<J extends { readonly title: string }>(jobs: readonly J[]): J[] {
+  const seen = new Map<string, number>()
+  return jobs.map((j) => {
+    const n = (seen.get(j.title) ?? 0) + 1
+    seen.set(j.title, n)
+    return n === 1 ? j : { ...j, title: `${j.title} (${n})` }
+  })
+}
+
+/**
+ * Everything that has to be done up to a day, as the record asks for it and as it was entered, with what was agreed.
+ * @param today - YYYY-MM-DD, by the plant's clock; horizon - the last day that is looked at
+ */
+export async function jobsUpTo(
+  db: Executor,
+  today: string,
+  horizon: string,
+  home: string,
+): Promise<JobTold[]> {
+  const said = await wishes(db)
+  const jobs: Job[] = [
+    ...(await loopsAtWork(db, horizon)).flatMap((l) => jobsOfLoop(l, today, horizon)),
+    ...(await allEquipment(db)).flatMap((e) =>
+      e.retired ? [] : (jobOfInstrument(e, home, today, horizon) ?? []),
+    ),
+    ...(await entered(db, today)),
+  ]
+  const times = await usualTimes(db)
+  return unlike(jobs).map((j) => withTime(j, said.get(j.key)?.payload ?? {}, times))
+}
+
+/** A job that stood in a plan and that the record asks for no more: it is told as what it was. */
+export async function jobsGone(db: Executor, keys: readonly string[]): Promise<JobTold[]> {
+  const times = await usualTimes(db)
+  const ids = keys.map((k) => k.slice(0, 36))
+  if (ids.length === 0) return []
+  const rows = await db
+    .select({
+      id: loops.id,
+      tag: loops.tag,
+      service: loops.service,
+      area: loops.area,
+      document: loopRevisions.document,
+    })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .where(inArray(loops.id, ids))
+  const equipment = await allEquipment(db)
+  return keys.flatMap((key) => {
+    const [id, what = ''] = [key.slice(0, 36), key.slice(37)]
+    const l = rows.find((r) => r.id === id)
+    const e = equipment.find((x) => x.id === id)
+    const base = {
+      key,
+      kind: 'verify' as const,
+      why: 'The record asks for it no more.',
+      due: '2000-01-01',
+      importance: 3,
+      after: [],
+    }
+    if (l)
+      return [
+        withTime(
+          {
+            ...base,
+            title: `${l.tag} ${what === 'visit' ? 'verify' : what}`,
+            loop: { id: l.id, tag: l.tag, service: l.service },
+            area: l.area,
+            to: `/loops/${l.tag}`,
+            work: verificationWork(factsOf(currentLoopDocument(l.document))),
+          },
+          {},
+          times,
+        ),
+      ]
+    return e
+      ? [
+          withTime(
+            {
+              ...base,
+              kind: 'certificate',
+              title: `${e.serial} certificate`,
+              loop: null,
+              area: '',
+              to: '/instruments',
+              work: deskWork('send to be certified', 15),
+            },
+            {},
+            times,
+          ),
+        ]
+      : []
+  })
+}
+
+type Times = Awaited<ReturnType<typeof usualTimes>>
+const withTime = (j: Job, wish: JobTold['wish'], times: Times): JobTold => {
+  const usual = times(j.work.procedure, j.work.standard_min, null)
+  return { ...j, wish, minutes: wish.minutes ?? usual.minutes, learntFrom: usual.runs }
+}
+
+/** Day after which nothing is looked at. */
+export const horizonOf = (lastDay: string): string => dayAfter(lastDay, LOOK_AHEAD_DAYS)

@@ -1,0 +1,374 @@
+import { randomUUID } from 'node:crypto'
+import type { JobTold, PlanTold } from '@calm/contract/today'
+import type TestAgent from 'supertest/lib/agent.js'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { provePlant } from '../proof/prove.ts'
+import { asBuffer } from '../test/as-buffer.ts'
+import { testApp, type TestApp } from '../test/app.ts'
+import { events, read, send, starter } from '../test/verification.ts'
+
+let app: TestApp
+let wren: TestAgent
+let dunlin: TestAgent
+beforeAll(async () => {
+  app = await testApp()
+  wren = await app.as('wren')
+  dunlin = await app.as('dunlin')
+})
+afterAll(() => app.stop())
+
+// A Tuesday; all tests take place on the Friday before.
+const DAY = '2026-12-01'
+const look = async (day = DAY, days = 1) =>
+  (await wren.get(`/api/today/plan?day=${day}&days=${days}`).expect(200)).body as PlanTold
+const make = (base: string | null, more: object = {}, who = wren) =>
+  who.post('/api/today/plan').send({ id: randomUUID(), day: DAY, days: 1, how: 'planned', base, ...more })
+const place = (p: PlanTold, job: string, to: object | null, more: object = {}) =>
+  wren
+    .put('/api/today/plan/placing')
+    .send({ id: randomUUID(), day: p.day, days: p.days, base: p.made?.id ?? null, job, to, ...more })
+const keyOf = (p: PlanTold, title: string) => {
+  const found = p.jobs.find((j) => j.title === title)
+  if (!found) throw new Error(`no job ${title}: ${p.jobs.map((j) => j.title).join(', ')}`)
+  return found.key
+}
+const paths = (res: { body: unknown }) =>
+  ((res.body as { errors?: { path: string }[] }).errors ?? []).map((e) => e.path)
+const title = (res: { body: unknown }) => (res.body as { title: string }).title
+const person = (p: PlanTold, name: string) => p.people.find((x) => x.name.startsWith(name))?.id ?? ''
+
+describe('jobs', () => {
+  test('come from the record by themselves, each with its reason and what it takes', async () => {
+    const { body } = await wren.get(`/api/today/jobs?day=${DAY}`).expect(200)
+    const jobs = body as JobTold[]
+    const told = (t: string) => jobs.find((j) => j.title === t)
+    expect(told('FT-402 put right')).toMatchObject({
+      kind: 'again',
+      importance: 5,
+      why: 'Found on 2025-10-30: out of tolerance.',
+      to: '/loops/FT-402/trim',
+      work: { helper: 'throughout', kit: 'nitrogen', uses: { nitrogen_nl: 1280 } },
+    })
+    expect(told('GS-MM-007 certificate')).toMatchObject({ kind: 'certificate', area: 'Workshop' })
+    expect(told('LI-303 wiring')).toMatchObject({ kind: 'stop', to: '/loops/LI-303/wire' })
+    const pdt = told('PDT-201 verify')
+    expect(pdt?.work.needs.map((n) => n.unit)).toEqual(['mbar', 'mA'])
+    // Learnt from the plant's own runs, not the standard's 45 minutes.
+    expect(pdt?.learntFrom).toBeGreaterThan(3)
+    expect(pdt?.minutes).toBeLessThan(pdt?.work.standard_min ?? 0)
+    expect(new Set(jobs.map((j) => j.title)).size).toBe(jobs.length)
+  })
+  test('are entered, agreed about, put off and let go, once each, under the name of who did it', async () => {
+    const id = randomUUID()
+    const job = {
+      id,
+      title: 'Tray cleaned',
+      loop: 'PT-202',
+      area: '200 Membranes',
+      why: '',
+      due: DAY,
+      minutes: 20,
+      importance: 2,
+    }
+    expect((await wren.post('/api/today/jobs').send(job).expect(200)).body).toEqual({ stored: true })
+    expect((await wren.post('/api/today/jobs').send(job).expect(200)).body).toEqual({ stored: false })
+    expect((await wren.post('/api/today/jobs').send({ ...job, minutes: 25 })).status).toBe(409)
+    const key = `${id} hand`
+    const wish = { order: 'WO-7', agreed: 'with the shift lead', minutes: 35 }
+    const at = `/api/today/jobs/${encodeURIComponent(key)}`
+    await wren.put(at).send({ id: randomUUID(), wish }).expect(200)
+    const found = async () => (await look()).jobs.find((j) => j.key === key)
+    expect(await found()).toMatchObject({ minutes: 35, wish, why: 'Entered by Wren (technician).' })
+    await wren
+      .put(at)
+      .send({ id: randomUUID(), wish: { ...wish, notBefore: '2026-12-02' } })
+      .expect(200)
+    expect(await found()).toBeUndefined()
+    await wren.put(at).send({ id: randomUUID(), wish }).expect(200)
+    expect(paths(await wren.post(`${at}/let-go`).send({ id: randomUUID(), reason: ' ' }))).toEqual(['reason'])
+    await wren.post(`${at}/let-go`).send({ id: randomUUID(), reason: 'done by others' }).expect(200)
+    expect(await found()).toBeUndefined()
+    const log = (await (await app.as('heron')).get('/api/log?group=plans').expect(200)).body as {
+      entries: { title: string; reason: string; byName: string }[]
+    }
+    expect(log.entries[0]).toMatchObject({ reason: 'done by others', byName: 'Wren (technician)' })
+  })
+  test('what the record asks for is not let go of', async () => {
+    const key = keyOf(await look(), 'FT-402 put right')
+    const res = await wren
+      .post(`/api/today/jobs/${encodeURIComponent(key)}/let-go`)
+      .send({ id: randomUUID(), reason: 'no' })
+    expect([res.status, title(res)]).toEqual([409, expect.stringContaining('The record asks for this job')])
+  })
+  test.each([
+    ['no title', { title: ' ' }, 'title'],
+    ['a loop that is not there', { loop: 'PT-999' }, 'loop'],
+    ['no day', { due: '2026-02-30' }, 'due'],
+    ['no time', { minutes: 0 }, 'minutes'],
+    ['more than a day', { minutes: 2000 }, 'minutes'],
+    ['importance out of range', { importance: 6 }, 'importance'],
+    ['no area', { area: '' }, 'area'],
+  ])('%s is refused at its field', async (_, over, path) => {
+    const job = { title: 'x', loop: null, area: '400', why: '', due: DAY, minutes: 20, importance: 2 }
+    const res = await wren.post('/api/today/jobs').send({ id: randomUUID(), ...job, ...over })
+    expect([res.status, paths(res)]).toEqual([422, [path]])
+  })
+  test('a list goes in and comes out; an order that is here is not entered twice', async () => {
+    const text =
+      'Work order;Text;Tag;Area;Due;Min;Prio\nWO-31;Sun shade;TT-407;;1.12.2026;25;3\nWO-32;;;;;;\nWO-33;Lamp;;100 Intake;;15;1\n'
+    const id = randomUUID()
+    const bring = () => wren.post('/api/today/jobs/import').send({ id, text }).expect(200)
+    expect((await bring()).body).toMatchObject({ created: 2, same: 0, wrong: [{ row: 3 }] })
+    expect((await bring()).body).toMatchObject({ created: 0, same: 2 })
+    const again = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
+    expect(again.body).toMatchObject({ created: 1, same: 1 })
+    const csv = (await wren.get(`/api/today/jobs.csv?day=${DAY}`).expect(200)).text
+    expect(csv).toContain('WO-31,Sun shade,TT-407,400 Utilities,2026-12-01,25,3')
+  })
+})
+
+describe('a day', () => {
+  test('is planned without breaking a rule, with a reason for every job', async () => {
+    const before = await look()
+    expect(before.made).toBeNull()
+    const p = (await make(null).expect(200)).body as PlanTold
+    expect(p.placings.length).toBeGreaterThan(10)
+    expect(p.broken).toEqual([])
+    expect(p.placings.every((x) => x.says !== '')).toBe(true)
+    const placed = new Set(p.placings.map((x) => x.job))
+    const open = p.jobs.filter((j) => !placed.has(j.key)).map((j) => j.key)
+    expect(p.left.map((l) => l.job).sort()).toEqual(open.sort())
+    expect(p.made).toMatchObject({ how: 'planned', byName: 'Wren (technician)', worked: { seed: 20_317 } })
+    // Two people, one valve: who helps is at no other job meanwhile.
+    const both = p.placings.find((x) => x.job === keyOf(p, 'FT-402 put right'))
+    expect(both?.helper).not.toBeNull()
+    expect(await look()).toMatchObject({ made: { id: p.made?.id }, placings: p.placings })
+    expect((await provePlant(app.connection.db)).mismatches).toEqual([])
+  })
+  test('moved by hand is told what it breaks; undone it is as before', async () => {
+    const p = await look()
+    const [a, b] = p.placings
+    if (!a || !b) throw new Error('nothing is planned')
+    const moved = (await place(p, a.job, { person: b.person, start: b.start }).expect(200)).body as PlanTold
+    expect(moved.broken.length).toBeGreaterThan(0)
+    expect(moved.broken.map((x) => x.says).join(' ')).toMatch(/Two jobs at once|needs time to get/)
+    expect(moved.made).toMatchObject({ how: 'moved', worked: null })
+    const undo = { id: randomUUID(), day: DAY, days: 1, base: moved.made?.id }
+    const back = (await wren.post('/api/today/plan/undo').send(undo).expect(200)).body as PlanTold
+    expect(back.placings).toEqual(p.placings)
+    // A press that came twice goes back once.
+    expect(
+      ((await wren.post('/api/today/plan/undo').send(undo).expect(200)).body as PlanTold).placings,
+    ).toEqual(p.placings)
+    const further = { id: randomUUID(), day: DAY, days: 1, base: back.made?.id }
+    const first = (await wren.post('/api/today/plan/undo').send(further).expect(200)).body as PlanTold
+    expect([first.placings, first.made?.mayUndo]).toEqual([[], false])
+    expect(
+      (await wren.post('/api/today/plan/undo').send({ ...further, id: randomUUID(), base: first.made?.id }))
+        .status,
+    ).toBe(409)
+    await make(first.made?.id ?? null).expect(200)
+  })
+  test('moved behind another job it is laid where it can begin, and who comes after is pushed', async () => {
+    const p = await look()
+    const who = person(p, 'Wren')
+    const own = p.placings.filter((x) => x.person === who).sort((x, y) => x.start.localeCompare(y.start))
+    const [first, second] = own
+    if (!first || !second) throw new Error('too little is planned')
+    const told = (await place(p, second.job, { person: who, after: null, day: DAY }).expect(200))
+      .body as PlanTold
+    const at = (job: string) => told.placings.find((x) => x.job === job)?.start ?? ''
+    expect(at(second.job) < at(first.job)).toBe(true)
+    expect(told.placings.map((x) => x.job).sort()).toEqual(p.placings.map((x) => x.job).sort())
+  })
+  test('taken off it is told where there is room; what was agreed stays when all is planned anew', async () => {
+    const p = await look()
+    const off = p.placings.at(-1)
+    if (!off) throw new Error('nothing is planned')
+    const without = (await place(p, off.job, null).expect(200)).body as PlanTold
+    expect(without.left.map((l) => l.job)).toContain(off.job)
+    const key = keyOf(without, 'FT-101 verify')
+    const fixed = { person: person(without, 'Dunlin'), start: `${DAY}T13:30Z` }
+    const locked = (await place(without, key, fixed, { locked: true }).expect(200)).body as PlanTold
+    expect(locked.placings.find((x) => x.job === key)).toMatchObject({ ...fixed, locked: true })
+    const anew = (await make(locked.made?.id ?? null, { how: 'from now' }).expect(200)).body as PlanTold
+    expect(anew.placings.find((x) => x.job === key)).toMatchObject({ ...fixed, locked: true })
+    expect(anew.broken).toEqual([])
+  })
+  test('two who plan at once: the second is told, and nothing is lost', async () => {
+    const p = await look()
+    const base = p.made?.id ?? null
+    const both = await Promise.all([make(base), make(base, {}, dunlin)])
+    expect(both.map((r) => r.status).sort()).toEqual([200, 409])
+    const lost = both.find((r) => r.status === 409)
+    expect(title(lost ?? both[0])).toMatch(/planned these days in the meantime/)
+  })
+  test.each<[string, object, string]>([
+    ['a start that is no instant', { person: 'wren', start: 'noon' }, 'to.start'],
+    ['a day that is none', { person: 'wren', start: '2026-13-01T08:00Z' }, 'to.start'],
+    ['somebody who is not planned', { person: randomUUID(), start: `${DAY}T08:00Z` }, 'to.person'],
+  ])('%s is refused at its field', async (_, to, path) => {
+    const p = await look()
+    const named = { ...to, ...('person' in to && to.person === 'wren' ? { person: person(p, 'Wren') } : {}) }
+    const res = await place(p, p.placings[0]?.job ?? '', named)
+    expect([res.status, paths(res)]).toEqual([422, [path]])
+  })
+  test('who only looks plans nothing', async () => {
+    const tern = await app.as('tern')
+    expect((await make(null, {}, tern)).status).toBe(403)
+    await tern.get(`/api/today/plan?day=${DAY}`).expect(200)
+  })
+})
+
+describe('who is there', () => {
+  const say = (day: string, who: string, shift: object | null) =>
+    wren.put('/api/today/presence').send({ id: randomUUID(), person: who, day, shift })
+  test('on a Sunday nobody; said otherwise somebody; over midnight it is one turn', async () => {
+    const sunday = '2026-12-06'
+    const p = await look(sunday)
+    expect(p.people.every((x) => x.turns.length === 0)).toBe(true)
+    const res = await make(null, { day: sunday })
+    expect([res.status, title(res)]).toEqual([409, expect.stringContaining('Nobody is there')])
+    await say(sunday, person(p, 'Wren'), {
+      from: '22:00',
+      to: '06:00',
+      breaks: [{ from: '02:00', to: '02:30' }],
+    }).expect(200)
+    const turns = (await look(sunday)).people.find((x) => x.name.startsWith('Wren'))?.turns
+    expect(turns).toMatchObject([
+      {
+        from: '2026-12-06T22:00Z',
+        to: '2026-12-07T06:00Z',
+        breaks: [{ from: '2026-12-07T02:00Z', to: '2026-12-07T02:30Z' }],
+      },
+    ])
+  })
+  test('away: nothing is planned for them, and what was is told as a conflict', async () => {
+    const p = await look()
+    await say(DAY, person(p, 'Dunlin'), null).expect(200)
+    const now = await look()
+    expect(now.broken.some((b) => b.says.startsWith('Dunlin (technician) is not there'))).toBe(true)
+    const anew = (await make(now.made?.id ?? null, { how: 'from now' })).body as { title?: string }
+    // What was agreed with Dunlin cannot be kept: it is said, not dropped.
+    expect(anew.title).toContain('What was agreed for FT-101 verify cannot be kept')
+    await wren
+      .put('/api/today/presence')
+      .send({ id: randomUUID(), person: person(p, 'Dunlin'), day: DAY, shift: null, usual: true })
+      .expect(200)
+    expect((await look()).people.find((x) => x.name.startsWith('Dunlin'))?.turns).toHaveLength(1)
+  })
+  test.each([
+    [{ from: '7:00', to: '15:00' }, 'shift.from'],
+    [{ from: '07:00', to: '07:00' }, undefined],
+  ])('%j', async (shift, path) => {
+    const res = await say(DAY, person(await look(), 'Wren'), shift)
+    expect(paths(res)[0]).toBe(path)
+  })
+})
+
+describe('in the day', () => {
+  test('what is done shows in the record of its loop; the rest is planned anew around it', async () => {
+    const { begin } = await starter(wren)
+    const today = '2026-11-27'
+    const key = keyOf(await look(today), 'PDT-201 verify')
+    const run = randomUUID()
+    await send(wren, events(run, begin(), read(0, 0)), 'PDT-201')
+    const state = async (day = today) => (await look(day)).progress.find((x) => x.job === key)
+    const before = await state()
+    expect(before?.state === 'begun' || before?.state === 'open').toBe(true)
+  })
+  test('stopped says why and is open again when somebody says so; done by hand is gone tomorrow', async () => {
+    const p = await look()
+    const key = keyOf(p, 'Cable gland of LT-302 renewed')
+    const mark = (kind: string, reason = '', day = DAY) =>
+      wren.post('/api/today/marks').send({ id: randomUUID(), day, job: key, mark: kind, reason })
+    expect(paths(await mark('stopped'))).toEqual(['reason'])
+    await mark('stopped', 'rain').expect(200)
+    const state = async () => (await look()).progress.find((x) => x.job === key)
+    expect(await state()).toMatchObject({
+      state: 'stopped',
+      says: 'Stopped: rain.',
+      byName: 'Wren (technician)',
+    })
+    await mark('open').expect(200)
+    expect(await state()).toMatchObject({ state: 'open' })
+    await mark('done', '', '2026-11-26').expect(200)
+    expect((await look()).jobs.find((j) => j.key === key)).toBeUndefined()
+  })
+  test('what is packed is ticked for whoever looks, and leaves no trace in the log', async () => {
+    const p = await look()
+    const who = person(p, 'Wren')
+    const count = async () => (await app.connection.pool.query('select 1 from plant_events')).rowCount
+    const before = await count()
+    const tick = (packed: boolean) =>
+      wren
+        .put('/api/today/packed')
+        .send({ id: randomUUID(), day: DAY, person: who, what: 'oxygen meter', packed })
+    const packed = async () => (await look()).kits.find((k) => k.person === who)?.packed
+    await tick(true).expect(200)
+    expect(await packed()).toEqual(['oxygen meter'])
+    await tick(false).expect(200)
+    expect(await packed()).toEqual([])
+    expect(await count()).toBe(before)
+  })
+  test('a word to the next shift is read for three days', async () => {
+    const note = { id: randomUUID(), day: DAY, says: 'Valve 3 sticks.' }
+    await wren.post('/api/today/notes').send(note).expect(200)
+    await wren.post('/api/today/notes').send(note).expect(200)
+    expect((await look()).notes).toMatchObject([{ says: 'Valve 3 sticks.', byName: 'Wren (technician)' }])
+    expect((await look('2026-12-04')).notes).toHaveLength(1)
+    expect((await look('2026-12-05')).notes).toHaveLength(0)
+    expect(paths(await wren.post('/api/today/notes').send({ ...note, id: randomUUID(), says: ' ' }))).toEqual(
+      ['says'],
+    )
+  })
+})
+
+describe('outward', () => {
+  test('a calendar with an alarm before somebody has to leave', async () => {
+    const p = await look()
+    const { text } = await wren.get(`/api/today/plan.ics?day=${DAY}`).expect(200)
+    expect(text.match(/BEGIN:VEVENT/g)).toHaveLength(p.placings.length)
+    expect(text.match(/BEGIN:VALARM/g)).toHaveLength(p.placings.length)
+    const who = person(p, 'Wren')
+    const mine = p.placings.filter((x) => x.person === who || x.helper === who)
+    const own = await wren.get(`/api/today/plan.ics?day=${DAY}&person=${who}`).expect(200)
+    expect(own.text.match(/BEGIN:VEVENT/g)).toHaveLength(mine.length)
+  })
+  test('a day sheet of a page a person', async () => {
+    const { body } = await wren
+      .get(`/api/today/day-sheet.pdf?day=${DAY}`)
+      .buffer(true)
+      .parse(asBuffer)
+      .expect(200)
+    expect((body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
+    expect((await wren.get('/api/today/day-sheet.pdf?day=2026-12-05')).status).toBe(409)
+  })
+})
+
+describe('the plant at work', () => {
+  test('places, shift and stock are decided anew with what changed in the log; wrong values at their paths', async () => {
+    const plant = (await wren.get('/api/today/plant').expect(200)).body as {
+      usualWalk_min: number
+      stock: object
+    }
+    expect(
+      paths(await wren.put('/api/today/plant').send({ plant: { ...plant, usualWalk_min: -1 } })),
+    ).toEqual(['plant.usualWalk_min'])
+    const stock = { ...plant.stock, nitrogen_nl: 100 }
+    await wren
+      .put('/api/today/plant')
+      .send({ plant: { ...plant, stock } })
+      .expect(200)
+    expect((await provePlant(app.connection.db)).mismatches).toEqual([])
+    const p = await look()
+    const kit = p.kits.find((k) => k.uses.some((u) => u.item === 'nitrogen_nl'))
+    expect(kit?.uses.find((u) => u.item === 'nitrogen_nl')).toMatchObject({ amount: 1280, stock: 100 })
+    expect(p.broken.map((b) => b.says)).toContain('More nitrogen_nl is needed than there is: 100 in stock.')
+  })
+  test('a quiet change of a plan in the database is found', async () => {
+    await app.tamper(`update day_entries set at = at - interval '1 day' where kind = 'plan'`)
+    const { mismatches } = await provePlant(app.connection.db)
+    expect(JSON.stringify(mismatches)).toContain('kind plan')
+  })
+})

@@ -1,0 +1,286 @@
+<script setup lang="ts">
+import { today } from '@calm/contract/api/addresses'
+import type { JobTold } from '@calm/contract/today'
+import { instantOf, minuteIso } from '@calm/core/today/wall-time'
+import { mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { call } from '../../api/call.ts'
+import { useSubmit } from '../../api/submit.ts'
+import ReasonDialog from '../../ui/ReasonDialog.vue'
+import StateMark from '../../ui/StateMark.vue'
+import { clockOf, IMPORTANCE_WORDS, markOf } from './say-plan.ts'
+import { usePlan } from './use-plan.ts'
+
+/** One job: why, where it lies and why there, what was agreed about it, what became of it. */
+const { job: key } = defineProps<{ job: string }>()
+const emit = defineEmits<{ close: [] }>()
+const p = usePlan()
+const router = useRouter()
+const job = computed(() => p.jobs.value.get(key))
+const zone = computed(() => p.plan.value?.zone ?? 'UTC')
+const placing = computed(() => p.plan.value?.placings.find((x) => x.job === key))
+const left = computed(() => p.plan.value?.left.find((l) => l.job === key))
+const progress = computed(() => p.progress.value.get(key))
+const conflicts = computed(() => (p.plan.value?.broken ?? []).filter((b) => b.job === key))
+
+const wish = job.value?.wish ?? {}
+const firstWindow = wish.windows?.[0]
+const form = ref({
+  minutes: String(job.value?.minutes ?? 60),
+  importance: wish.importance ?? job.value?.importance ?? 3,
+  helper: wish.helper ?? job.value?.work.helper ?? 'none',
+  order: wish.order ?? '',
+  agreed: wish.agreed ?? '',
+  from: firstWindow ? clockOf(firstWindow.from, zone.value) : '',
+  to: firstWindow ? clockOf(firstWindow.to, zone.value) : '',
+  notBefore: wish.notBefore ?? '',
+  borrowed: wish.borrowed ?? false,
+})
+const asked = JSON.stringify(form.value)
+const isChanged = computed(() => JSON.stringify(form.value) !== asked)
+const { busy, says, submit, at } = useSubmit()
+const IMPORTANCE = IMPORTANCE_WORDS.map((title, i) => ({ value: i + 1, title }))
+const HELPERS = [
+  { value: 'none', title: 'nobody' },
+  { value: 'radio', title: 'by radio at the beginning and the end' },
+  { value: 'throughout', title: 'throughout' },
+]
+
+/** Only what was said otherwise is kept: a usual time that is learnt better later is not frozen. */
+function wishes(j: JobTold): JobTold['wish'] {
+  const f = form.value
+  const day = p.plan.value?.day ?? ''
+  const instant = (time: string) =>
+    /^\d{2}:\d{2}$/.test(time) ? minuteIso(instantOf(day, time, zone.value)) : time
+  const minutes = f.minutes.trim() === '' ? NaN : Number(f.minutes)
+  return {
+    ...j.wish,
+    ...(minutes === j.minutes && j.wish.minutes === undefined ? {} : { minutes }),
+    ...(f.importance === j.importance && j.wish.importance === undefined ? {} : { importance: f.importance }),
+    ...(f.helper === j.work.helper && j.wish.helper === undefined ? {} : { helper: f.helper }),
+    ...(f.order === '' && j.wish.order === undefined ? {} : { order: f.order }),
+    ...(f.agreed === '' && j.wish.agreed === undefined ? {} : { agreed: f.agreed }),
+    ...(f.borrowed === (j.wish.borrowed ?? false) ? {} : { borrowed: f.borrowed }),
+    ...(f.from === '' && f.to === ''
+      ? j.wish.windows === undefined
+        ? {}
+        : { windows: [] }
+      : { windows: [{ from: instant(f.from), to: instant(f.to) }] }),
+    ...(f.notBefore === (j.wish.notBefore ?? '')
+      ? {}
+      : { notBefore: f.notBefore === '' ? null : f.notBefore }),
+  }
+}
+async function save(): Promise<void> {
+  const j = job.value
+  if (!j) return
+  const done = await submit(async () => {
+    await call(today.changeJob, { job: key }, { id: crypto.randomUUID(), wish: wishes(j) })
+  })
+  if (done) emit('close')
+}
+
+const people = computed(() => (p.plan.value?.people ?? []).map((x) => ({ value: x.id, title: x.name })))
+const who = ref(placing.value?.person ?? people.value[0]?.value ?? '')
+const when = ref(placing.value ? clockOf(placing.value.start, zone.value) : '')
+const dayOf = computed(() => p.plan.value?.day ?? '')
+const move = (locked?: boolean) =>
+  p.place(
+    key,
+    /^\d{2}:\d{2}$/.test(when.value)
+      ? { person: who.value, start: minuteIso(instantOf(dayOf.value, when.value, zone.value)) }
+      : { person: who.value, after: null, day: dayOf.value },
+    locked,
+  )
+const isMoved = computed(
+  () =>
+    who.value !== placing.value?.person ||
+    when.value !== (placing.value ? clockOf(placing.value.start, zone.value) : ''),
+)
+
+const asking = ref<'stopped' | 'impossible' | 'let go' | null>(null)
+const ASKS = {
+  stopped: ['Stop this job', 'It is told to the next shift.', 'Stop'],
+  impossible: ['Not possible today', 'It is left for another day.', 'Not possible'],
+  'let go': ['Needed no more', 'The job goes from the list; the log keeps it.', 'Let it go'],
+} as const
+async function act(reason: string): Promise<void> {
+  if (asking.value === 'let go') {
+    await call(today.letGo, { job: key }, { id: crypto.randomUUID(), reason })
+    emit('close')
+  } else await p.mark(key, asking.value ?? 'stopped', reason)
+}
+</script>
+
+<template>
+  <v-dialog
+    :model-value="true"
+    aria-labelledby="job-title"
+    max-width="720"
+    scrollable
+    @update:model-value="emit('close')"
+  >
+    <v-card>
+      <form v-if="job" class="stack" novalidate @submit.prevent="save">
+        <div class="row">
+          <h2 id="job-title" class="mono">{{ job.title }}</h2>
+          <StateMark v-bind="markOf(progress)" />
+          <span class="gap" />
+          <v-btn v-if="job.to" height="48" variant="text" @click="router.push(job.to)">Open its bench</v-btn>
+        </div>
+        <p>
+          <template v-if="job.loop">{{ job.loop.service }}. </template>{{ job.why }}
+          {{ progress?.says }}
+        </p>
+        <p v-if="placing" class="quiet">{{ placing.says }}</p>
+        <p v-else-if="left" class="quiet">{{ left.says }}</p>
+        <ul v-if="conflicts.length > 0" class="conflicts">
+          <li v-for="b in conflicts" :key="b.says">{{ b.says }}</li>
+        </ul>
+        <template v-if="p.mayPlan.value">
+          <div v-if="p.plan.value?.days === 1" class="row">
+            <v-select v-model="who" :items="people" label="Who" hide-details class="who" />
+            <v-text-field v-model="when" type="time" label="Begins" hide-details class="when" />
+            <v-btn height="48" :disabled="!isMoved || p.busy.value" @click="move()">{{
+              placing ? 'Move it' : 'Put it there'
+            }}</v-btn>
+            <v-btn
+              v-if="placing"
+              height="48"
+              variant="text"
+              :prepend-icon="placing.locked ? mdiLockOutline : mdiLockOpenVariantOutline"
+              :aria-pressed="placing.locked"
+              :disabled="p.busy.value"
+              @click="move(!placing.locked)"
+              >{{ placing.locked ? 'Agreed: stays there' : 'Stays there' }}</v-btn
+            >
+            <v-btn
+              v-if="placing"
+              height="48"
+              variant="text"
+              :disabled="p.busy.value"
+              @click="p.place(key, null)"
+              >Off the plan</v-btn
+            >
+          </div>
+          <p v-if="p.says.value" class="wrong" role="alert">{{ p.says.value }}</p>
+          <h3>What was agreed</h3>
+          <div class="field-grid">
+            <v-text-field
+              v-model="form.minutes"
+              label="Minutes"
+              inputmode="numeric"
+              :hint="
+                job.learntFrom > 0
+                  ? `usual here, from ${job.learntFrom} times`
+                  : 'usual; nobody has done it here yet'
+              "
+              persistent-hint
+              :error-messages="at('wish.minutes') ?? []"
+            />
+            <v-select v-model="form.importance" :items="IMPORTANCE" label="Importance" />
+            <v-select v-model="form.helper" :items="HELPERS" label="A second person" />
+            <v-text-field
+              v-model="form.notBefore"
+              type="date"
+              label="Not before"
+              :error-messages="at('wish.notBefore') ?? []"
+            />
+            <v-text-field
+              v-model="form.from"
+              type="time"
+              label="Process can be taken out from"
+              :error-messages="at('wish.windows.0.from') ?? []"
+            />
+            <v-text-field
+              v-model="form.to"
+              type="time"
+              label="until"
+              :error-messages="at('wish.windows.0.to') ?? []"
+            />
+            <v-text-field
+              v-model="form.order"
+              label="Work order"
+              maxlength="60"
+              :error-messages="at('wish.order') ?? []"
+            />
+            <v-text-field
+              v-model="form.agreed"
+              label="Agreed with operations"
+              maxlength="300"
+              :error-messages="at('wish.agreed') ?? []"
+            />
+          </div>
+          <v-checkbox
+            v-if="job.work.needs.length > 0"
+            v-model="form.borrowed"
+            label="Its instruments come from elsewhere"
+            hide-details
+          />
+          <p v-if="says" class="wrong" role="alert">{{ says }}</p>
+          <div class="row">
+            <v-btn
+              type="submit"
+              color="primary"
+              variant="flat"
+              height="48"
+              :loading="busy"
+              :disabled="!isChanged"
+              >Save</v-btn
+            >
+            <v-btn
+              v-if="!key.endsWith(' visit') && progress?.state === 'open'"
+              height="48"
+              @click="p.mark(key, 'done', '')"
+              >Done</v-btn
+            >
+            <v-btn v-if="progress?.state === 'open'" height="48" variant="text" @click="asking = 'impossible'"
+              >Not possible</v-btn
+            >
+            <v-btn
+              v-if="progress && ['stopped', 'impossible'].includes(progress.state)"
+              height="48"
+              @click="p.mark(key, 'open', '')"
+              >To do again</v-btn
+            >
+            <v-btn v-if="job.kind === 'byHand'" height="48" variant="text" @click="asking = 'let go'"
+              >Needed no more</v-btn
+            >
+            <span class="gap" />
+            <v-btn variant="text" height="48" @click="emit('close')">Close</v-btn>
+          </div>
+        </template>
+        <v-btn v-else variant="text" height="48" @click="emit('close')">Close</v-btn>
+      </form>
+    </v-card>
+    <ReasonDialog
+      v-if="asking"
+      :title="ASKS[asking][0]"
+      :says="ASKS[asking][1]"
+      :does="ASKS[asking][2]"
+      :act="act"
+      @close="asking = null"
+    />
+  </v-dialog>
+</template>
+
+<style scoped>
+.gap {
+  flex: 1;
+}
+.who {
+  min-width: 200px;
+}
+.when {
+  max-width: 140px;
+}
+.conflicts {
+  padding: 8px 28px;
+  background: var(--stop-surface);
+  border-radius: var(--corner);
+}
+.wrong {
+  color: var(--stop);
+}
+</style>

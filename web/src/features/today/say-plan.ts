@@ -1,0 +1,49 @@
+import type { PlanTold, ProgressTold } from '@calm/contract/today'
+import type { PartState } from '@calm/core/loop/parts'
+import { wallOf } from '@calm/core/today/wall-time'
+
+/** Clock time of an instant in the plant's zone. */
+export const clockOf = (iso: string, zone: string): string => wallOf(Date.parse(iso), zone).time
+
+export const PROGRESS_MARKS: Readonly<Record<ProgressTold['state'], { state: PartState; word: string }>> = {
+  open: { state: 'notYet', word: 'to do' },
+  begun: { state: 'look', word: 'under way' },
+  done: { state: 'good', word: 'done' },
+  stopped: { state: 'stop', word: 'stopped' },
+  impossible: { state: 'stop', word: 'not possible' },
+}
+/** Done is not yet good: what was found may be bad. */
+export const markOf = (p: ProgressTold | undefined): { state: PartState; word: string } =>
+  p?.state === 'done' && p.bad
+    ? { state: 'stop', word: 'done, found bad' }
+    : PROGRESS_MARKS[p?.state ?? 'open']
+
+/** How good a plan is, as far as that is known. */
+export function sayQuality(made: PlanTold['made']): string {
+  if (!made) return 'Not planned yet.'
+  const w = made.worked
+  if (!w) return `Moved by ${made.byName}; not weighed against others.`
+  if (w.proved) return 'Proved: no order of these jobs is better.'
+  const least =
+    w.unplaced > w.bound.unplaced
+      ? 'jobs are left out, perhaps fewer could be'
+      : w.bound.points > 0
+        ? `at most ${(w.points / w.bound.points).toFixed(1)} times the least possible effort`
+        : 'how far from the best is not known'
+  return `The best of ${w.steps.toLocaleString('en')} tries; not proved: ${least}.`
+}
+
+const ITEMS: Readonly<Record<string, readonly [name: string, unit: string]>> = {
+  couplant_g: ['Couplant', 'g'],
+  film_cm2: ['Film', 'cm²'],
+  tape_cm: ['Tape', 'cm'],
+  rinse_water_ml: ['Rinse water', 'mL'],
+  nitrogen_nl: ['Nitrogen', 'L at 0 °C and 101.325 kPa'],
+}
+/** What is used up, by its name and unit. */
+export function sayItem(item: string): readonly [name: string, unit: string] {
+  const buffer = /^buffer_([\d.]+)_ml$/.exec(item)
+  return buffer ? [`Buffer pH ${buffer[1] ?? ''}`, 'mL'] : (ITEMS[item] ?? [item.replace(/_/g, ' '), ''])
+}
+
+export const IMPORTANCE_WORDS = ['can wait', 'low', 'usual', 'high', 'first of all'] as const
