@@ -105,6 +105,8 @@ export const PlanTold = z.object({
     }),
   ),
   jobs: z.array(JobTold),
+  /** Jobs that other days have. */
+  elsewhere: z.array(z.object({ job, day: Day })),
   placings: z.array(PlacingTold),
   /** Of jobs that have no place: why, and what would make them fit. */
   left: z.array(
@@ -168,6 +170,8 @@ export const MakePlan = z.strictObject({
   /** What was planned on: another plan since is told, not overwritten. */
   base: id.nullable(),
   seed: z.int().min(0).max(1_000_000).default(20_317),
+  /** How long it may be searched for a better one. */
+  milliseconds: z.int().min(50).max(10_000).default(2000),
 })
 export type MakePlan = z.input<typeof MakePlan>
 export const Place = z.strictObject({

@@ -134,11 +134,11 @@ const LIFT_SAYS: Readonly<Record<Lift, string>> = {
 }
 
 function nowhere(d: Day, job: number, gone: ReadonlySet<number>): Partial<Reason> & { says: string } {
+  if (d.turns.every((t) => t.pieces.length === 0))
+    return { lift: 'SEVERAL', lifts: ['SHIFT'], says: 'It finds no place: nobody is there.' }
   const lifts = whyNowhere(d, job, gone)
   const j = d.jobs[job]
   const [first] = lifts
-  if (d.turns.every((t) => t.pieces.length === 0))
-    return { lift: 'SEVERAL', lifts: ['SHIFT'], says: 'It finds no place: nobody is there.' }
   const says = `It finds no place: ${lifts.map((l) => LIFT_SAYS[l]).join(', and ')}.`
   if (lifts.length > 1 || !first || !j) return { lift: 'SEVERAL', lifts, says }
   if (first === 'INSTRUMENT') {

@@ -16,11 +16,15 @@ export interface Weighed {
   readonly leaves: Readonly<Record<string, string>>
 }
 
-/** @param clock - how an instant is said */
+/**
+ * @param clock - how an instant is said
+ * @param withReasons - not before anything was planned: then every job would be told why it is not
+ */
 export function weighPlan(
   problem: PlanProblem,
   placings: readonly Placing[],
   clock: (minute: number) => string,
+  withReasons = true,
 ): Weighed | Refused {
   const d = dayOf(problem)
   if (isRefused(d)) return d
@@ -31,7 +35,7 @@ export function weighPlan(
   const mains = turnPlans(d, placed).flatMap((t) => t.blocks.filter((b) => b.kind === 'main'))
   return {
     broken: brokenRules(d, sighted).map((b) => ({ ...b, says: sayBroken(d, b, clock) })),
-    reasons: reasonsOf(d, placed, lowerBound(d), clock).map((r, i) => {
+    reasons: (withReasons ? reasonsOf(d, placed, lowerBound(d), clock) : []).map((r, i) => {
       const room = r.placed ? null : placingBeside(d, placed, i)
       return room === null
         ? r

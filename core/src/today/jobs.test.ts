@@ -211,6 +211,7 @@ describe('where a job stands', () => {
     [{ verdict: 'CONDITIONAL_PASS' }, false],
     [{ verdict: 'CONDITIONAL_FAIL' }, true],
     [{ verdict: 'FAIL' }, true],
+    [{ verdict: 'FAIL', state: 'asFound' }, false],
     [{ kind: 'procedure', verdict: 'out' }, true],
     [{ kind: 'procedure', verdict: 'adjusted' }, false],
     [{ kind: 'procedure', verdict: null }, false],

@@ -86,5 +86,6 @@ export function progressOf(runs: readonly RunRow[], marks: readonly MarkRow[], i
 /** Whether something was found that the next shift has to know. */
 export const foundBad = (r: RunRow): boolean =>
   r.kind === 'verification'
-    ? r.verdict === 'FAIL' || r.verdict === 'CONDITIONAL_FAIL'
+    ? // While it is under way nothing is found yet: the adjustment may come.
+      CLOSED.has(r.state) && (r.verdict === 'FAIL' || r.verdict === 'CONDITIONAL_FAIL')
     : r.verdict !== null && r.verdict in RESULT_STATE && RESULT_STATE[r.verdict as Result] === 'stop'

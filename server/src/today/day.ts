@@ -192,11 +192,13 @@ function waiting(s: Situation): JobTold[] {
 }
 
 /** Jobs that other days have already are theirs. */
-function elsewhere(s: Situation): ReadonlySet<string> {
+function elsewhere(s: Situation): ReadonlyMap<string, string> {
   const around = Array.from({ length: 14 }, (_, i) => dayAfter(s.day, i - 3)).filter(
     (d) => d >= wallOf(s.now.getTime(), s.zone).day && (d < s.day || d >= dayAfter(s.day, s.days)),
   )
-  return new Set(around.flatMap((d) => standingOf(s.plans, d, 1, s.zone).placings.map((p) => p.job)))
+  return new Map(
+    around.flatMap((d) => standingOf(s.plans, d, 1, s.zone).placings.map((p) => [p.job, d] as const)),
+  )
 }
 
 /** The days as the planner asks for them. */
@@ -248,10 +250,10 @@ export async function planTold(
   const facts = factsFor(s, 'as it stands')
   const named = dayProblem(facts)
   const placings = placingsOf(named, s.standing.placings)
-  const weighed = await weigh(named.problem, placings, s.zone, gone)
+  const weighed = await weigh(named.problem, placings, s.zone, s.standing.plan !== null, gone)
   const keyOf = (title: string | null) => (title === null ? null : (named.keyOf.get(title) ?? null))
   const reasonOf = new Map(weighed.reasons.map((r) => [r.job, r]))
-  const jobs = [...facts.jobs] as JobTold[]
+  const jobs = [...s.jobs, ...s.gone]
   const byKey = new Map(jobs.map((j) => [j.key, j]))
   const lastDay = dayAfter(s.day, s.days - 1)
   const ticks = await packed(db, s.day)
@@ -268,12 +270,12 @@ export async function planTold(
       turns: turnsOf(named, i, s.zone),
     })),
     jobs,
+    elsewhere: [...elsewhere(s)].map(([job, day]) => ({ job, day })),
     placings: s.standing.placings.flatMap((p) => {
       const job = byKey.get(p.job)
       return job ? [placingTold(p, job, s, weighed.leaves[job.title], reasonOf.get(job.title)?.says)] : []
     }),
-    // Before anything was planned nothing is left over.
-    left: (plan ? weighed.reasons : []).flatMap((r) => {
+    left: weighed.reasons.flatMap((r) => {
       const key = r.placed ? null : keyOf(r.job)
       return key !== null && isOpen(s, key) ? [{ job: key, says: r.says, lift: r.lift ?? null }] : []
     }),

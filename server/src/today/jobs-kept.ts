@@ -141,7 +141,8 @@ export async function importJobs(
       )
       if (isNew && order !== '') {
         const wish = { id: idFor(`${id} order`, row), kind: 'wish' as const, day: null, subject }
-        await keepEntry(tx, { ...wish, payload: { order }, noted: null }, person, now)
+        const told = { kind: jobAgreed, payload: { title: job.title, agreed: order } }
+        await keepEntry(tx, { ...wish, payload: { order }, noted: told }, person, now)
         orders.add(order)
       }
       if (isNew) created++

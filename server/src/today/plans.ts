@@ -20,7 +20,6 @@ import { beforePlan, plansFor, standingOf } from './standing.ts'
 import { solveDay } from './work.ts'
 
 const EXACT_MS = 4_000
-const SEARCH_MS = 2_000
 /** A later try begins elsewhere: it may find what the first one missed. */
 const OTHER_SEEDS = 1_000_000
 
@@ -75,7 +74,7 @@ export async function makePlan(
   const facts = factsFor(s, m.how)
   const named = dayProblem(facts)
   const method = facts.jobs.length <= MOST_EXACT ? 'exact' : 'search'
-  const milliseconds = method === 'exact' ? EXACT_MS : SEARCH_MS
+  const milliseconds = method === 'exact' ? Math.max(EXACT_MS, m.milliseconds) : m.milliseconds
   const seed = s.standing.plan?.payload.worked ? randomInt(OTHER_SEEDS) : m.seed
   const told = resultOf(
     await pool.run(

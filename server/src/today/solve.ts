@@ -15,5 +15,5 @@ export function solvedDay({ problem, seed, method, milliseconds, zone }: Takes<t
 }
 
 /** In the pool's thread: judges a plan as it stands. */
-export const weighedDay = ({ problem, placings, zone }: Takes<typeof weighDay>) =>
-  weighPlan(problem, placings, clockIn(zone))
+export const weighedDay = ({ problem, placings, zone, withReasons }: Takes<typeof weighDay>) =>
+  weighPlan(problem, placings, clockIn(zone), withReasons)

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
 import { asBuffer } from '../test/as-buffer.ts'
 import { testApp, type TestApp } from '../test/app.ts'
-import { events, read, send, starter } from '../test/verification.ts'
+import { asLeft, close, events, read, send, starter } from '../test/verification.ts'
 
 let app: TestApp
 let wren: TestAgent
@@ -22,7 +22,9 @@ const DAY = '2026-12-01'
 const look = async (day = DAY, days = 1) =>
   (await wren.get(`/api/today/plan?day=${day}&days=${days}`).expect(200)).body as PlanTold
 const make = (base: string | null, more: object = {}, who = wren) =>
-  who.post('/api/today/plan').send({ id: randomUUID(), day: DAY, days: 1, how: 'planned', base, ...more })
+  who
+    .post('/api/today/plan')
+    .send({ id: randomUUID(), day: DAY, days: 1, how: 'planned', base, milliseconds: 200, ...more })
 const place = (p: PlanTold, job: string, to: object | null, more: object = {}) =>
   wren
     .put('/api/today/plan/placing')
@@ -121,7 +123,7 @@ describe('jobs', () => {
     expect((await bring()).body).toMatchObject({ created: 2, same: 0, wrong: [{ row: 3 }] })
     expect((await bring()).body).toMatchObject({ created: 0, same: 2 })
     const again = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
-    expect(again.body).toMatchObject({ created: 1, same: 1 })
+    expect(again.body).toMatchObject({ created: 0, same: 2 })
     const csv = (await wren.get(`/api/today/jobs.csv?day=${DAY}`).expect(200)).text
     expect(csv).toContain('WO-31,Sun shade,TT-407,400 Utilities,2026-12-01,25,3')
   })
@@ -267,15 +269,32 @@ describe('who is there', () => {
 })
 
 describe('in the day', () => {
-  test('what is done shows in the record of its loop; the rest is planned anew around it', async () => {
+  test('begun, done and found bad show in the record of its loop; the rest is planned anew around it', async () => {
     const { begin } = await starter(wren)
-    const today = '2026-11-27'
-    const key = keyOf(await look(today), 'PDT-201 verify')
+    const day = '2026-11-23'
     const run = randomUUID()
-    await send(wren, events(run, begin(), read(0, 0)), 'PDT-201')
-    const state = async (day = today) => (await look(day)).progress.find((x) => x.job === key)
-    const before = await state()
-    expect(before?.state === 'begun' || before?.state === 'open').toBe(true)
+    const ofPt202 = async () => {
+      const p = await look(day)
+      const job = p.jobs.find((j) => j.loop?.tag === 'PT-202')
+      return { p, job, progress: p.progress.find((x) => x.job === job?.key) }
+    }
+    await send(wren, events(run, begin(), read(0, 0, 3))).expect(200)
+    const begun = await ofPt202()
+    expect(begun.job).toMatchObject({ kind: 'goOn', title: 'PT-202 go on' })
+    expect(begun.progress).toMatchObject({ state: 'begun', says: 'Verification is under way.', bad: false })
+    const to = { person: person(begun.p, 'Wren'), start: `${day}T09:00Z` }
+    await place(begun.p, begun.job?.key ?? '', to).expect(200)
+    await send(wren, events(run, read(1, 42.5, 3), read(2, 85, 3), close, asLeft)).expect(200)
+    const done = await ofPt202()
+    expect(done.progress).toMatchObject({
+      state: 'done',
+      says: 'Verification: out of tolerance.',
+      byName: 'Wren (technician)',
+      bad: true,
+    })
+    // It happened: a new plan leaves it where it was.
+    const anew = (await make(done.p.made?.id ?? null, { day, how: 'from now' }).expect(200)).body as PlanTold
+    expect(anew.placings).toContainEqual(expect.objectContaining({ job: done.job?.key, start: to.start }))
   })
   test('stopped says why and is open again when somebody says so; done by hand is gone tomorrow', async () => {
     const p = await look()

@@ -14,17 +14,19 @@ export type Weigh = (
   problem: PlanProblem,
   placings: readonly Placing[],
   zone: string,
+  withReasons: boolean,
   gone: AbortSignal,
 ) => Promise<Weighed>
 
 /** Judges plans in the pool, each once. @throws HttpProblem 409, 503 */
 export function weigher(pool: Pool): Weigh {
   const kept = new Map<string, Weighed>()
-  return async (problem, placings, zone, gone) => {
-    const key = sha256(JSON.stringify([problem, placings, zone]))
+  return async (problem, placings, zone, withReasons, gone) => {
+    const asked = { problem, placings, zone, withReasons }
+    const key = sha256(JSON.stringify(asked))
     const known = kept.get(key)
     if (known) return known
-    const told = resultOf(await pool.run(weighDay, { problem, placings, zone }, { signal: gone }))
+    const told = resultOf(await pool.run(weighDay, asked, { signal: gone }))
     if (!told) throw conflict('This plan takes too long to judge: plan fewer days at once.')
     if (isRefused(told)) throw conflict(told.says)
     kept.set(key, told)

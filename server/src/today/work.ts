@@ -19,7 +19,12 @@ export const solveDay: Work<
 
 /** A plan as it stands: what it breaks, and why each job is where it is. */
 export const weighDay: Work<
-  { readonly problem: PlanProblem; readonly placings: readonly Placing[]; readonly zone: string },
+  {
+    readonly problem: PlanProblem
+    readonly placings: readonly Placing[]
+    readonly zone: string
+    readonly withReasons: boolean
+  },
   Weighed | Refused
 > = { name: 'weigh-day', time_ms: 20_000, memory_MB: 256 }
 

@@ -9,6 +9,7 @@ import { useSubmit } from '../../api/submit.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import { readTextFile } from '../../ui/read-text-file.ts'
 import StateMark from '../../ui/StateMark.vue'
+import { sayDayShort } from './say-day.ts'
 import { IMPORTANCE_WORDS, markOf } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
@@ -32,6 +33,7 @@ const shown = computed(() => {
         a.due.localeCompare(b.due),
     )
 })
+const otherDay = computed(() => new Map((p.plan.value?.elsewhere ?? []).map((e) => [e.job, e.day])))
 const table = computed(() => urlOf(today.jobsTable, { ...(p.plan.value ? { day: p.plan.value.day } : {}) }))
 const { says, submit, at } = useSubmit()
 const imported = ref<JobsImported | null>(null)
@@ -124,7 +126,12 @@ const picking = ref(false)
             </td>
             <td class="num mono">{{ j.minutes }}</td>
             <td>{{ IMPORTANCE_WORDS[(j.wish.importance ?? j.importance) - 1] }}</td>
-            <td><StateMark v-bind="markOf(p.progress.value.get(j.key))" /></td>
+            <td>
+              <StateMark v-bind="markOf(p.progress.value.get(j.key))" />
+              <span v-if="otherDay.has(j.key)" class="quiet small under"
+                >on {{ sayDayShort(otherDay.get(j.key) ?? '') }}</span
+              >
+            </td>
           </tr>
         </tbody>
       </table>

@@ -86,7 +86,9 @@ function makePlan() {
       .sort((a, b) => a.start.localeCompare(b.start))
   /** Jobs that have no place, the most important first. */
   const unplaced = computed((): JobTold[] => {
-    const placed = new Set((plan.value?.placings ?? []).map((p) => p.job))
+    const placed = new Set(
+      [...(plan.value?.placings ?? []), ...(plan.value?.elsewhere ?? [])].map((p) => p.job),
+    )
     return (plan.value?.jobs ?? [])
       .filter((j) => !placed.has(j.key) && (progress.value.get(j.key)?.state ?? 'open') === 'open')
       .sort(
