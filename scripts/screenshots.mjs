@@ -62,11 +62,12 @@ const VIEWS = [
     },
   },
   {
-    name: 'set-up-tank',
-    path: '/loops/LT-301/set-up',
-    ready: 'What follows from it',
+    name: 'today',
+    path: '/today?view=plan',
+    ready: 'Not planned',
     before: async (page) => {
-      await page.mouse.wheel(0, 190)
+      await page.getByRole('button', { name: 'Plan it', exact: true }).click()
+      await page.getByText('tries; not proved').waitFor()
     },
   },
   {

@@ -96,7 +96,7 @@ export function verificationWork(facts: LoopFacts): Work {
     helper: usual.helper ?? 'none',
     needs: needsOf(facts, family),
     uses: Object.fromEntries((usual.uses ?? []).map(usedBy)),
-    tools: family?.needs?.kit ?? [],
+    tools: family?.needs.kit ?? [],
     permissions: ['Permit to work', 'Loop in manual, protection bypassed by who is allowed to'],
   }
 }

@@ -206,7 +206,7 @@ export async function jobsGone(db: Executor, keys: readonly string[]): Promise<J
     .where(inArray(loops.id, ids))
   const equipment = await allEquipment(db)
   return keys.flatMap((key) => {
-    const [id, what = ''] = [key.slice(0, 36), key.slice(37)]
+    const [id, what] = [key.slice(0, 36), key.slice(37)]
     const l = rows.find((r) => r.id === id)
     const e = equipment.find((x) => x.id === id)
     const base = {

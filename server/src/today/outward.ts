@@ -102,7 +102,7 @@ export function daySheetOf(p: PlanTold, person: string | undefined, stationery: 
     : 'Nobody has planned this day.'
   return {
     ...{ stationery, day: p.day, zone: p.zone, made, people },
-    cautions: [...new Set([...families].flatMap((f) => familyOf(f)?.needs?.cautions ?? []))],
+    cautions: [...new Set([...families].flatMap((f) => familyOf(f)?.needs.cautions ?? []))],
   }
 }
 

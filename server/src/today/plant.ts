@@ -31,7 +31,7 @@ export async function changePlantAtWork(
       .values({ key: PLANT_AT_WORK, value: plant })
       .onConflictDoUpdate({ target: settings.key, set: { value: plant } })
     const changed = (Object.keys(plant) as (keyof PlantAtWork)[]).filter(
-      (k) => canonicalJson(now[k] ?? null) !== canonicalJson(plant[k] ?? null),
+      (k) => canonicalJson(now[k]) !== canonicalJson(plant[k]),
     )
     const what = changed.map((k) => WORDS[k])
     const row = { table: 'settings', key: PLANT_AT_WORK } as const

@@ -16,6 +16,22 @@ const PLACES: readonly Entry[] = [
     to: '/quick-sums',
   },
   {
+    id: 'place today',
+    sort: 'place',
+    title: 'Today',
+    hint: 'place',
+    also: 'plan day shift jobs work order kit pack hand-over roster week',
+    to: '/today',
+  },
+  {
+    id: 'place jobs',
+    sort: 'place',
+    title: 'Jobs',
+    hint: 'place',
+    also: 'overdue work order to do import',
+    to: '/today?view=jobs',
+  },
+  {
     id: 'place instruments',
     sort: 'place',
     title: 'Instruments',

@@ -2,6 +2,7 @@ import locate from '../../../../docs/screenshots/locate.png'
 import record from '../../../../docs/screenshots/record.png'
 import scale from '../../../../docs/screenshots/scale.png'
 import setUp from '../../../../docs/screenshots/set-up.png'
+import today from '../../../../docs/screenshots/today.png'
 import trim from '../../../../docs/screenshots/trim.png'
 import verify from '../../../../docs/screenshots/verify.png'
 import wire from '../../../../docs/screenshots/wire-meter.png'
@@ -160,6 +161,31 @@ export const TOPICS: readonly Topic[] = [
       { what: 'When to come back', restsOn: 'the errors of the last years and their scatter' },
     ],
     not: ['Nothing in it can be changed or taken out. A mistake is corrected by the next event.'],
+  },
+  {
+    id: 'today',
+    title: 'Today',
+    for: 'Know what has to be done, who does it when, what to carry, and what became of it.',
+    picture: { url: today, says: 'A day planned for two people, with the ways between their jobs.' },
+    steps: [
+      'Say who is there, and once for the plant how far it is from place to place.',
+      'Plan it. Each job says why it is where it is; each that has no place says what would make it fit.',
+      'Move jobs by hand: drag them, or Alt with the arrow keys. What does not go is told at once.',
+      'What was agreed with operations stays where it is when the rest is planned anew.',
+      'In the field: My day shows the next job and opens its bench. The record tells what is done.',
+    ],
+    judges: [
+      {
+        what: 'How good a plan is',
+        restsOn: 'the exact method for up to nine jobs; else a search, held against a least possible effort',
+      },
+      { what: 'How long a job takes', restsOn: 'the last verifications of this kind here, stops taken out' },
+      { what: 'What became of a job', restsOn: 'the verification or procedure in the record of its loop' },
+    ],
+    not: [
+      'It gives no permit and takes nothing out of service: what was agreed is what somebody typed.',
+      'It plans usual times as if they were certain.',
+    ],
   },
   {
     id: 'locate',

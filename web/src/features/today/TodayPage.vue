@@ -70,6 +70,7 @@ useShortcut('Ctrl+z', 'The plan before', () => {
         />
       </span>
       <v-btn-toggle
+        v-if="view === 'plan'"
         :model-value="p.days.value"
         mandatory
         variant="outlined"
