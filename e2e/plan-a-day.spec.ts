@@ -35,17 +35,14 @@ test('a day is planned, moved, packed; one job cannot be done, the rest is plann
   // Off the plan by a finger, and back by keys.
   const first = cards(wren, 'Dunlin (technician)')
     .filter({ has: wren.locator('.grip') })
-    .last()
+    .first()
   const name = (await first.locator('strong').textContent()) ?? ''
-  const grip = await first.locator('.grip').boundingBox()
-  const aim = await column(wren, 'Not planned').locator('.cards').boundingBox()
-  if (!grip || !aim) throw new Error('nothing to drag')
-  await first.scrollIntoViewIfNeeded()
-  const from = (await first.locator('.grip').boundingBox()) ?? grip
+  const from = await first.locator('.grip').boundingBox()
+  const to = await column(wren, 'Not planned').locator('.cards').boundingBox()
+  if (!from || !to) throw new Error('nothing to drag')
   await wren.mouse.move(from.x + 10, from.y + 20)
   await wren.mouse.down()
   await wren.mouse.move(from.x + 60, from.y + 10, { steps: 4 })
-  const to = (await column(wren, 'Not planned').locator('.cards').boundingBox()) ?? aim
   await wren.mouse.move(to.x + 60, to.y + 20, { steps: 12 })
   await wren.mouse.up()
   const loose = cards(wren, 'Jobs without a place').filter({ hasText: name })
@@ -54,6 +51,7 @@ test('a day is planned, moved, packed; one job cannot be done, the rest is plann
   await loose.locator('.open').focus()
   await wren.keyboard.press('Alt+ArrowLeft')
   await expect(loose).toHaveCount(0)
+  await expect(wren.getByRole('list', { name: 'Conflicts' })).toHaveCount(0)
 
   // Two jobs at once are told, and taken back.
   const own = cards(wren, 'Wren (technician)')

@@ -179,11 +179,12 @@ export const Place = z.strictObject({
   ...stretch,
   base: id.nullable(),
   job,
-  /** At a time, or behind another job of that person's (null: first of the day); null: taken off the plan. */
+  /** At a time, behind another job of that person's (null: first of the day), or where there is room; null: off the plan. */
   to: z
     .union([
       z.strictObject({ person: id, start: z.string().max(40) }),
       z.strictObject({ person: id, after: job.nullable(), day: Day }),
+      z.strictObject({ room: z.literal(true) }),
     ])
     .nullable(),
   /** Agreed: it stays there when all is planned anew. */

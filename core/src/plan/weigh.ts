@@ -72,3 +72,17 @@ export function moveInPlan(
     )
   return movedBehind(d, placed, { ...m, person }, turn, before ? before.job : -1).map((p) => placingOf(d, p))
 }
+
+/** A plan with a job put where there is room for it and all others where they are; null: there is no room. */
+export function putWhereRoomIs(
+  problem: PlanProblem,
+  placings: readonly Placing[],
+  job: string,
+): readonly Placing[] | null {
+  const d = dayOf(problem)
+  if (isRefused(d)) return null
+  const placed = sightedOf(d, placings).filter((p) => p.says.unknown.length === 0)
+  const at = d.jobs.findIndex((j) => j.id === job)
+  const room = at < 0 ? null : placingBeside(d, placed, at)
+  return room && [...placings, placingOf(d, room)]
+}

@@ -3,7 +3,7 @@ import type { MakePlan, Place } from '@calm/contract/today'
 import type { Person } from '@calm/contract/people'
 import { isRefused } from '@calm/core/refused'
 import { MOST_EXACT } from '@calm/core/plan/solve'
-import { moveInPlan } from '@calm/core/plan/weigh'
+import { moveInPlan, putWhereRoomIs } from '@calm/core/plan/weigh'
 import { planKept } from '@calm/core/record/plant-log/kinds/days'
 import { dayProblem, keptOf, placingsOf, type KeptPlacing } from '@calm/core/today/day-problem'
 import type { PlanMade } from '@calm/core/today/entries'
@@ -120,6 +120,13 @@ function placed(
 ): readonly KeptPlacing[] {
   const was = s.standing.placings.find((p) => p.job === key)
   const others = s.standing.placings.filter((p) => p.job !== key)
+  if ('room' in to) {
+    const named = dayProblem(factsFor(s, 'as it stands'))
+    const title = [...named.keyOf].find(([, k]) => k === key)?.[0] ?? ''
+    const put = putWhereRoomIs(named.problem, placingsOf(named, others), title)
+    if (!put) throw conflict('There is no room for it where all others are. Move one, or plan anew.')
+    return keptOf(named, put)
+  }
   const now = was ?? served(s, key, to.person)
   if ('start' in to) {
     if (!START.test(to.start) || Number.isNaN(Date.parse(to.start)))
@@ -149,7 +156,8 @@ export async function place(
 ): Promise<void> {
   const s = await situationOf(db, m.day, m.days, now)
   if (![...s.jobs, ...s.gone].some((j) => j.key === m.job)) throw notFound('job')
-  if (m.to && !s.people.some((p) => p.id === m.to?.person))
+  const whose = m.to && 'person' in m.to ? m.to.person : null
+  if (whose !== null && !s.people.some((p) => p.id === whose))
     throw wrongValues([{ path: 'to.person', says: 'Nobody of this name is planned on these days.' }])
   const was = s.standing.placings.find((p) => p.job === m.job)
   const placings = m.to ? placed(s, m.job, m.to) : s.standing.placings.filter((p) => p.job !== m.job)

@@ -60,9 +60,9 @@ async function tell(): Promise<void> {
     </div>
     <p v-if="groups.length === 0" class="answer">Nothing was planned and nothing happened on this day.</p>
     <section v-for="g in groups" :key="g.title" :aria-label="g.title">
-      <h3>
+      <h2 class="part">
         {{ g.title }} <span class="quiet">{{ g.rows.length }}</span>
-      </h3>
+      </h2>
       <ul class="list">
         <li v-for="x in g.rows" :key="x.job">
           <button type="button" class="line" @click="p.opened.value = x.job">
@@ -75,7 +75,7 @@ async function tell(): Promise<void> {
       </ul>
     </section>
     <section class="stack" aria-label="Words to the next shift">
-      <h3>To the next shift</h3>
+      <h2 class="part">To the next shift</h2>
       <p v-for="n in plan.notes" :key="n.id">
         {{ n.says }}
         <span class="quiet small"

@@ -142,6 +142,13 @@ async function act(reason: string): Promise<void> {
           <div v-if="p.plan.value?.days === 1" class="row">
             <v-select v-model="who" :items="people" label="Who" hide-details class="who" />
             <v-text-field v-model="when" type="time" label="Begins" hide-details class="when" />
+            <v-btn
+              v-if="!placing && left?.says.startsWith('There is room')"
+              height="48"
+              :disabled="p.busy.value"
+              @click="p.place(key, { room: true })"
+              >Put it where there is room</v-btn
+            >
             <v-btn height="48" :disabled="!isMoved || p.busy.value" @click="move()">{{
               placing ? 'Move it' : 'Put it there'
             }}</v-btn>

@@ -54,10 +54,10 @@ const packedOf = (k: Kit) => linesOf(k).filter((l) => k.packed.includes(l.what))
     </ul>
     <div class="columns">
       <section v-for="k in plan.kits" :key="k.person" :aria-label="p.nameOf.value.get(k.person)">
-        <h3>
+        <h2 class="part">
           {{ p.nameOf.value.get(k.person) }}
           <span class="quiet small">{{ packedOf(k) }} of {{ linesOf(k).length }} packed</span>
-        </h3>
+        </h2>
         <ul class="list">
           <li v-for="l in linesOf(k)" :key="l.what" :class="{ bad: l.bad }">
             <v-checkbox

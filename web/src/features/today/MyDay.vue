@@ -135,7 +135,7 @@ const ASKS = {
       </li>
     </ol>
     <section v-if="notes.length > 0" class="stack" aria-label="Words from the shifts before">
-      <h3>From the shifts before</h3>
+      <h2 class="part">From the shifts before</h2>
       <p v-for="n in notes" :key="n.id">
         {{ n.says }} <span class="quiet small">{{ n.byName }}, {{ n.at.slice(0, 10) }} {{ at(n.at) }}</span>
       </p>
@@ -167,7 +167,7 @@ const ASKS = {
 .time {
   font-size: var(--size-xxl);
 }
-h2 {
+h2:not(.part) {
   font-size: var(--size-xl);
 }
 .facts {

@@ -84,6 +84,7 @@ function byKey(e: KeyboardEvent, i: number): void {
   if (e.key === 'ArrowUp' && person !== null) void move(line.job, person, lines.value[i - 2]?.job ?? null)
   else if (e.key === 'ArrowDown' && person !== null && lines.value[i + 1])
     void move(line.job, person, lines.value[i + 1]?.job ?? null)
+  else if (e.key === 'ArrowLeft' && person === null) void p.place(line.job, { room: true })
   else if (e.key === 'ArrowLeft' && at > 0) void move(line.job, side(at - 1), lastOf(side(at - 1)))
   else if (e.key === 'ArrowRight' && person !== null) void move(line.job, side(at + 1), lastOf(side(at + 1)))
   else return
@@ -100,9 +101,9 @@ const lastOf = (who: string | null): string | null =>
 
 <template>
   <section class="column" :aria-label="told?.name ?? 'Jobs without a place'">
-    <h3 v-if="told">
+    <h2 v-if="told" class="part">
       {{ told.name }} <span class="quiet small mono">{{ there || 'not there' }}</span>
-    </h3>
+    </h2>
     <ul :key="drawn" ref="list" class="cards" :data-person="person ?? ''">
       <li
         v-for="(l, i) in lines"

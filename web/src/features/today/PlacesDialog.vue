@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { loops, today } from '@calm/contract/api/addresses'
-import type { PlantAtWork } from '@calm/contract/today'
+import type { PlantAtWork } from '@calm/core/today/plant-at-work'
 import { mdiClose } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
-import type { z } from 'zod'
 import { call } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
@@ -15,8 +14,7 @@ const emit = defineEmits<{ close: [] }>()
 const p = usePlan()
 const live = useLive(today.plant, {})
 const list = useLive(loops.list, { archived: 'no' })
-type Facts = z.output<typeof PlantAtWork>
-const form = ref<Facts | null>(null)
+const form = ref<PlantAtWork | null>(null)
 watch(
   () => live.data.value,
   (told) => {

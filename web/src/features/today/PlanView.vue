@@ -55,13 +55,15 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
       <span class="quiet small">{{ sayQuality(plan.made) }}</span>
     </div>
     <p v-if="!isAnyone" class="answer">Nobody is there on this day. Say who is there, then plan.</p>
-    <ul v-if="plan.broken.length > 0" class="conflicts" role="status" aria-label="Conflicts">
-      <li v-for="(b, i) in plan.broken" :key="i">
-        <button type="button" class="plain" :disabled="b.job === null" @click="p.opened.value = b.job">
-          {{ b.says }}
-        </button>
-      </li>
-    </ul>
+    <div role="status">
+      <ul v-if="plan.broken.length > 0" class="conflicts" aria-label="Conflicts">
+        <li v-for="(b, i) in plan.broken" :key="i">
+          <button type="button" class="plain" :disabled="b.job === null" @click="p.opened.value = b.job">
+            {{ b.says }}
+          </button>
+        </li>
+      </ul>
+    </div>
     <v-btn-toggle
       v-if="days.length > 1"
       :model-value="day"
@@ -76,15 +78,15 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
     <div class="columns">
       <PersonList v-for="x in plan.people" :key="x.id" :person="x.id" :day="day" />
       <section class="column" aria-label="Not planned">
-        <h3>
+        <h2 class="part">
           Not planned <span class="quiet">{{ p.unplaced.value.length }}</span>
-        </h3>
+        </h2>
         <PersonList :person="null" :day="day" />
         <p v-if="p.unplaced.value.length === 0" class="quiet small">Every job has its place.</p>
       </section>
     </div>
     <section v-if="plan.left.length > 0" class="stack" aria-label="Why jobs were left">
-      <h3>Why they were left</h3>
+      <h2 class="part">Why they were left</h2>
       <ul class="why">
         <li v-for="l in plan.left" :key="l.job">
           <strong class="mono">{{ title(l.job) }}</strong> {{ leftSays.get(l.job) }}
