@@ -243,3 +243,20 @@ export function placingsOf(n: NamedProblem, kept: readonly KeptPlacing[]): Placi
     return [{ job, person, helper, instruments, start: k.start }]
   })
 }
+
+/** Whether a job would have to be done before itself, by whatever lies between. */
+export function waitsForItself(
+  jobs: readonly { readonly key: string; readonly after: readonly string[]; readonly wish: JobWish }[],
+  key: string,
+): boolean {
+  const before = new Map(jobs.map((j) => [j.key, [...j.after, ...(j.wish.after ?? [])]]))
+  const seen = new Set<string>()
+  const open = [...(before.get(key) ?? [])]
+  for (let k = open.pop(); k !== undefined; k = open.pop()) {
+    if (k === key) return true
+    if (seen.has(k)) continue
+    seen.add(k)
+    open.push(...(before.get(k) ?? []))
+  }
+  return false
+}

@@ -78,3 +78,29 @@ export interface Job {
   /** Keys of jobs that have to be done before. */
   readonly after: readonly string[]
 }
+
+/**
+ * Things that are called the same are told apart by a number: every name stands once, whatever people call things.
+ * @param named - the thing under another name
+ */
+export function toldApart<T>(
+  all: readonly T[],
+  nameOf: (x: T) => string,
+  named: (x: T, name: string) => T,
+): T[] {
+  const taken = new Set(all.map(nameOf))
+  const used = new Set<string>()
+  return all.map((x) => {
+    const name = nameOf(x)
+    if (!used.has(name)) {
+      used.add(name)
+      return x
+    }
+    let n = 2
+    while (taken.has(`${name} (${n})`)) n++
+    const other = `${name} (${n})`
+    taken.add(other)
+    used.add(other)
+    return named(x, other)
+  })
+}

@@ -1,7 +1,9 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { factsOf } from '../loop/facts.ts'
 import { PARTS } from '../loop/parts.ts'
 import { dayAfter, jobOfInstrument, jobsOfLoop, type LoopAtWork } from './from-loop.ts'
+import { toldApart } from './job.ts'
 import { progressOf, foundBad, type MarkRow, type RunRow } from './progress.ts'
 import { verificationWork } from './usual-work.ts'
 import { atWork, pressureLoop } from './test/at-work.ts'
@@ -227,4 +229,50 @@ test.each([
   ['2026-03-29', -1, '2026-03-28'],
 ])('%s and %i days', (day, n, expected) => {
   expect(dayAfter(day, n)).toBe(expected)
+})
+
+test.each([
+  [
+    ['A', 'B'],
+    ['A', 'B'],
+  ],
+  [
+    ['A', 'A', 'A'],
+    ['A', 'A (2)', 'A (3)'],
+  ],
+  // Somebody called one as we would have.
+  [
+    ['A', 'A', 'A (2)'],
+    ['A', 'A (3)', 'A (2)'],
+  ],
+  [
+    ['A (2)', 'A', 'A'],
+    ['A (2)', 'A', 'A (3)'],
+  ],
+])('%j are told apart as %j', (names, expected) => {
+  expect(
+    toldApart(
+      names,
+      (n) => n,
+      (_, n) => n,
+    ),
+  ).toEqual(expected)
+})
+test('any names at all are told apart, and who was alone keeps the name', () => {
+  const name = fc.constantFrom('A', 'B', 'A (2)', 'A (3)', 'B (2)')
+  fc.assert(
+    fc.property(fc.array(name, { maxLength: 12 }), (names: string[]) => {
+      const told = toldApart(
+        names,
+        (n) => n,
+        (_, n) => n,
+      )
+      expect(new Set(told).size).toBe(names.length)
+      names.forEach((n, i) => {
+        const isAlone = names.filter((x) => x === n).length === 1
+        expect([n, told[i]]).toEqual([n, isAlone ? n : told[i]])
+      })
+    }),
+    { seed: 20_317 },
+  )
 })

@@ -39,6 +39,12 @@ export const PlantAtWork = z.strictObject({
   holders: z
     .array(z.strictObject({ role: name, name, from: clock, to: clock }))
     .max(40)
+    .superRefine((list, ctx) => {
+      list.forEach((h, i) => {
+        if (list.findIndex((x) => x.name === h.name) !== i)
+          ctx.addIssue({ code: 'custom', path: [i, 'name'], message: `“${h.name}” stands twice.` })
+      })
+    })
     .default([]),
 })
 export type PlantAtWork = z.output<typeof PlantAtWork>

@@ -10,6 +10,7 @@ import { dayAfter } from '@calm/core/today/from-loop'
 import { kitsOf, missingOf } from '@calm/core/today/kit-list'
 import type { PlantInstrument } from '@calm/core/today/instruments'
 import { shiftOn, type PlantAtWork, type Presence } from '@calm/core/today/plant-at-work'
+import { toldApart } from '@calm/core/today/job'
 import { foundBad, progressOf, type Progress, type RunRow } from '@calm/core/today/progress'
 import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
 import { procedureOf } from '@calm/core/procedure/catalogue'
@@ -69,21 +70,33 @@ async function peopleFor(db: Executor, said: readonly Presence[]): Promise<Plann
     .where(eq(peopleTable.state, 'active'))
     .orderBy(asc(peopleTable.shownName))
   const there = new Set(said.filter((p) => p.shift !== null).map((p) => p.person))
-  return rows
+  const planned = rows
     .filter((p) => p.role === 'technician' || there.has(p.id))
     .map((p) => ({ id: p.id, name: p.name, areas: [...p.areas] }))
+  return toldApart(
+    planned,
+    (p) => p.name,
+    (p, name) => ({ ...p, name }),
+  )
 }
 
 async function instrumentsFor(db: Executor): Promise<Situation['instruments']> {
   const all = (await allEquipment(db)).filter((e) => !e.retired)
   const names = all.map((e) => e.name)
-  return all.map((e) => {
-    const read = readEquipment(e)
+  const labelled = all.map((e) => {
     const isAlone = names.filter((n) => n === e.name).length === 1
+    return { ...e, label: isAlone ? e.name : `${e.name}, ${e.serial}` }
+  })
+  return toldApart(
+    labelled,
+    (e) => e.label,
+    (e, label) => ({ ...e, label }),
+  ).map((e) => {
+    const read = readEquipment(e)
     return {
       id: e.id,
       serial: e.serial,
-      label: isAlone ? e.name : `${e.name}, ${e.serial}`,
+      label: e.label,
       functions: read.kind === 'read' ? read.functions : [],
       dueOn: e.dueOn,
     }

@@ -1,10 +1,11 @@
 import { today } from '@calm/contract/api/addresses'
+import { waitsForItself } from '@calm/core/today/day-problem'
 import { jobMarked, presenceSaid, shiftNoted } from '@calm/core/record/plant-log/kinds/days'
 import { wallOf } from '@calm/core/today/wall-time'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { conflict, notFound } from '../http/problems.ts'
+import { conflict, notFound, wrongValues } from '../http/problems.ts'
 import { allPeople } from '../people/store.ts'
 import { stationeryOf } from '../reports/stationery.ts'
 import { plantRules } from '../settings/store.ts'
@@ -40,9 +41,14 @@ export function todayHandlers(db: Database, pool: Pool, clock: Clock): Bound[] {
     bind(today.addJob, async ({ body: { id, ...job }, person }) => ({
       stored: await addJob(db, id, job, person, clock()),
     })),
-    bind(today.changeJob, async ({ params, body, person }) => ({
-      stored: await agreeJob(db, body.id, await jobNamed(params.job), body.wish, person, clock()),
-    })),
+    bind(today.changeJob, async ({ params, body, person }) => {
+      const s = await situationOf(db, null, 7, clock())
+      const job = await jobNamed(params.job)
+      const wished = s.jobs.map((j) => (j.key === job.key ? { ...j, wish: body.wish } : j))
+      if (waitsForItself(wished, job.key))
+        throw wrongValues([{ path: 'wish.after', says: 'These jobs would wait for each other in a circle.' }])
+      return { stored: await agreeJob(db, body.id, job, body.wish, person, clock()) }
+    }),
     bind(today.letGo, async ({ params, body, person }) => ({
       stored: await letGoJob(db, body.id, params.job, body.reason, person, clock()),
     })),

@@ -10,7 +10,7 @@ import {
   type LoopAtWork,
   type OpenRun,
 } from '@calm/core/today/from-loop'
-import type { Job } from '@calm/core/today/job'
+import { toldApart, type Job } from '@calm/core/today/job'
 import { deskWork, verificationWork } from '@calm/core/today/usual-work'
 import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -153,16 +153,6 @@ async function entered(db: Executor, today: string): Promise<Job[]> {
   })
 }
 
-/** Two jobs that are called the same are told apart by a number. */
-function unlike<J extends { readonly title: string }>(jobs: readonly J[]): J[] {
-  const seen = new Map<string, number>()
-  return jobs.map((j) => {
-    const n = (seen.get(j.title) ?? 0) + 1
-    seen.set(j.title, n)
-    return n === 1 ? j : { ...j, title: `${j.title} (${n})` }
-  })
-}
-
 /**
  * Everything that has to be done up to a day, as the record asks for it and as it was entered, with what was agreed.
  * @param today - YYYY-MM-DD, by the plant's clock; horizon - the last day that is looked at
@@ -182,7 +172,11 @@ export async function jobsUpTo(
     ...(await entered(db, today)),
   ]
   const times = await usualTimes(db)
-  return unlike(jobs).map((j) => withTime(j, said.get(j.key)?.payload ?? {}, times))
+  return toldApart(
+    jobs,
+    (j) => j.title,
+    (j, title) => ({ ...j, title }),
+  ).map((j) => withTime(j, said.get(j.key)?.payload ?? {}, times))
 }
 
 /** A job that stood in a plan and that the record asks for no more: it is told as what it was. */

@@ -7,7 +7,8 @@ import { moveInPlan, putWhereRoomIs } from '@calm/core/plan/weigh'
 import { planKept } from '@calm/core/record/plant-log/kinds/days'
 import { dayProblem, keptOf, placingsOf, type KeptPlacing } from '@calm/core/today/day-problem'
 import type { PlanMade } from '@calm/core/today/entries'
-import { instantOf, minuteIso } from '@calm/core/today/wall-time'
+import { dayAfter } from '@calm/core/today/from-loop'
+import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
 import { sql } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Database, Executor } from '../db/connection.ts'
@@ -69,6 +70,8 @@ export async function makePlan(
   gone: AbortSignal,
 ): Promise<void> {
   const s = await situationOf(db, m.day, m.days, now)
+  if (dayAfter(m.day, m.days - 1) < wallOf(now.getTime(), s.zone).day)
+    throw conflict('These days are over: nothing is planned into the past.')
   if (s.people.every((p) => !isThere(s, p.id)))
     throw conflict('Nobody is there on these days. Say who is there, then plan.')
   const facts = factsFor(s, m.how)

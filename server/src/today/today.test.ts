@@ -197,6 +197,20 @@ describe('a day', () => {
     expect(anew.placings.find((x) => x.job === key)).toMatchObject({ ...fixed, locked: true })
     expect(anew.broken).toEqual([])
   })
+  test('nothing is planned into the past', async () => {
+    const res = await make(null, { day: '2026-11-24' })
+    expect([res.status, title(res)]).toEqual([409, expect.stringContaining('These days are over')])
+  })
+  test('jobs that wait for each other in a circle are refused where it would begin', async () => {
+    const p = await look()
+    const [a, b] = [keyOf(p, 'FT-101 verify'), keyOf(p, 'FT-403 verify')]
+    const wait = (key: string, after: string[]) =>
+      wren.put(`/api/today/jobs/${encodeURIComponent(key)}`).send({ id: randomUUID(), wish: { after } })
+    await wait(a, [b]).expect(200)
+    expect(paths(await wait(b, [a]))).toEqual(['wish.after'])
+    expect(paths(await wait(b, [b]))).toEqual(['wish.after'])
+    await wait(a, []).expect(200)
+  })
   test('two who plan at once: the second is told, and nothing is lost', async () => {
     const p = await look()
     const base = p.made?.id ?? null
@@ -271,20 +285,26 @@ describe('who is there', () => {
 describe('in the day', () => {
   test('begun, done and found bad show in the record of its loop; the rest is planned anew around it', async () => {
     const { begin } = await starter(wren)
-    const day = '2026-11-23'
+    const day = '2026-11-27'
+    /** The same, this morning. */
+    const today = (...bodies: Parameters<typeof events> extends [string, ...infer B] ? B : never) =>
+      events(run, ...bodies).map((e) => ({
+        ...e,
+        at: new Date(Date.parse(e.at) + 4 * 86_400_000).toISOString(),
+      }))
     const run = randomUUID()
     const ofPt202 = async () => {
       const p = await look(day)
       const job = p.jobs.find((j) => j.loop?.tag === 'PT-202')
       return { p, job, progress: p.progress.find((x) => x.job === job?.key) }
     }
-    await send(wren, events(run, begin(), read(0, 0, 3))).expect(200)
+    await send(wren, today(begin(), read(0, 0, 3))).expect(200)
     const begun = await ofPt202()
     expect(begun.job).toMatchObject({ kind: 'goOn', title: 'PT-202 go on' })
     expect(begun.progress).toMatchObject({ state: 'begun', says: 'Verification is under way.', bad: false })
     const to = { person: person(begun.p, 'Wren'), start: `${day}T09:00Z` }
     await place(begun.p, begun.job?.key ?? '', to).expect(200)
-    await send(wren, events(run, read(1, 42.5, 3), read(2, 85, 3), close, asLeft)).expect(200)
+    await send(wren, today(read(1, 42.5, 3), read(2, 85, 3), close, asLeft)).expect(200)
     const done = await ofPt202()
     expect(done.progress).toMatchObject({
       state: 'done',
