@@ -59,6 +59,8 @@ const PlacingTold = z.object({
   helper: id.nullable(),
   instruments: z.array(z.string()),
   start: z.string(),
+  /** Whose day it is, also after midnight. */
+  day: Day,
   end: z.string(),
   /** When the way there begins. */
   leaves: z.string(),

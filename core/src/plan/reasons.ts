@@ -223,15 +223,29 @@ function leastOvertime(
   return best
 }
 
-/** Why each job is where it is, or is not: one each, in the order of jobs. */
+/**
+ * Why each job is where it is, or is not: one each, in the order of jobs.
+ * @param isOver - what is not looked at by then is told as that
+ */
 export function reasonsOf(
   d: Day,
   placed: readonly Placed[],
   bound: LowerBound,
   clock: Clock = clockUtc,
+  isOver: () => boolean = () => false,
 ): Reason[] {
   const out = d.jobs.length - placed.length
   return d.jobs.map((j, i): Reason => {
+    const isPlaced = placed.some((x) => x.job === i)
+    if (isOver()) {
+      const why = { code: 'NOT_LOOKED_AT', job: j.id, other: null }
+      return {
+        job: j.id,
+        placed: isPlaced,
+        why,
+        says: isPlaced ? '' : 'Not looked at: too many jobs at once.',
+      }
+    }
     const p = placed.find((x) => x.job === i)
     if (p) {
       const b = whyNotEarlier(d, placed, p)

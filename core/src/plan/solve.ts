@@ -9,15 +9,17 @@ import { type Reason, reasonsOf } from './reasons.ts'
 import { searchPlan } from './search.ts'
 import { known } from './sight.ts'
 
-export interface Plan {
+export interface WorkedOut {
   readonly placings: readonly Placing[]
   readonly cost: Cost
   /** No plan can be better than this; equal to the cost where that is proved. */
   readonly bound: { readonly unplaced: number; readonly points: number }
   readonly proved: boolean
-  readonly reasons: readonly Reason[]
   /** Steps of the search: with the seed they make the same plan again. */
   readonly steps: number
+}
+export interface Plan extends WorkedOut {
+  readonly reasons: readonly Reason[]
 }
 
 /** More jobs than this are not tried out in every order. */
@@ -26,11 +28,24 @@ const FIRST_STEPS = 800
 const ENDLESS = 10_000_000
 
 /**
- * Plans a day: exactly, with its proof, for a few jobs; else by a search that gets better while it is let.
+ * Plans a day: exactly, with its proof, for a few jobs; else by a search that gets better while it is let. Reasons are
+ * told apart from it: they take their time.
  * @param elapsed_ms - since it was asked for; the search reads it every sixteenth step
- * @param clock - how reasons say a time; in UTC where it is silent
  * @param most - steps at most; a search that was stopped by the clock is repeated by its number of steps
  */
+export function workOut(
+  problem: PlanProblem,
+  seed: number,
+  method: 'exact' | 'search',
+  milliseconds: number,
+  elapsed_ms: () => number,
+  most = ENDLESS,
+): WorkedOut | Refused {
+  const told = placedBest(problem, seed, method, milliseconds, elapsed_ms, most)
+  return isRefused(told) ? told : told.out
+}
+
+/** The same with a reason for every job. */
 export function solvePlan(
   problem: PlanProblem,
   seed: number,
@@ -38,8 +53,19 @@ export function solvePlan(
   milliseconds: number,
   elapsed_ms: () => number,
   most = ENDLESS,
-  clock?: (minute: number) => string,
 ): Plan | Refused {
+  const told = placedBest(problem, seed, method, milliseconds, elapsed_ms, most)
+  return isRefused(told) ? told : { ...told.out, reasons: reasonsOf(told.d, told.placed, lowerBound(told.d)) }
+}
+
+function placedBest(
+  problem: PlanProblem,
+  seed: number,
+  method: 'exact' | 'search',
+  milliseconds: number,
+  elapsed_ms: () => number,
+  most: number,
+): { readonly d: Day; readonly placed: readonly Placed[]; readonly out: WorkedOut } | Refused {
   const d = dayOf(problem)
   if (isRefused(d)) return d
   if (method === 'exact' && d.jobs.length > MOST_EXACT)
@@ -61,16 +87,16 @@ export function solvePlan(
   const bound = lowerBound(d)
   const isPerfect = end.cost.unplaced === bound.unplaced && end.cost.points === bound.points
   const proved = end.proved || isPerfect
-  return {
+  const out: WorkedOut = {
     placings: [...end.placed].sort((a, b) => a.job - b.job).map((p) => placingOf(d, p)),
     cost: end.cost,
     bound: proved
       ? { unplaced: end.cost.unplaced, points: end.cost.points }
       : { unplaced: bound.unplaced, points: bound.points },
     proved,
-    reasons: reasonsOf(d, end.placed, bound, clock),
     steps: first.steps + end.steps,
   }
+  return { d, placed: end.placed, out }
 }
 
 /** What was agreed and cannot be kept, with the rules that are against it. */

@@ -18,6 +18,7 @@ export interface Weighed {
 
 /**
  * @param clock - how an instant is said
+ * @param isOver - reasons that are not found by then are left out
  * @param withReasons - not before anything was planned: then every job would be told why it is not
  */
 export function weighPlan(
@@ -25,6 +26,7 @@ export function weighPlan(
   placings: readonly Placing[],
   clock: (minute: number) => string,
   withReasons = true,
+  isOver: () => boolean = () => false,
 ): Weighed | Refused {
   const d = dayOf(problem)
   if (isRefused(d)) return d
@@ -35,8 +37,8 @@ export function weighPlan(
   const mains = turnPlans(d, placed).flatMap((t) => t.blocks.filter((b) => b.kind === 'main'))
   return {
     broken: brokenRules(d, sighted).map((b) => ({ ...b, says: sayBroken(d, b, clock) })),
-    reasons: (withReasons ? reasonsOf(d, placed, lowerBound(d), clock) : []).map((r, i) => {
-      const room = r.placed ? null : placingBeside(d, placed, i)
+    reasons: (withReasons ? reasonsOf(d, placed, lowerBound(d), clock, isOver) : []).map((r, i) => {
+      const room = r.placed || isOver() ? null : placingBeside(d, placed, i)
       return room === null
         ? r
         : { ...r, says: `There is room for it: ${d.people[room.person]?.id ?? ''} at ${clock(room.start)}.` }

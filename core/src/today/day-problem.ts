@@ -3,7 +3,7 @@ import { dayAfter } from './from-loop.ts'
 import { instrumentsForPlan, needForPlan, unitClasses, type PlantInstrument } from './instruments.ts'
 import type { HelperNeed, Job } from './job.ts'
 import { shiftOn, type PlantAtWork, type Presence } from './plant-at-work.ts'
-import { minuteIso, spanOf } from './wall-time.ts'
+import { minuteIso, spanOf, wallOf } from './wall-time.ts'
 
 /** What was agreed or entered about a job, over what the record says. */
 export interface JobWish {
@@ -184,6 +184,7 @@ export function dayProblem(f: DayFacts): NamedProblem {
     keyOf: new Map(f.jobs.map((j) => [j.title, j.key])),
     personOf: new Map(f.people.map((p) => [p.name, p.id])),
     registerOf: new Map(instruments.map((x) => [x.id, x.of])),
+    zone,
   }
 }
 
@@ -195,6 +196,8 @@ export interface KeptPlacing {
   /** Instruments of the register. */
   readonly instruments: readonly string[]
   readonly start: string
+  /** Whose day it is: that of the turn in which it begins, also after midnight. */
+  readonly day: string
 }
 
 /** A problem with the way back from its names to the plant's keys. */
@@ -204,6 +207,16 @@ export interface NamedProblem {
   readonly personOf: ReadonlyMap<string, string>
   /** Instruments of the register, by what the planner calls each of their uses. */
   readonly registerOf: ReadonlyMap<string, string>
+  readonly zone: string
+}
+
+/** The day of the turn of somebody in which an instant lies; its own day where it lies in none. */
+export function dayOfStart(n: Pick<NamedProblem, 'problem' | 'zone'>, person: string, start: string): string {
+  const at = Date.parse(start)
+  const turn = n.problem.people
+    .find((p) => p.id === person)
+    ?.turns.find((t) => Date.parse(t.from) <= at && at < Date.parse(t.to))
+  return wallOf(turn ? Date.parse(turn.from) : at, n.zone).day
 }
 
 /** From names to keys. */
@@ -213,7 +226,7 @@ export function keptOf(n: NamedProblem, placings: readonly Placing[]): KeptPlaci
     if (job === undefined || person === undefined) return []
     const helper = p.helper === null ? null : (n.personOf.get(p.helper) ?? null)
     const instruments = [...new Set(p.instruments.flatMap((i) => n.registerOf.get(i) ?? []))]
-    return [{ job, person, helper, instruments, start: p.start }]
+    return [{ job, person, helper, instruments, start: p.start, day: dayOfStart(n, p.person, p.start) }]
   })
 }
 

@@ -211,7 +211,14 @@ describe('the planner’s problem', () => {
     expect(placingsOf(n, kept)).toEqual(told.placings)
     expect(
       placingsOf(n, [
-        { job: 'gone', person: WREN.id, helper: null, instruments: [], start: '2026-11-24T08:00Z' },
+        {
+          job: 'gone',
+          person: WREN.id,
+          helper: null,
+          instruments: [],
+          start: '2026-11-24T08:00Z',
+          day: '2026-11-24',
+        },
       ]),
     ).toEqual([])
   })
@@ -223,6 +230,7 @@ describe('the planner’s problem', () => {
     const place = (job: string, person: string, start: string) => ({
       ...{ job, person, helper: null, instruments: [gauge.id] },
       start: `2026-11-24T${start}Z`,
+      day: '2026-11-24',
     })
     const kits = kitsOf(
       [place('key of A', WREN.id, '08:00'), place('key of B', DUNLIN.id, '10:00')],

@@ -6,7 +6,9 @@ const text = (max: number) => z.string().trim().max(max, `At most ${max} charact
 const reason = z.string().trim().min(1, 'Say why: it stands in the log.').max(300, 'At most 300 characters.')
 const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}Z$/
 const Instant = z.string().regex(INSTANT, 'An instant to the whole minute, as 2026-11-24T06:00Z.')
-export const Day = z.iso.date('Write the date as 2026-11-23.')
+export const Day = z.iso
+  .date('Write the date as 2026-11-23.')
+  .refine((d) => d >= '2000' && d < '2200', 'A day from 2000 to 2199.')
 const Key = z.string().min(1).max(120)
 const minutes = z.int('Whole minutes.').min(1, 'At least a minute.').max(1440, 'At most a day.')
 const importance = z.int().min(1, 'From 1 to 5.').max(5, 'From 1 to 5.')
@@ -67,6 +69,7 @@ const Placing = z.strictObject({
   helper: z.uuid().nullable(),
   instruments: z.array(z.uuid()).max(20).readonly(),
   start: Instant,
+  day: Day,
 })
 /** A plan as it was made, moved or taken back. */
 export const PlanMade = z.strictObject({

@@ -160,7 +160,7 @@ export async function situationOf(
   const day = asked ?? next ?? today
   const lastDay = dayAfter(day, days - 1)
   const plans = await plansFor(db, day, days)
-  const standing = standingOf(plans, day, days, zone)
+  const standing = standingOf(plans, day, days)
   const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home)).filter(
     (j) => (j.wish.notBefore ?? '') <= lastDay,
   )
@@ -209,9 +209,7 @@ function elsewhere(s: Situation): ReadonlyMap<string, string> {
   const around = Array.from({ length: 14 }, (_, i) => dayAfter(s.day, i - 3)).filter(
     (d) => d >= wallOf(s.now.getTime(), s.zone).day && (d < s.day || d >= dayAfter(s.day, s.days)),
   )
-  return new Map(
-    around.flatMap((d) => standingOf(s.plans, d, 1, s.zone).placings.map((p) => [p.job, d] as const)),
-  )
+  return new Map(around.flatMap((d) => standingOf(s.plans, d, 1).placings.map((p) => [p.job, d] as const)))
 }
 
 /** The days as the planner asks for them. */
@@ -350,6 +348,7 @@ const placingTold = (
     (i) => s.instruments.find((x) => x.id === i)?.label ?? 'an instrument that is no more',
   ),
   start: p.start,
+  day: p.day,
   end: minuteIso(Date.parse(p.start) + job.minutes * MINUTE_MS),
   leaves: leaves ?? p.start,
   locked: s.standing.locked.includes(p.job),

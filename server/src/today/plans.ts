@@ -5,7 +5,7 @@ import { isRefused } from '@calm/core/refused'
 import { MOST_EXACT } from '@calm/core/plan/solve'
 import { moveInPlan, putWhereRoomIs } from '@calm/core/plan/weigh'
 import { planKept } from '@calm/core/record/plant-log/kinds/days'
-import { dayProblem, keptOf, placingsOf, type KeptPlacing } from '@calm/core/today/day-problem'
+import { dayOfStart, dayProblem, keptOf, placingsOf, type KeptPlacing } from '@calm/core/today/day-problem'
 import type { PlanMade } from '@calm/core/today/entries'
 import { dayAfter } from '@calm/core/today/from-loop'
 import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
@@ -40,11 +40,10 @@ async function keepPlan(
   plan: Omit<PlanMade, 'before' | 'days'> & { readonly before?: string | null },
   person: Pick<Person, 'id'>,
   now: Date,
-  zone: string,
 ): Promise<void> {
   await db.transaction(async (tx) => {
     await hold(tx)
-    const newest = standingOf(await plansFor(tx, day, days), day, days, zone).plan
+    const newest = standingOf(await plansFor(tx, day, days), day, days).plan
     if (newest?.id === id) return
     if ((newest?.id ?? null) !== base)
       throw conflict(
@@ -80,11 +79,7 @@ export async function makePlan(
   const milliseconds = method === 'exact' ? Math.max(EXACT_MS, m.milliseconds) : m.milliseconds
   const seed = s.standing.plan?.payload.worked ? randomInt(OTHER_SEEDS) : m.seed
   const told = resultOf(
-    await pool.run(
-      solveDay,
-      { problem: named.problem, seed, method, milliseconds, zone: s.zone },
-      { signal: gone },
-    ),
+    await pool.run(solveDay, { problem: named.problem, seed, method, milliseconds }, { signal: gone }),
   )
   if (!told) throw conflict('These days take too long to plan: plan fewer at once.')
   if (isRefused(told)) throw conflict(told.says)
@@ -106,7 +101,6 @@ export async function makePlan(
     },
     person,
     now,
-    s.zone,
   )
 }
 const isThere = (s: Situation, person: string): boolean => {
@@ -134,7 +128,13 @@ function placed(
   if ('start' in to) {
     if (!START.test(to.start) || Number.isNaN(Date.parse(to.start)))
       throw wrongValues([{ path: 'to.start', says: 'An instant to the whole minute, as 2026-11-24T06:00Z.' }])
-    return [...others, { ...now, person: to.person, start: to.start }]
+    const name = s.people.find((p) => p.id === to.person)?.name ?? ''
+    const day = dayOfStart(dayProblem(factsFor(s, 'as it stands')), name, to.start)
+    if (day < s.day || day > dayAfter(s.day, s.days - 1))
+      throw wrongValues([
+        { path: 'to.start', says: 'It lies on another day than those that are planned here.' },
+      ])
+    return [...others, { ...now, person: to.person, start: to.start, day }]
   }
   const named = dayProblem(factsFor(s, 'as it stands'))
   const [moved] = placingsOf(named, [{ ...now, person: to.person }])
@@ -168,20 +168,14 @@ export async function place(
   const isLocked = m.locked ?? s.standing.locked.includes(m.job)
   const locked = [...s.standing.locked.filter((key) => key !== m.job), ...(isLocked && is ? [m.job] : [])]
   const isMoved = was?.start !== is?.start || was?.person !== is?.person
-  await keepPlan(
-    db,
-    m,
-    { how: isMoved ? 'moved' : 'agreed', placings, locked, worked: null },
-    person,
-    now,
-    s.zone,
-  )
+  await keepPlan(db, m, { how: isMoved ? 'moved' : 'agreed', placings, locked, worked: null }, person, now)
 }
 
 /** A placing of a job that had none: with the first instruments that serve, and the first other person as its helper. */
 function served(s: Situation, key: string, person: string): KeptPlacing {
   const named = dayProblem(factsFor(s, 'as it stands'))
-  const bare = { job: key, person, helper: null, instruments: [], start: minuteIso(s.now.getTime()) }
+  const start = minuteIso(s.now.getTime())
+  const bare = { job: key, person, helper: null, instruments: [], start, day: s.day }
   const told = placingsOf(named, [bare])
   const title = [...named.keyOf].find(([, k]) => k === key)?.[0]
   const needsHelp = named.problem.jobs.find((j) => j.id === title)?.helper != null
@@ -199,7 +193,7 @@ export async function undoPlan(db: Database, m: Stretch, person: Person, now: Da
   const older = beforePlan(s.plans, plan)
   if (!older || plan.day === null) throw conflict('There is no plan before this one.')
   const { days } = plan.payload
-  const back = standingOf(older, plan.day, days, s.zone)
+  const back = standingOf(older, plan.day, days)
   await keepPlan(
     db,
     { id: m.id, day: plan.day, days, base: plan.id },
@@ -212,6 +206,5 @@ export async function undoPlan(db: Database, m: Stretch, person: Person, now: Da
     },
     person,
     now,
-    s.zone,
   )
 }

@@ -1,4 +1,4 @@
-import { solvePlan } from '@calm/core/plan/solve'
+import { workOut } from '@calm/core/plan/solve'
 import { weighPlan } from '@calm/core/plan/weigh'
 import { wallOf } from '@calm/core/today/wall-time'
 import type { solveDay, weighDay } from './work.ts'
@@ -8,12 +8,18 @@ type Takes<W> = W extends { readonly types?: { readonly takes: infer In } } ? In
 const clockIn = (zone: string) => (minute: number) => wallOf(minute * 60_000, zone).time
 
 /** In the pool's thread: plans a day within its time. */
-export function solvedDay({ problem, seed, method, milliseconds, zone }: Takes<typeof solveDay>) {
+export function solvedDay({ problem, seed, method, milliseconds }: Takes<typeof solveDay>) {
   const begun = performance.now()
   const elapsed = () => performance.now() - begun
-  return solvePlan(problem, seed, method, milliseconds, elapsed, undefined, clockIn(zone))
+  return workOut(problem, seed, method, milliseconds, elapsed)
 }
 
+/** Reasons of hundreds of jobs are not waited for: what is broken is told at once. */
+const REASONS_MS = 1_500
+
 /** In the pool's thread: judges a plan as it stands. */
-export const weighedDay = ({ problem, placings, zone, withReasons }: Takes<typeof weighDay>) =>
-  weighPlan(problem, placings, clockIn(zone), withReasons)
+export function weighedDay({ problem, placings, zone, withReasons }: Takes<typeof weighDay>) {
+  const begun = performance.now()
+  const isOver = () => performance.now() - begun > REASONS_MS
+  return weighPlan(problem, placings, clockIn(zone), withReasons, isOver)
+}

@@ -1,6 +1,5 @@
 import { dayAfter } from '@calm/core/today/from-loop'
 import type { KeptPlacing } from '@calm/core/today/day-problem'
-import { wallOf } from '@calm/core/today/wall-time'
 import type { Executor } from '../db/connection.ts'
 import { plansAround, type Kept } from './entries.ts'
 
@@ -19,17 +18,10 @@ const covers = (p: Kept<'plan'>, day: string) =>
   p.day !== null && p.day <= day && day < dayAfter(p.day, p.payload.days)
 
 /** @param plans - the newest first */
-export function standingOf(
-  plans: readonly Kept<'plan'>[],
-  day: string,
-  days: number,
-  zone: string,
-): Standing {
+export function standingOf(plans: readonly Kept<'plan'>[], day: string, days: number): Standing {
   const all = Array.from({ length: days }, (_, i) => dayAfter(day, i))
   const byDay = all.map((d) => [d, plans.find((p) => covers(p, d))] as const)
-  const placings = byDay.flatMap(
-    ([d, p]) => p?.payload.placings.filter((x) => wallOf(Date.parse(x.start), zone).day === d) ?? [],
-  )
+  const placings = byDay.flatMap(([d, p]) => p?.payload.placings.filter((x) => x.day === d) ?? [])
   const used = new Set(byDay.flatMap(([, p]) => (p ? [p] : [])))
   const locked = [...used].flatMap((p) => p.payload.locked)
   return {

@@ -259,6 +259,26 @@ describe('who is there', () => {
       },
     ])
   })
+  test('what is planned after midnight is of the night’s day, and of no other', async () => {
+    const sunday = '2026-12-06'
+    const told = (await make(null, { day: sunday }).expect(200)).body as PlanTold
+    const late = told.placings.filter((x) => x.start.startsWith('2026-12-07'))
+    expect(late.length).toBeGreaterThan(0)
+    expect(new Set(told.placings.map((x) => x.day))).toEqual(new Set([sunday]))
+    expect((await look(sunday)).placings).toEqual(told.placings)
+    expect((await look('2026-12-07')).placings).toEqual([])
+    expect(told.broken).toEqual([])
+  })
+  test('a start on another day is refused: nothing goes lost', async () => {
+    const p = await look()
+    const job = p.placings[0]?.job ?? ''
+    const res = await place(p, job, { person: person(p, 'Wren'), start: '2029-01-01T08:00Z' })
+    expect([res.status, paths(res)]).toEqual([422, ['to.start']])
+    expect((await look()).placings.map((x) => x.job)).toContain(job)
+  })
+  test.each(['0000-01-01', '9999-12-31', '1999-12-31'])('%s is no day of a plan', async (day) => {
+    expect(paths(await wren.get(`/api/today/plan?day=${day}`))).toEqual(['day'])
+  })
   test('away: nothing is planned for them, and what was is told as a conflict', async () => {
     const p = await look()
     await say(DAY, person(p, 'Dunlin'), null).expect(200)

@@ -1,5 +1,5 @@
 import type { PlanProblem, Placing } from '@calm/core/plan/problem'
-import type { Plan } from '@calm/core/plan/solve'
+import type { WorkedOut } from '@calm/core/plan/solve'
 import type { Weighed } from '@calm/core/plan/weigh'
 import type { Refused } from '@calm/core/refused'
 import type { DaySheetData } from '../reports/day-sheet.ts'
@@ -12,9 +12,8 @@ export const solveDay: Work<
     readonly seed: number
     readonly method: 'exact' | 'search'
     readonly milliseconds: number
-    readonly zone: string
   },
-  Plan | Refused
+  WorkedOut | Refused
 > = { name: 'solve-day', time_ms: 25_000, memory_MB: 512 }
 
 /** A plan as it stands: what it breaks, and why each job is where it is. */

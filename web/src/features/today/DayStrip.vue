@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { wallOf } from '@calm/core/today/wall-time'
 import { clockOf } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
@@ -29,8 +28,7 @@ const hours = computed(() => {
   )
 })
 const broken = computed(() => new Set((p.plan.value?.broken ?? []).map((b) => b.job)))
-const own = (person: string) =>
-  p.agenda(person).filter((x) => wallOf(Date.parse(x.start), zone.value).day === day)
+const own = (person: string) => p.agenda(person).filter((x) => x.day === day)
 const now = computed(() => {
   const at = p.plan.value?.now ?? ''
   return Date.parse(at) > from.value && Date.parse(at) < to.value ? at : null

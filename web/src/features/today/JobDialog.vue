@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { today } from '@calm/contract/api/addresses'
 import type { JobTold } from '@calm/contract/today'
+import { dayAfter } from '@calm/core/today/from-loop'
 import { instantOf, minuteIso } from '@calm/core/today/wall-time'
 import { mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
@@ -85,11 +86,19 @@ const people = computed(() => (p.plan.value?.people ?? []).map((x) => ({ value: 
 const who = ref(placing.value?.person ?? people.value[0]?.value ?? '')
 const when = ref(placing.value ? clockOf(placing.value.start, zone.value) : '')
 const dayOf = computed(() => p.plan.value?.day ?? '')
+/** A clock time of the day; after midnight where the turn of that day goes on. */
+function startAt(time: string): string {
+  const at = instantOf(dayOf.value, time, zone.value)
+  const turn = p.plan.value?.people.find((x) => x.id === who.value)?.turns.find((t) => t.day === dayOf.value)
+  const next = instantOf(dayAfter(dayOf.value, 1), time, zone.value)
+  const isNight = turn !== undefined && at < Date.parse(turn.from) && next < Date.parse(turn.to)
+  return minuteIso(isNight ? next : at)
+}
 const move = (locked?: boolean) =>
   p.place(
     key,
     /^\d{2}:\d{2}$/.test(when.value)
-      ? { person: who.value, start: minuteIso(instantOf(dayOf.value, when.value, zone.value)) }
+      ? { person: who.value, start: startAt(when.value) }
       : { person: who.value, after: null, day: dayOf.value },
     locked,
   )

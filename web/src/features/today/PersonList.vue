@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { PlacingTold } from '@calm/contract/today'
-import { wallOf } from '@calm/core/today/wall-time'
 import { mdiDragVertical, mdiLockOutline } from '@mdi/js'
 import type Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
@@ -22,7 +21,7 @@ const lines = computed((): Line[] =>
     ? p.unplaced.value.map((j) => ({ job: j.key, placing: null, helps: false }))
     : p
         .agenda(person)
-        .filter((x) => wallOf(Date.parse(x.start), zone.value).day === day)
+        .filter((x) => x.day === day)
         .map((placing) => ({ job: placing.job, placing, helps: placing.person !== person })),
 )
 const told = computed(() => p.plan.value?.people.find((x) => x.id === person))
@@ -95,7 +94,7 @@ const lastOf = (who: string | null): string | null =>
     ? null
     : (p
         .agenda(who)
-        .filter((x) => x.person === who && wallOf(Date.parse(x.start), zone.value).day === day)
+        .filter((x) => x.person === who && x.day === day)
         .at(-1)?.job ?? null)
 </script>
 
