@@ -2,6 +2,7 @@ import { isRefused, refused, type Refused } from '../refused.ts'
 import { lowerBound } from './bound.ts'
 import { brokenRules, type Broken } from './check.ts'
 import { placingBeside } from './insert.ts'
+import { costOf } from './cost.ts'
 import { movedBehind } from './move.ts'
 import { turnAt, turnPlans } from './occupations.ts'
 import { dayOf, isoOf, minuteOf, placingOf, type PlanProblem, type Placing } from './problem.ts'
@@ -87,4 +88,15 @@ export function putWhereRoomIs(
   const at = d.jobs.findIndex((j) => j.id === job)
   const room = at < 0 ? null : placingBeside(d, placed, at)
   return room && [...placings, placingOf(d, room)]
+}
+
+/** What a plan costs that breaks no rule; null where it breaks one, or names what nobody knows. */
+export function soundCost(
+  problem: PlanProblem,
+  placings: readonly Placing[],
+): { readonly unplaced: number; readonly points: number } | null {
+  const d = dayOf(problem)
+  if (isRefused(d)) return null
+  const sighted = sightedOf(d, placings)
+  return brokenRules(d, sighted).length > 0 ? null : costOf(d, sighted)
 }

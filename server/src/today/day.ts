@@ -25,7 +25,7 @@ import { plantRules } from '../settings/store.ts'
 import { marksOf, notesBetween, packed, presences, type Kept } from './entries.ts'
 import { horizonOf, jobsGone, jobsUpTo } from './jobs.ts'
 import { plantAtWork } from './plant.ts'
-import { plansFor, standingOf, type Standing } from './standing.ts'
+import { plannedDays, plansSince, standingOf, type Standing } from './standing.ts'
 import type { Weigh } from './weigh.ts'
 
 /** Notes of the shifts before are shown for so many days. */
@@ -159,7 +159,7 @@ export async function situationOf(
   const next = Array.from({ length: 14 }, (_, i) => dayAfter(today, i)).find(isAnyone)
   const day = asked ?? next ?? today
   const lastDay = dayAfter(day, days - 1)
-  const plans = await plansFor(db, day, days)
+  const plans = await plansSince(db, day, today)
   const standing = standingOf(plans, day, days)
   const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home)).filter(
     (j) => (j.wish.notBefore ?? '') <= lastDay,
@@ -205,11 +205,10 @@ function waiting(s: Situation): JobTold[] {
 }
 
 /** Jobs that other days have already are theirs. */
-function elsewhere(s: Situation): ReadonlyMap<string, string> {
-  const around = Array.from({ length: 14 }, (_, i) => dayAfter(s.day, i - 3)).filter(
-    (d) => d >= wallOf(s.now.getTime(), s.zone).day && (d < s.day || d >= dayAfter(s.day, s.days)),
-  )
-  return new Map(around.flatMap((d) => standingOf(s.plans, d, 1).placings.map((p) => [p.job, d] as const)))
+export function elsewhere(s: Situation): ReadonlyMap<string, string> {
+  const today = wallOf(s.now.getTime(), s.zone).day
+  const others = plannedDays(s.plans, today).filter((d) => d < s.day || d >= dayAfter(s.day, s.days))
+  return new Map(others.flatMap((d) => standingOf(s.plans, d, 1).placings.map((p) => [p.job, d] as const)))
 }
 
 /** The days as the planner asks for them. */

@@ -128,14 +128,16 @@ export const packed = async (db: Executor, day: string) =>
 export const notesBetween = (db: Executor, from: string, to: string) =>
   select(db, 'note', and(gte(dayEntries.day, from), lte(dayEntries.day, to)))
 
-/** Plans that begin in the week before a day or on it, the newest first: one of them may reach over it. */
+/** More plans are not looked through: older ones are of days long gone. */
+const MOST_PLANS = 400
+/** Plans that begin in a stretch of days, the newest first. */
 export async function plansAround(db: Executor, from: string, to: string): Promise<Kept<'plan'>[]> {
   const ids = await db
     .select({ id: dayEntries.id })
     .from(dayEntries)
     .where(and(eq(dayEntries.kind, 'plan'), gte(dayEntries.day, from), lte(dayEntries.day, to)))
     .orderBy(desc(dayEntries.position))
-    .limit(40)
+    .limit(MOST_PLANS)
   if (ids.length === 0) return []
   const list = await select(
     db,

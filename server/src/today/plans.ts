@@ -3,7 +3,8 @@ import type { MakePlan, Place } from '@calm/contract/today'
 import type { Person } from '@calm/contract/people'
 import { isRefused } from '@calm/core/refused'
 import { MOST_EXACT } from '@calm/core/plan/solve'
-import { moveInPlan, putWhereRoomIs } from '@calm/core/plan/weigh'
+import { isLess } from '@calm/core/plan/cost'
+import { moveInPlan, putWhereRoomIs, soundCost } from '@calm/core/plan/weigh'
 import { planKept } from '@calm/core/record/plant-log/kinds/days'
 import { dayOfStart, dayProblem, keptOf, placingsOf, type KeptPlacing } from '@calm/core/today/day-problem'
 import type { PlanMade } from '@calm/core/today/entries'
@@ -15,7 +16,7 @@ import type { Database, Executor } from '../db/connection.ts'
 import { conflict, notFound, wrongValues } from '../http/problems.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
-import { factsFor, situationOf, type Situation } from './day.ts'
+import { elsewhere, factsFor, situationOf, type Situation } from './day.ts'
 import { keepEntry } from './entries.ts'
 import { beforePlan, plansFor, standingOf } from './standing.ts'
 import { solveDay } from './work.ts'
@@ -83,6 +84,9 @@ export async function makePlan(
   )
   if (!told) throw conflict('These days take too long to plan: plan fewer at once.')
   if (isRefused(told)) throw conflict(told.says)
+  // Looked at again the plan that stands is taken back only for a better one.
+  const stands = m.how === 'planned' ? soundCost(named.problem, placingsOf(named, s.standing.placings)) : null
+  if (s.standing.plan?.payload.worked && stands && !isLess(told.cost, stands)) return
   // What is done, under way or stopped stays where it was: it happened.
   const open = new Set(facts.jobs.map((j) => j.key))
   const happened = s.standing.placings.filter(
@@ -162,6 +166,8 @@ export async function place(
   const whose = m.to && 'person' in m.to ? m.to.person : null
   if (whose !== null && !s.people.some((p) => p.id === whose))
     throw wrongValues([{ path: 'to.person', says: 'Nobody of this name is planned on these days.' }])
+  const other = elsewhere(s).get(m.job)
+  if (m.to && other !== undefined) throw conflict(`It is planned on ${other}. Take it off there first.`)
   const was = s.standing.placings.find((p) => p.job === m.job)
   const placings = m.to ? placed(s, m.job, m.to) : s.standing.placings.filter((p) => p.job !== m.job)
   const is = placings.find((p) => p.job === m.job)

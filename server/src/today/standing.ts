@@ -5,6 +5,7 @@ import { plansAround, type Kept } from './entries.ts'
 
 /** The longest stretch that is planned at once, days. */
 const LONGEST = 7
+const LAST_DAY = '2199-12-31'
 
 /** What stands for some days: each day by the newest plan that covers it. */
 export interface Standing {
@@ -33,6 +34,18 @@ export function standingOf(plans: readonly Kept<'plan'>[], day: string, days: nu
 
 export const plansFor = (db: Executor, day: string, days: number): Promise<Kept<'plan'>[]> =>
   plansAround(db, dayAfter(day, -LONGEST), dayAfter(day, days - 1 + LONGEST))
+
+/** Plans of these days and of every day from another one on. */
+export const plansSince = (db: Executor, day: string, today: string): Promise<Kept<'plan'>[]> =>
+  plansAround(db, dayAfter(day < today ? day : today, -LONGEST), LAST_DAY)
+
+/** Every day from one on that some plan has to do with. */
+export const plannedDays = (plans: readonly Kept<'plan'>[], from: string): string[] =>
+  [
+    ...new Set(
+      plans.flatMap((p) => Array.from({ length: p.payload.days }, (_, i) => dayAfter(p.day ?? from, i))),
+    ),
+  ].filter((d) => d >= from)
 
 /** What an undo of a plan goes back to: plans older than the one that it undoes. Null: there is nothing before. */
 export function beforePlan(

@@ -34,6 +34,11 @@ const keyOf = (p: PlanTold, title: string) => {
   if (!found) throw new Error(`no job ${title}: ${p.jobs.map((j) => j.title).join(', ')}`)
   return found.key
 }
+/** Off whatever other day has it. */
+async function free(key: string, from: PlanTold): Promise<void> {
+  const there = from.elsewhere.find((e) => e.job === key)
+  if (there) await place(await look(there.day), key, null).expect(200)
+}
 const paths = (res: { body: unknown }) =>
   ((res.body as { errors?: { path: string }[] }).errors ?? []).map((e) => e.path)
 const title = (res: { body: unknown }) => (res.body as { title: string }).title
@@ -197,6 +202,26 @@ describe('a day', () => {
     expect(anew.placings.find((x) => x.job === key)).toMatchObject({ ...fixed, locked: true })
     expect(anew.broken).toEqual([])
   })
+  test('a job that one day has is no other day’s, however far away', async () => {
+    const day = '2027-02-09'
+    const here = new Set((await look()).placings.map((x) => x.job))
+    const there = (await make(null, { day }).expect(200)).body as PlanTold
+    expect(there.placings.length).toBeGreaterThan(0)
+    expect(there.placings.filter((x) => here.has(x.job))).toEqual([])
+    expect(new Set(there.elsewhere.map((e) => e.job))).toEqual(here)
+  })
+  test('looked at again it is never worse: a plan is given up for a better one only', async () => {
+    const day = '2026-12-10'
+    let last = (await make(null, { day }).expect(200)).body as PlanTold
+    for (let i = 0; i < 3; i++) {
+      const next = (await make(last.made?.id ?? null, { day }).expect(200)).body as PlanTold
+      const cost = (p: PlanTold) => [p.made?.worked?.unplaced ?? NaN, p.made?.worked?.points ?? NaN] as const
+      const [a, b] = [cost(last), cost(next)]
+      expect(b[0] < a[0] || (b[0] === a[0] && b[1] <= a[1])).toBe(true)
+      expect(next.made?.id === last.made?.id).toBe(b[0] === a[0] && b[1] === a[1])
+      last = next
+    }
+  })
   test('nothing is planned into the past', async () => {
     const res = await make(null, { day: '2026-11-24' })
     expect([res.status, title(res)]).toEqual([409, expect.stringContaining('These days are over')])
@@ -214,7 +239,8 @@ describe('a day', () => {
   test('two who plan at once: the second is told, and nothing is lost', async () => {
     const p = await look()
     const base = p.made?.id ?? null
-    const both = await Promise.all([make(base), make(base, {}, dunlin)])
+    const again = { how: 'from now' }
+    const both = await Promise.all([make(base, again), make(base, again, dunlin)])
     expect(both.map((r) => r.status).sort()).toEqual([200, 409])
     const lost = both.find((r) => r.status === 409)
     expect(title(lost ?? both[0])).toMatch(/planned these days in the meantime/)
@@ -261,6 +287,9 @@ describe('who is there', () => {
   })
   test('what is planned after midnight is of the night’s day, and of no other', async () => {
     const sunday = '2026-12-06'
+    const rows = Array.from({ length: 8 }, (_, i) => `Lamp ${i};100 Intake;45`).join('\n')
+    const text = `Text;Area;Min\n${rows}`
+    await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text }).expect(200)
     const told = (await make(null, { day: sunday }).expect(200)).body as PlanTold
     const late = told.placings.filter((x) => x.start.startsWith('2026-12-07'))
     expect(late.length).toBeGreaterThan(0)
@@ -323,7 +352,9 @@ describe('in the day', () => {
     expect(begun.job).toMatchObject({ kind: 'goOn', title: 'PT-202 go on' })
     expect(begun.progress).toMatchObject({ state: 'begun', says: 'Verification is under way.', bad: false })
     const to = { person: person(begun.p, 'Wren'), start: `${day}T09:00Z` }
-    await place(begun.p, begun.job?.key ?? '', to).expect(200)
+    const key = begun.job?.key ?? ''
+    await free(key, begun.p)
+    await place(await look(day), key, to).expect(200)
     await send(wren, today(read(1, 42.5, 3), read(2, 85, 3), close, asLeft)).expect(200)
     const done = await ofPt202()
     expect(done.progress).toMatchObject({
@@ -420,7 +451,17 @@ describe('the plant at work', () => {
       .send({ plant: { ...plant, stock } })
       .expect(200)
     expect((await provePlant(app.connection.db)).mismatches).toEqual([])
-    const p = await look()
+    const key = keyOf(await look(), 'FT-402 put right')
+    const day = (await look()).elsewhere.find((e) => e.job === key)?.day ?? DAY
+    const there = await look(day)
+    if (!there.placings.some((x) => x.job === key))
+      await place(there, key, { person: person(there, 'Wren'), start: `${day}T08:00Z` }).expect(200)
+    // What is on one day is put on no other.
+    const other = await look('2027-03-16')
+    expect(
+      (await place(other, key, { person: person(other, 'Wren'), start: '2027-03-16T08:00Z' })).status,
+    ).toBe(409)
+    const p = await look(day)
     const kit = p.kits.find((k) => k.uses.some((u) => u.item === 'nitrogen_nl'))
     expect(kit?.uses.find((u) => u.item === 'nitrogen_nl')).toMatchObject({ amount: 1280, stock: 100 })
     expect(p.broken.map((b) => b.says)).toContain('More nitrogen_nl is needed than there is: 100 in stock.')

@@ -7,6 +7,7 @@ import { mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../../api/call.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
 import ReasonDialog from '../../ui/ReasonDialog.vue'
 import StateMark from '../../ui/StateMark.vue'
@@ -37,10 +38,17 @@ const form = ref({
   to: firstWindow ? clockOf(firstWindow.to, zone.value) : '',
   notBefore: wish.notBefore ?? '',
   borrowed: wish.borrowed ?? false,
+  abilities: (wish.abilities ?? []).join(', '),
+  hold: wish.holds?.[0]?.role ?? null,
+  holdAt: String(wish.holds?.[0]?.at ?? 0),
+  holdMinutes: String(wish.holds?.[0]?.minutes ?? 5),
 })
 const asked = JSON.stringify(form.value)
 const isChanged = computed(() => JSON.stringify(form.value) !== asked)
 const { busy, says, submit, at } = useSubmit()
+const plant = useLive(today.plant, {})
+const roles = computed(() => [...new Set((plant.data.value?.holders ?? []).map((h) => h.role))])
+const whole = (text: string) => (text.trim() === '' ? NaN : Number(text))
 const IMPORTANCE = IMPORTANCE_WORDS.map((title, i) => ({ value: i + 1, title }))
 const HELPERS = [
   { value: 'none', title: 'nobody' },
@@ -54,7 +62,12 @@ function wishes(j: JobTold): JobTold['wish'] {
   const day = p.plan.value?.day ?? ''
   const instant = (time: string) =>
     /^\d{2}:\d{2}$/.test(time) ? minuteIso(instantOf(day, time, zone.value)) : time
-  const minutes = f.minutes.trim() === '' ? NaN : Number(f.minutes)
+  const minutes = whole(f.minutes)
+  const abilities = f.abilities
+    .split(',')
+    .map((t) => t.trim())
+    .filter(Boolean)
+  const holds = f.hold === null ? [] : [{ role: f.hold, at: whole(f.holdAt), minutes: whole(f.holdMinutes) }]
   return {
     ...j.wish,
     ...(minutes === j.minutes && j.wish.minutes === undefined ? {} : { minutes }),
@@ -62,6 +75,8 @@ function wishes(j: JobTold): JobTold['wish'] {
     ...(f.helper === j.work.helper && j.wish.helper === undefined ? {} : { helper: f.helper }),
     ...(f.order === '' && j.wish.order === undefined ? {} : { order: f.order }),
     ...(f.agreed === '' && j.wish.agreed === undefined ? {} : { agreed: f.agreed }),
+    ...(abilities.length === 0 && j.wish.abilities === undefined ? {} : { abilities }),
+    ...(holds.length === 0 && j.wish.holds === undefined ? {} : { holds }),
     ...(f.borrowed === (j.wish.borrowed ?? false) ? {} : { borrowed: f.borrowed }),
     ...(f.from === '' && f.to === ''
       ? j.wish.windows === undefined
@@ -227,6 +242,29 @@ async function act(reason: string): Promise<void> {
               maxlength="300"
               :error-messages="at('wish.agreed') ?? []"
             />
+          </div>
+          <div class="field-grid">
+            <v-text-field
+              v-model="form.abilities"
+              label="Asks for, besides"
+              hint="what who does it must be allowed to, as under Places and stock"
+              :error-messages="at('wish.abilities.0') ?? []"
+            />
+            <v-select v-model="form.hold" :items="roles" label="Hold point released by" clearable />
+            <template v-if="form.hold !== null">
+              <v-text-field
+                v-model="form.holdAt"
+                label="After so many minutes"
+                inputmode="numeric"
+                :error-messages="at('wish.holds.0.at') ?? []"
+              />
+              <v-text-field
+                v-model="form.holdMinutes"
+                label="They are needed for, minutes"
+                inputmode="numeric"
+                :error-messages="at('wish.holds.0.minutes') ?? []"
+              />
+            </template>
           </div>
           <v-checkbox
             v-if="job.work.needs.length > 0"

@@ -51,6 +51,15 @@ function setStock(item: string, text: string): void {
   const others = Object.entries(form.value.stock).filter(([name]) => name !== item)
   form.value.stock = Object.fromEntries(text.trim() === '' ? others : [...others, [item, whole(text)]])
 }
+function setAbilities(person: string, text: string): void {
+  if (!form.value) return
+  const words = text
+    .split(',')
+    .map((t) => t.trim())
+    .filter(Boolean)
+  const others = Object.entries(form.value.abilities).filter(([id]) => id !== person)
+  form.value.abilities = Object.fromEntries(words.length === 0 ? others : [...others, [person, words]])
+}
 const { busy, says, submit, at } = useSubmit()
 async function save(): Promise<void> {
   const plant = form.value
@@ -137,6 +146,20 @@ const wrongWay = computed(() => {
             :model-value="form.stock[item] ?? ''"
             :error-messages="at(`plant.stock.${item}`) ?? []"
             @update:model-value="setStock(item, String($event))"
+          />
+        </div>
+        <h3>What people may do besides</h3>
+        <p class="quiet small">
+          Words as jobs ask for them, parted by commas: gas, insertion under pressure.
+        </p>
+        <div class="field-grid">
+          <v-text-field
+            v-for="x in p.plan.value?.people ?? []"
+            :key="x.id"
+            :label="x.name"
+            :model-value="(form.abilities[x.id] ?? []).join(', ')"
+            :error-messages="at(`plant.abilities.${x.id}.0`) ?? []"
+            @change="setAbilities(x.id, ($event.target as HTMLInputElement).value)"
           />
         </div>
         <h3>Who releases hold points</h3>

@@ -37,7 +37,7 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
         height="48"
         :loading="p.busy.value"
         :disabled="!isAnyone"
-        @click="p.make(plan.made ? 'from now' : 'planned')"
+        @click="p.make(isBegun ? 'from now' : 'planned')"
         >{{ !plan.made ? 'Plan it' : isBegun ? 'Plan the rest anew' : 'Plan it anew' }}</v-btn
       >
       <v-btn
@@ -49,10 +49,18 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
         @click="p.undo()"
         >Undo</v-btn
       >
+      <v-btn
+        v-if="p.mayPlan.value && plan.made?.worked && !plan.made.worked.proved && !isBegun"
+        height="48"
+        variant="text"
+        :disabled="p.busy.value"
+        @click="p.make('planned', 9000)"
+        >Look longer</v-btn
+      >
       <v-btn height="48" variant="text" @click="asking = 'people'">Who is there</v-btn>
       <v-btn height="48" variant="text" @click="asking = 'places'">Places and stock</v-btn>
       <span class="gap" />
-      <span class="quiet small">{{ sayQuality(plan.made) }}</span>
+      <span class="quiet small" role="status">{{ p.note.value ?? sayQuality(plan.made) }}</span>
     </div>
     <p v-if="!isAnyone" class="answer">Nobody is there on this day. Say who is there, then plan.</p>
     <div role="status">

@@ -56,8 +56,16 @@ function makePlan() {
     submit(async () => {
       answered.value = await work()
     })
-  const make = (how: 'planned' | 'from now') =>
-    change(() => call(today.makePlan, {}, { id: crypto.randomUUID(), ...stretch(), how }))
+  /** What came of looking again; null where nothing has to be said. */
+  const note = ref<string | null>(null)
+  async function make(how: 'planned' | 'from now', milliseconds = 2000): Promise<void> {
+    const before = plan.value?.made?.id
+    note.value = null
+    const body = { id: crypto.randomUUID(), ...stretch(), how, milliseconds }
+    const done = await change(() => call(today.makePlan, {}, body))
+    if (done && before !== undefined && answered.value?.made?.id === before)
+      note.value = 'Nothing better was found: the plan stays as it is.'
+  }
   const place = (job: string, to: Place['to'], locked?: boolean) =>
     change(() =>
       call(
@@ -101,7 +109,7 @@ function makePlan() {
   const opened = ref<string | null>(null)
   return {
     ...{ plan, days, live, jobs, progress, nameOf, busy, says, at, mayPlan, opened, unplaced },
-    ...{ goTo, step, make, place, undo, mark, agenda },
+    ...{ note, goTo, step, make, place, undo, mark, agenda },
   }
 }
 export type Plan = ReturnType<typeof makePlan>
