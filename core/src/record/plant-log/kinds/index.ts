@@ -6,15 +6,7 @@ import {
   instrumentRetired,
   sensorSaved,
 } from './instruments.ts'
-import {
-  jobAgreed,
-  jobEntered,
-  jobLetGo,
-  jobMarked,
-  planKept,
-  presenceSaid,
-  shiftNoted,
-} from './days.ts'
+import { jobAgreed, jobEntered, jobLetGo, jobMarked, planKept, presenceSaid, shiftNoted } from './days.ts'
 import { keyBegun, keyEnded, keyWrapped, signatureFailed } from './keys.ts'
 import {
   factorBegun,
