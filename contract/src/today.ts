@@ -70,7 +70,7 @@ const PlacingTold = z.object({
 export type PlacingTold = z.output<typeof PlacingTold>
 const ProgressTold = z.object({
   job,
-  state: z.enum(['open', 'begun', 'done', 'stopped', 'impossible']),
+  state: z.enum(['open', 'begun', 'done', 'stopped', 'impossible', 'gone']),
   says: z.string(),
   at: z.string().nullable(),
   byName: z.string(),

@@ -143,7 +143,14 @@ describe('where a job stands', () => {
   const at = (h: number) => `2026-11-24T${String(h).padStart(2, '0')}:00:00.000Z`
   test.each<[string, RunRow[], MarkRow[], boolean, string, string]>([
     ['nothing happened', [], [], false, 'open', ''],
-    ['the record asks no more', [], [], true, 'done', 'The record asks for it no more.'],
+    [
+      'the record asks no more: that is no proof that it was done',
+      [],
+      [],
+      true,
+      'gone',
+      'The record asks for it no more.',
+    ],
     [
       'a verification begun',
       [run({ state: 'asFound', verdict: null })],

@@ -17,7 +17,8 @@ export interface MarkRow extends Mark {
   readonly at: string
   readonly byName: string
 }
-export type ProgressState = 'open' | 'begun' | 'done' | 'stopped' | 'impossible'
+/** gone: the record asks for it no more, and nothing proves that it was done. */
+export type ProgressState = 'open' | 'begun' | 'done' | 'stopped' | 'impossible' | 'gone'
 /** Where a job stands, what says so, and since when. */
 export interface Progress {
   readonly state: ProgressState
@@ -80,7 +81,7 @@ export function progressOf(runs: readonly RunRow[], marks: readonly MarkRow[], i
     return { state: mark.mark, says, at: mark.at, byName: mark.byName }
   }
   if (byRun) return byRun
-  return isGone ? { ...NOTHING, state: 'done', says: 'The record asks for it no more.' } : NOTHING
+  return isGone ? { ...NOTHING, state: 'gone', says: 'The record asks for it no more.' } : NOTHING
 }
 
 /** Whether something was found that the next shift has to know. */

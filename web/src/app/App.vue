@@ -315,6 +315,12 @@ useEventListener(document, 'visibilitychange', () => {
 .skip:focus {
   top: 8px;
 }
+/* Where the screen is low the places scroll. */
+@media (min-width: 641px) {
+  .rail {
+    overflow-y: auto;
+  }
+}
 /* A loop fills the screen, its foot at the foot; where there is room its work scrolls and its frame stays. */
 .place-content:has(> .loop) {
   display: flex;

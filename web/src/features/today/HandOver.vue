@@ -28,6 +28,7 @@ const GROUPS = [
     title: 'Stopped or not possible',
     of: (x: (typeof all.value)[number]) => (x.state === 'stopped' || x.state === 'impossible') && !x.bad,
   },
+  { title: 'Asked for no more', of: (x: (typeof all.value)[number]) => x.state === 'gone' },
   { title: 'Left', of: (x: (typeof all.value)[number]) => x.state === 'open' },
 ]
 const groups = computed(() =>

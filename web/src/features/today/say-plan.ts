@@ -11,6 +11,7 @@ export const PROGRESS_MARKS: Readonly<Record<ProgressTold['state'], { state: Par
   done: { state: 'good', word: 'done' },
   stopped: { state: 'stop', word: 'stopped' },
   impossible: { state: 'stop', word: 'not possible' },
+  gone: { state: 'notYet', word: 'asked for no more' },
 }
 /** Done is not yet good: what was found may be bad. */
 export const markOf = (p: ProgressTold | undefined): { state: PartState; word: string } =>

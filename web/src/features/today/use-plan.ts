@@ -80,7 +80,7 @@ function makePlan() {
       ? Promise.resolve(false)
       : change(() => call(today.undo, {}, { ...stretch(), id: crypto.randomUUID(), base }))
   }
-  const mark = (job: string, kind: ProgressTold['state'], reason: string) =>
+  const mark = (job: string, kind: Exclude<ProgressTold['state'], 'gone'>, reason: string) =>
     call(
       today.mark,
       {},
