@@ -7,8 +7,8 @@ const PAGES: readonly [name: string, path: string, ready: string, mostKilobytes:
   ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells', 490],
   ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it', 480],
   ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell', 430],
-  ['the Trim bench', '/loops/PT-405/trim', 'What is to be done', 480],
-  ['the Verify bench', '/loops/FT-402/verify', 'Out of tolerance as found', 382],
+  ['the Trim bench', '/loops/PT-405/trim', 'What is to be done', 482],
+  ['the Verify bench', '/loops/FT-402/verify', 'Out of tolerance as found', 384],
   ['the record', '/loops/FT-402/record', 'Prove the record', 520],
 ]
 const MOST_REQUESTS = 30

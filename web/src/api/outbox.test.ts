@@ -57,6 +57,27 @@ describe('events wait in the browser until the server has them', () => {
     await vi.advanceTimersByTimeAsync(2_500)
     expect([outbox.count, outbox.trouble, fetch.mock.calls.length]).toEqual([0, null, 2])
   })
+  test('who waits for what is being sent waits until it is stored: a device does nothing before it', async () => {
+    const stored: (() => void)[] = []
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(() => new Promise<Response>((done) => stored.push(() => done(answer(200))))),
+    )
+    const outbox = useOutbox()
+    outbox.add('loop', event(1))
+    await settle()
+    outbox.add('loop', event(2))
+    const over = { yes: false }
+    const waited = outbox.flush().then(() => (over.yes = true))
+    await settle()
+    expect([stored.length, over.yes, outbox.count]).toEqual([1, false, 2])
+    stored[0]?.()
+    await settle()
+    expect([stored.length, over.yes, outbox.count]).toEqual([2, false, 1])
+    stored[1]?.()
+    await waited
+    expect([over.yes, outbox.count]).toEqual([true, 0])
+  })
   test('a session that ended: kept, and not hammered', async () => {
     const fetch = vi.fn(() => Promise.resolve(answer(401, { title: 'Please sign in.' })))
     vi.stubGlobal('fetch', fetch)

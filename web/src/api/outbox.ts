@@ -50,7 +50,6 @@ export const useOutbox = defineStore('outbox', () => {
   const accepted = new Set<(loopId: string, events: readonly NewEvent[]) => void>()
   let order = Date.now()
   let timer: ReturnType<typeof setTimeout> | undefined
-  let sending = false
 
   function drop(items: readonly Outgoing[]): void {
     const ids = new Set(items.map((o) => o.event.id))
@@ -106,20 +105,24 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
-  /** Sends what waits, one window at a time. */
+  /** The sending that is under way; null: none is. */
+  let running: Promise<void> | null = null
+  /** One window at a time. */
+  async function sendInTurn(): Promise<void> {
+    // Absent where the page is not served from a secure address.
+    const locks = navigator.locks as LockManager | undefined | null
+    if (locks) await locks.request('calm-outbox', sendAll)
+    else await sendAll()
+  }
+  /**
+   * Sends what waits. Whoever asks while something is being sent waits for that: what a device does next would come
+   * before what was noted before it.
+   */
   async function flush(): Promise<void> {
     clearTimeout(timer)
-    if (sending) return
-    sending = true
-    try {
-      // Absent where the page is not served from a secure address.
-      const locks = navigator.locks as LockManager | undefined | null
-      if (locks) await locks.request('calm-outbox', sendAll)
-      else await sendAll()
-    } finally {
-      sending = false
-    }
-    if (waiting.value.some(isMine) && trouble.value === null) void flush()
+    running ??= sendInTurn().finally(() => (running = null))
+    await running
+    if (waiting.value.some(isMine) && trouble.value === null) await flush()
   }
 
   /** What an older page kept without a name: this person says that it is theirs. */

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { today, urlOf } from '@calm/contract/api/addresses'
-import { mdiCalendarExportOutline, mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
@@ -56,8 +55,8 @@ async function tell(): Promise<void> {
 <template>
   <div v-if="plan" class="stack">
     <div class="row">
-      <v-btn height="48" :href="paper" :prepend-icon="mdiPrinterOutline">Day sheet</v-btn>
-      <v-btn height="48" :href="calendar" :prepend-icon="mdiCalendarExportOutline">Calendar file</v-btn>
+      <v-btn height="48" :href="paper">Day sheet</v-btn>
+      <v-btn height="48" :href="calendar">Calendar file</v-btn>
     </div>
     <p v-if="groups.length === 0" class="answer">Nothing was planned and nothing happened on this day.</p>
     <section v-for="g in groups" :key="g.title" :aria-label="g.title">

@@ -3,7 +3,6 @@ import { today } from '@calm/contract/api/addresses'
 import type { JobTold } from '@calm/contract/today'
 import { dayAfter } from '@calm/core/today/from-loop'
 import { instantOf, minuteIso } from '@calm/core/today/wall-time'
-import { mdiLockOpenVariantOutline, mdiLockOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../../api/call.ts'
@@ -180,7 +179,6 @@ async function act(reason: string): Promise<void> {
               v-if="placing"
               height="48"
               variant="text"
-              :prepend-icon="placing.locked ? mdiLockOutline : mdiLockOpenVariantOutline"
               :aria-pressed="placing.locked"
               :disabled="p.busy.value"
               @click="move(!placing.locked)"

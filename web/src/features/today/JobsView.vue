@@ -2,7 +2,7 @@
 import { today, urlOf } from '@calm/contract/api/addresses'
 import type { JobsImported } from '@calm/contract/today'
 import { KIND_WORDS } from '@calm/core/today/job'
-import { mdiPlus, mdiTrayArrowDown, mdiTrayArrowUp } from '@mdi/js'
+import { mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
@@ -71,7 +71,7 @@ const picking = ref(false)
         @click="picking = !picking"
         >From a list</v-btn
       >
-      <v-btn height="48" variant="text" :href="table" :prepend-icon="mdiTrayArrowUp">CSV</v-btn>
+      <v-btn height="48" variant="text" :href="table">CSV</v-btn>
       <span class="gap" />
       <v-text-field v-model="find" label="Find" hide-details clearable class="find" />
     </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PlacingTold } from '@calm/contract/today'
-import { mdiDragVertical, mdiLockOutline } from '@mdi/js'
+import { mdiDragVertical } from '@mdi/js'
 import type Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import StateMark from '../../ui/StateMark.vue'
@@ -124,7 +124,7 @@ const lastOf = (who: string | null): string | null =>
           <span class="top">
             <span v-if="l.placing" class="mono time">{{ clockOf(l.placing.start, zone) }}</span>
             <strong class="mono">{{ p.jobs.value.get(l.job)?.title }}</strong>
-            <v-icon v-if="l.placing?.locked" :icon="mdiLockOutline" size="16" aria-label="agreed" />
+            <span v-if="l.placing?.locked" class="quiet small">agreed</span>
             <StateMark
               v-if="(p.progress.value.get(l.job)?.state ?? 'open') !== 'open'"
               v-bind="markOf(p.progress.value.get(l.job))"

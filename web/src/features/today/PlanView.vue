@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { mdiUndoVariant } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { dayAfter } from '@calm/core/today/from-loop'
 import DayStrip from './DayStrip.vue'
@@ -44,7 +43,6 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
         v-if="p.mayPlan.value && plan.made?.mayUndo"
         height="48"
         variant="text"
-        :prepend-icon="mdiUndoVariant"
         :disabled="p.busy.value"
         @click="p.undo()"
         >Undo</v-btn

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useSession } from '../../api/session-store.ts'
 import { useView } from '../../loop/use-view.ts'
@@ -44,7 +43,7 @@ useShortcut('Ctrl+z', 'The plan before', () => {
       <h1>{{ title }}</h1>
       <span class="days">
         <v-btn
-          :icon="mdiChevronLeft"
+          icon="$prev"
           variant="text"
           size="48"
           :aria-label="p.days.value === 1 ? 'The day before' : 'The days before'"
@@ -62,7 +61,7 @@ useShortcut('Ctrl+z', 'The plan before', () => {
           p.plan.value?.day ?? ''
         }}</v-btn>
         <v-btn
-          :icon="mdiChevronRight"
+          icon="$next"
           variant="text"
           size="48"
           :aria-label="p.days.value === 1 ? 'The day after' : 'The days after'"
