@@ -43,9 +43,14 @@ test('a day is planned, moved, packed; one job cannot be done, the rest is plann
   await wren.mouse.move(from.x + 10, from.y + 20)
   await wren.mouse.down()
   await wren.mouse.move(from.x + 60, from.y + 10, { steps: 4 })
-  await wren.mouse.move(to.x + 60, to.y + 20, { steps: 12 })
-  await wren.mouse.up()
   const loose = cards(wren, 'Jobs without a place').filter({ hasText: name })
+  // A hand lets go once the card lies there; the list looks for the finger twenty times a second.
+  let y = 20
+  await expect(async () => {
+    await wren.mouse.move(to.x + 60, to.y + (y += 4), { steps: 12 })
+    await expect(loose).toHaveCount(1, { timeout: 500 })
+  }).toPass()
+  await wren.mouse.up()
   await expect(loose).toHaveCount(1)
   await expect(wren.getByText(`${name} There is room for it`)).toBeVisible()
   await loose.locator('.open').focus()
