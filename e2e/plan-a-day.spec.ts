@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
@@ -135,9 +136,15 @@ test('two who plan the same day: the second is told, sees the other’s plan, an
   test.setTimeout(120_000)
   const heron = await another(browser, 'heron')
   const day = tuesday(3)
+  // Enough for both, whatever other days have taken.
+  const rows = Array.from({ length: 8 }, (_, i) => `Lamp ${i + 1};400 Utilities;40;5`).join('\n')
+  const brought = await wren.request.post(address('/api/today/jobs/import'), {
+    data: { id: randomUUID(), text: `Text;Area;Min;Prio\n${rows}` },
+  })
+  expect(brought.status()).toBe(200)
   await plan(wren, day)
   await heron.goto(address(`/today?view=plan&day=${day}`))
-  const card = cards(heron, 'Wren (technician)').first().locator('.open')
+  const card = cards(heron, 'Dunlin (technician)').first().locator('.open')
   await expect(card).toBeVisible()
   // The network is slow for one of them: the news of the other's move has not come yet.
   await heron.route('**/api/today/plan?*', (route) => route.abort())
@@ -150,7 +157,7 @@ test('two who plan the same day: the second is told, sees the other’s plan, an
   await heron.unroute('**/api/today/plan?*')
   await heron.reload()
   await expect(heron.getByText('Moved by Wren (technician)')).toBeVisible()
-  await cards(heron, 'Wren (technician)').first().locator('.open').click()
+  await cards(heron, 'Dunlin (technician)').first().locator('.open').click()
   await heron.getByRole('button', { name: 'Stays there' }).click()
   await expect(heron.getByRole('button', { name: 'Agreed: stays there' })).toBeVisible()
 })
