@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { today } from '@calm/contract/api/addresses'
-import type { JobTold } from '@calm/contract/today'
 import { dayAfter } from '@calm/core/today/from-loop'
 import { instantOf, minuteIso } from '@calm/core/today/wall-time'
 import { computed, ref } from 'vue'
@@ -12,6 +11,7 @@ import ReasonDialog from '../../ui/ReasonDialog.vue'
 import StateMark from '../../ui/StateMark.vue'
 import { clockOf, IMPORTANCE_WORDS, markOf } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
+import { wishForm, wishOf } from './wish-form.ts'
 
 /** One job: why, where it lies and why there, what was agreed about it, what became of it. */
 const { job: key } = defineProps<{ job: string }>()
@@ -25,29 +25,13 @@ const left = computed(() => p.plan.value?.left.find((l) => l.job === key))
 const progress = computed(() => p.progress.value.get(key))
 const conflicts = computed(() => (p.plan.value?.broken ?? []).filter((b) => b.job === key))
 
-const wish = job.value?.wish ?? {}
-const firstWindow = wish.windows?.[0]
-const form = ref({
-  minutes: String(job.value?.minutes ?? 60),
-  importance: wish.importance ?? job.value?.importance ?? 3,
-  helper: wish.helper ?? job.value?.work.helper ?? 'none',
-  order: wish.order ?? '',
-  agreed: wish.agreed ?? '',
-  from: firstWindow ? clockOf(firstWindow.from, zone.value) : '',
-  to: firstWindow ? clockOf(firstWindow.to, zone.value) : '',
-  notBefore: wish.notBefore ?? '',
-  borrowed: wish.borrowed ?? false,
-  abilities: (wish.abilities ?? []).join(', '),
-  hold: wish.holds?.[0]?.role ?? null,
-  holdAt: String(wish.holds?.[0]?.at ?? 0),
-  holdMinutes: String(wish.holds?.[0]?.minutes ?? 5),
-})
+const form = ref(wishForm(job.value, zone.value))
+const before = { ...form.value }
 const asked = JSON.stringify(form.value)
 const isChanged = computed(() => JSON.stringify(form.value) !== asked)
 const { busy, says, submit, at } = useSubmit()
 const plant = useLive(today.plant, {})
 const roles = computed(() => [...new Set((plant.data.value?.holders ?? []).map((h) => h.role))])
-const whole = (text: string) => (text.trim() === '' ? NaN : Number(text))
 const IMPORTANCE = IMPORTANCE_WORDS.map((title, i) => ({ value: i + 1, title }))
 const HELPERS = [
   { value: 'none', title: 'nobody' },
@@ -55,43 +39,15 @@ const HELPERS = [
   { value: 'throughout', title: 'throughout' },
 ]
 
-/** Only what was said otherwise is kept: a usual time that is learnt better later is not frozen. */
-function wishes(j: JobTold): JobTold['wish'] {
-  const f = form.value
-  const day = p.plan.value?.day ?? ''
-  const instant = (time: string) =>
-    /^\d{2}:\d{2}$/.test(time) ? minuteIso(instantOf(day, time, zone.value)) : time
-  const minutes = whole(f.minutes)
-  const abilities = f.abilities
-    .split(',')
-    .map((t) => t.trim())
-    .filter(Boolean)
-  const holds = f.hold === null ? [] : [{ role: f.hold, at: whole(f.holdAt), minutes: whole(f.holdMinutes) }]
-  return {
-    ...j.wish,
-    ...(minutes === j.minutes && j.wish.minutes === undefined ? {} : { minutes }),
-    ...(f.importance === j.importance && j.wish.importance === undefined ? {} : { importance: f.importance }),
-    ...(f.helper === j.work.helper && j.wish.helper === undefined ? {} : { helper: f.helper }),
-    ...(f.order === '' && j.wish.order === undefined ? {} : { order: f.order }),
-    ...(f.agreed === '' && j.wish.agreed === undefined ? {} : { agreed: f.agreed }),
-    ...(abilities.length === 0 && j.wish.abilities === undefined ? {} : { abilities }),
-    ...(holds.length === 0 && j.wish.holds === undefined ? {} : { holds }),
-    ...(f.borrowed === (j.wish.borrowed ?? false) ? {} : { borrowed: f.borrowed }),
-    ...(f.from === '' && f.to === ''
-      ? j.wish.windows === undefined
-        ? {}
-        : { windows: [] }
-      : { windows: [{ from: instant(f.from), to: instant(f.to) }] }),
-    ...(f.notBefore === (j.wish.notBefore ?? '')
-      ? {}
-      : { notBefore: f.notBefore === '' ? null : f.notBefore }),
-  }
-}
 async function save(): Promise<void> {
   const j = job.value
   if (!j) return
   const done = await submit(async () => {
-    await call(today.changeJob, { job: key }, { id: crypto.randomUUID(), wish: wishes(j) })
+    await call(
+      today.changeJob,
+      { job: key },
+      { id: crypto.randomUUID(), wish: wishOf(j, form.value, before, dayOf.value, zone.value) },
+    )
   })
   if (done) emit('close')
 }

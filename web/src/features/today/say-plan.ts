@@ -19,9 +19,13 @@ export const markOf = (p: ProgressTold | undefined): { state: PartState; word: s
     ? { state: 'stop', word: 'done, found bad' }
     : PROGRESS_MARKS[p?.state ?? 'open']
 
-/** How good a plan is, as far as that is known. */
-export function sayQuality(made: PlanTold['made']): string {
+/**
+ * How good a plan is, as far as that is known: what was proved once is not said of a plan that cannot be done any more.
+ * @param broken - how many rules it breaks as things are now
+ */
+export function sayQuality(made: PlanTold['made'], broken: number): string {
   if (!made) return 'Not planned yet.'
+  if (broken > 0 && made.worked) return 'It has conflicts as things are now: plan it anew.'
   const w = made.worked
   if (!w) return `Moved by ${made.byName}; not weighed against others.`
   if (w.proved) return 'Proved: no order of these jobs is better.'
