@@ -23,7 +23,11 @@ const zone = computed(() => p.plan.value?.zone ?? 'UTC')
 const placing = computed(() => p.plan.value?.placings.find((x) => x.job === key))
 const left = computed(() => p.plan.value?.left.find((l) => l.job === key))
 const progress = computed(() => p.progress.value.get(key))
-const conflicts = computed(() => (p.plan.value?.broken ?? []).filter((b) => b.job === key))
+/** Told on this job, or on another one because of it. */
+const conflicts = computed(() => {
+  const title = job.value?.title ?? key
+  return (p.plan.value?.broken ?? []).filter((b) => b.job === key || b.says.includes(title))
+})
 
 const form = ref(wishForm(job.value, zone.value))
 const before = { ...form.value }
