@@ -32,6 +32,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['jobs', '/today?view=jobs', 'Enter a job'],
   ['my day', '/today?view=mine&day=2027-03-02', 'This day is not planned yet'],
   ['logs', '/logs', 'Brine tank, an hour of filling'],
+  ['surveys', '/surveys', 'Intake and feed with the portable meter'],
   ['reading in a log', '/logs/read-in?loop=FT-101', 'Files of one log'],
   ['logs of a loop', '/loops/FT-101/verify?view=logs', 'Portable meter beside it'],
   ['the plant', '/plant', 'What is usually asked'],

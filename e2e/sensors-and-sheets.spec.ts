@@ -105,6 +105,45 @@ test('the sheet in the device’s own units and order, read back line by line af
   await expect(rows.filter({ hasText: 'Flow at 20 mA' })).toContainText('6.61387 lb/min')
 })
 
+test('a sheet speaks as its loop and its plant do, and its device asks in an order of its own', async ({
+  wren,
+}) => {
+  await newLoop(wren, 'TT-935', 'temperature, Pt100', '250', 'degF')
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
+  // A difference has no zero: 250 °F of span, not one on top of 32.
+  await expect(result(wren, 'Span')).toContainText('250 °F')
+  // Who takes what stands there has chosen it; who left it alone has not.
+  const assumed = wren.locator('details.rests')
+  await assumed.getByText(/^Rests on \d+ assumptions?$/).click()
+  await expect(assumed.getByText('Class', { exact: true })).toBeVisible()
+  await choose(wren, 'Class', 'B')
+  await expect(assumed.getByText('Class', { exact: true })).toHaveCount(0)
+  await wren.getByRole('button', { name: 'Save revision' }).click()
+  await wren.getByRole('button', { name: 'Settings sheet' }).click()
+  const rows = wren.locator('tr.line')
+  await expect(rows.filter({ hasText: '20 mA at' })).toContainText('250 °F')
+
+  await wren.getByLabel('Kind of device').fill('head transmitter')
+  await wren.getByRole('button', { name: 'Change the order' }).click()
+  await wren.getByRole('button', { name: 'Standard: earlier' }).click()
+  await wren.getByRole('button', { name: 'Keep it for head transmitter' }).click()
+  await expect(rows.first()).toContainText('Standard')
+  await wren.getByLabel('Kind of device').fill('')
+  await expect(rows.first()).toContainText('Sensor')
+
+  await wren.goto(address('/plant?view=rules'))
+  await choose(wren, 'Volumes', 'L')
+  await newLoop(wren, 'LT-936', 'level, radar', '2', 'm')
+  await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()
+  await choose(wren, 'Shape', 'upright cylinder or silo')
+  await wren.getByLabel('Inside diameter').fill('1')
+  await wren.getByLabel('Straight shell').fill('4')
+  // 4 m of 0.7854 m² are 3142 L.
+  await expect(result(wren, 'Volume at 100 %')).toContainText('3141.59 L')
+  await wren.goto(address('/plant?view=rules'))
+  await choose(wren, 'Volumes', 'm³')
+})
+
 test('a probe in its stack of fittings, and a first reading that has a cause', async ({ wren }) => {
   await newLoop(wren, 'FT-933', 'flow, thermal', '2400', 'kg/h')
   await wren.getByRole('button', { name: 'Begin with the loop’s range' }).click()

@@ -97,19 +97,6 @@ const VIEWS = [
     size: { width: 390, height: 844 },
   },
   {
-    name: 'verify-begin',
-    path: '/loops/PT-405/verify',
-    ready: 'Verify',
-    size: { width: 1280, height: 1000 },
-    before: async (page) => {
-      await page.getByRole('button', { name: 'New verification' }).click()
-      await page.locator('.v-select').filter({ hasText: 'Instruments' }).click()
-      await page.getByRole('option', { name: /Pressure calibrator, 100/ }).click()
-      await page.getByRole('option', { name: /Loop calibrator/ }).click()
-      await page.keyboard.press('Escape')
-    },
-  },
-  {
     name: 'verify-reference',
     path: '/loops/FT-402/verify',
     ready: 'Against a reference',
@@ -137,6 +124,18 @@ const VIEWS = [
       await page.getByRole('button', { name: 'Compare' }).click()
       await page.getByText('They do not agree').waitFor()
       await page.mouse.wheel(0, -2000)
+      await page.waitForTimeout(500)
+    },
+  },
+  {
+    name: 'survey',
+    path: '/surveys',
+    ready: 'Intake and feed',
+    before: async (page) => {
+      await page.getByRole('link', { name: /Intake and feed/ }).click()
+      await page.getByRole('link', { name: 'SEA MAIN' }).click()
+      await page.getByText('the best of 5 tries').waitFor()
+      await page.getByText('Position', { exact: true }).last().scrollIntoViewIfNeeded()
       await page.waitForTimeout(500)
     },
   },

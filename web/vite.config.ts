@@ -44,12 +44,12 @@ export default defineConfig({
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|device\/|loop\/(facts|what-it-is|set-up|sheet-units))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|sensor\/|device\/|scale\/audit-loop|loop\/(facts|what-it-is|set-up|sheet-units|range-finding|pulse-finding)|quantity\/(asked-in|shown-in))/,
             },
             {
               name: 'work',
               priority: 30,
-              test: /core\/src\/(record\/(kinds\/(kind|configuration-kept))|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/monte-carlo)/,
+              test: /core\/src\/(record\/(kinds\/(kind|configuration-kept|note-kept))|survey\/site-shape|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/monte-carlo)/,
             },
             { name: 'parts', priority: 15, test: /core\/src\/(part|circuit)\/(?!calculations)/ },
             { name: 'checks', priority: 40, test: /node_modules\/zod\/|core\/src\/plain-issues/ },
@@ -61,7 +61,7 @@ export default defineConfig({
             {
               name: 'loop',
               priority: 20,
-              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog|Past|IntervalAdvice|TagDialog|NoteDialog|ArchivedLine|LoopActs)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(sensor\/|refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations|described)|statistics\/(normal|generator)|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit|type-change)|loop\/usual|record\/(revision-difference|canonical|authors|signing\/asked))/,
+              test: /core\/src\/(verify\/(should-show|switch-points|input-verdict)|scale\/predicted-errors|manifold\/manifold|numeric\/(mean|deviation|bisect)|trim\/(recommend|plausible)|transmitter\/|record\/kinds\/reading-values)|web\/src\/ui\/read-text-file|web\/src\/(loop\/(?!ClashDialog|SensorChoice|RestsPanel|use-plant-units|Past|IntervalAdvice|TagDialog|NoteDialog|ArchivedLine|LoopActs)|signal-path\/|app\/(LoopPage|NowherePage|path-size)|ui\/(FindingRow|LongWorkLine|NextBar|NumberField|UnitPicker|WaterQuestion|PlainTable)|api\/(run-log|equipment|long-work|preferences))|core\/src\/(refused|finding|chart|harmless-cell|numeric\/interpolate|quantity\/(?!calculations|described)|statistics\/(normal|generator)|signal\/(?!calculations|calm-line)|verify\/(tolerance|decision|reading-errors|components|plan|risk|verdict|equipment-spec)|loop\/(field|line-steps|default-path)|scale\/(audit(?!-loop)|type-change)|loop\/usual|record\/(revision-difference|canonical|authors|signing\/asked))/,
             },
           ],
         },

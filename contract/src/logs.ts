@@ -173,7 +173,16 @@ export const LogJudgement = z.object({
   /** Most samples that are judged at once. */
   most: z.number(),
   /** What of the loop it was held against, in the channel's unit; null: the channel measures something else. */
-  against: z.object({ lo: z.number(), hi: z.number(), T: z.number().nullable(), tau: z.number() }).nullable(),
+  against: z
+    .object({
+      lo: z.number(),
+      hi: z.number(),
+      T: z.number().nullable(),
+      tau: z.number(),
+      /** Levels that mean something: trips, and where a current is no measurement any more. */
+      lines: z.array(z.object({ kind: z.enum(['trip', 'signal']), name: z.string(), at: z.number() })),
+    })
+    .nullable(),
   stable: z.object({ count: z.number(), seconds: z.number() }).nullable(),
   total: z
     .object({

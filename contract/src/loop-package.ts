@@ -1,4 +1,5 @@
 import { TagSchema } from '@calm/core/loop/document'
+import { SensorDescription } from '@calm/core/sensor/sensor'
 import { z } from 'zod'
 import { NewEquipment } from './equipment.ts'
 import { Role } from './people.ts'
@@ -94,6 +95,8 @@ export const LoopPackage = z.strictObject({
     }),
   ),
   equipment: z.array(NewEquipment),
+  /** The sensor that its set-up has, as it was described when the package was made. */
+  sensors: z.array(z.strictObject({ id: z.uuid(), description: SensorDescription })).optional(),
   /** Keys that signatures in the record were made with, as the plant's register has them. From version 3 on. */
   keys: z
     .array(

@@ -1,4 +1,5 @@
 import { OwnPlan } from '@calm/core/record/kinds/own-plan'
+import { askedIn, PLANT_UNITS } from '@calm/core/quantity/asked-in'
 import { WATERS } from '@calm/core/quantity/water-column'
 import { FAMILIES } from '@calm/core/family/index'
 import { ANY_KIND } from '@calm/core/loop/usual'
@@ -21,7 +22,26 @@ const letterhead = z.strictObject({
     .regex(/^([A-Z]{2})?$/, 'Two letters, as DE or US.')
     .default(''),
 })
-const sheetOrder = z.record(z.string().max(40), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
+/** By kind of meter, or by it and a device of the plant: `coriolis`, `coriolis/field transmitter`. */
+const sheetOrder = z.record(z.string().max(100), z.array(z.string().max(120)).max(120, 'At most 120 lines.'))
+/** Units in which the plant wants entries and results: `mm` in `in`. */
+const wantedUnits = z
+  .record(
+    z
+      .string()
+      .refine((u) => PLANT_UNITS.some((p) => p.unit === u), 'For this unit no other one can be chosen.'),
+    z.string().max(20),
+  )
+  .check((ctx) => {
+    for (const [unit, as] of Object.entries(ctx.value))
+      if (!askedIn(unit).includes(as))
+        ctx.issues.push({
+          code: 'custom',
+          input: as,
+          path: [unit],
+          message: `${as} is not said for ${unit}. Possible are ${askedIn(unit).join(', ')}.`,
+        })
+  })
 const planName = z.string().trim().min(1, 'A plan needs a name.').max(40, 'At most 40 characters.')
 const MOST_PLANS = 30
 
@@ -88,6 +108,7 @@ export const PlantRules = z.strictObject({
   /** Test plans of its own, by their names. */
   plans: z.record(planName, OwnPlan).default({}),
   byKind: z.record(kindName, ofKind).default({}),
+  units: wantedUnits.default({}),
   paper: RULES_OF_PLANT.paper.default(UNTIL_SAID.paper),
   dates: dates.default(UNTIL_SAID.dates),
   decision: RULES_OF_PLANT.decision.default(UNTIL_SAID.decision),
@@ -106,6 +127,8 @@ export const ChangeRules = z.strictObject({
     .optional(),
   /** Kinds decided anew; null takes one away. */
   byKind: z.record(kindName, ofKind.nullable()).optional(),
+  /** Units decided anew; one that is said in itself is as the program ships. */
+  units: wantedUnits.optional(),
   ...z.object(RULES_OF_PLANT).partial().shape,
   /** Why; it stands in the log. */
   reason: z.string().trim().max(300, 'At most 300 characters.').optional(),
@@ -118,6 +141,7 @@ export const NO_RULES: PlantRules = {
   letterhead: { name: '', address: '', country: '' },
   plans: {},
   byKind: {},
+  units: {},
   ...UNTIL_SAID,
   signing: { ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] },
 }

@@ -149,8 +149,10 @@ export const PlanTold = z.object({
         z.object({
           item: z.string(),
           amount: z.number(),
-          /** What there is; null: nobody counts it. */
+          /** What is left; null: nobody counts it. */
           stock: z.number().nullable(),
+          /** So much of it was packed, and is out of the stock already. */
+          packed: z.number(),
           for: z.array(z.string()).readonly(),
         }),
       ),
@@ -202,8 +204,11 @@ export const Pack = z.strictObject({
   id,
   day: Day,
   person: id,
+  /** What is packed; of what is used up its item. */
   what: z.string().min(1).max(200),
   packed: z.boolean(),
+  /** So much of it comes out of the stock. */
+  takes: z.number().min(0, 'Not below 0.').max(1e9).optional(),
 })
 export const SetPresence = z.strictObject({
   id,

@@ -45,6 +45,7 @@ const AREAS = [
   'loop',
   'wire',
   'scale',
+  'survey',
   'record',
   'loop-list',
   'today',

@@ -13,6 +13,8 @@ export interface Evidence {
 /** A change to the loop document that mends what was found: field path and the value to put there. */
 export interface Fix {
   readonly label: string
+  /** A stage that the signal path has not and that comes first. */
+  readonly stage?: 'frequency'
   readonly set: readonly { readonly path: string; readonly value: number | string | boolean | null }[]
 }
 

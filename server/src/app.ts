@@ -34,6 +34,7 @@ import {
   sameOriginWrites,
   securityHeaders,
 } from './http/security.ts'
+import { fileLog } from './plant-log/file-log.ts'
 import type { PlantKey } from './plant-log/plant-key.ts'
 import { proofHandlers } from './proof/handlers.ts'
 import { inputHandlers } from './inputs/handlers.ts'
@@ -52,6 +53,7 @@ import { noteHandlers } from './notes/handlers.ts'
 import { bearerOf } from './programs/bearer.ts'
 import { programHandlers } from './programs/handlers.ts'
 import { sensorHandlers } from './sensors/handlers.ts'
+import { surveyHandlers } from './surveys/handlers.ts'
 import { todayHandlers } from './today/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
@@ -132,6 +134,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, link),
     ...loopListHandlers(db, clock),
     ...logHandlers(parts.connection, pool, clock),
+    ...surveyHandlers(parts.connection, pool, clock),
     ...todayHandlers(db, pool, clock),
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db, clock),
@@ -205,6 +208,7 @@ export async function createApp(parts: Parts): Promise<Express> {
     routerOf(handlersOf(parts), {
       personOf,
       refuseOtherArea: (person, loop) => refuseOtherArea(connection.db, person, loop),
+      fileLeft: fileLog(connection.db, parts.clock),
       reads: bodyReaders(sessionPerson),
     }),
   )

@@ -18,6 +18,7 @@ import {
   printPocketCard,
   printProcedure,
   printSettingsSheet,
+  printSurvey,
   printWiring,
 } from './reports/work.ts'
 import { solvedDay, weighedDay } from './today/solve.ts'
@@ -55,6 +56,7 @@ const DOES = new Map([
     (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
   ),
   does(printLog, async (data) => (await import('./reports/log-report.ts')).logPdf(data)),
+  does(printSurvey, async (data) => (await import('./reports/survey-report.ts')).surveyPdf(data)),
   does(printDay, async (data) => (await import('./reports/day-sheet.ts')).dayPdf(data)),
   does(printLabels, async (data) => (await import('./reports/labels.ts')).labelsPdf(data)),
   does(printPocketCard, async ({ document, revision, levels }) =>

@@ -186,7 +186,16 @@ export const logs = {
   judgement: 'GET /api/loops/:loop/logs/:log/judgement',
   compare: 'GET /api/loops/:loop/logs/:log/comparison',
   samples: 'GET /api/loops/:loop/logs/:log/samples.csv',
+  parts: 'GET /api/loops/:loop/logs/:log/samples.zip',
   report: 'GET /api/loops/:loop/logs/:log/report.pdf',
+} as const
+
+export const surveys = {
+  list: 'GET /api/surveys',
+  one: 'GET /api/surveys/:survey',
+  report: 'GET /api/surveys/:survey/report.pdf',
+  keepSite: 'POST /api/loops/:loop/survey-sites',
+  logOfSite: 'GET /api/loops/:loop/logs/:log/of-site',
 } as const
 
 export const today = {
@@ -232,6 +241,7 @@ export const ADDRESSES = {
   packages,
   loopList,
   logs,
+  surveys,
   today,
   calculations,
 } as const

@@ -17,6 +17,7 @@ import { sensorsApi } from './sensors.ts'
 import { sessionApi } from './session.ts'
 import { programsApi } from './programs.ts'
 import { settingsApi } from './settings.ts'
+import { surveysApi } from './surveys.ts'
 import { systemApi } from './system.ts'
 import { todayApi } from './today.ts'
 
@@ -40,6 +41,7 @@ export const API = {
   ...packagesApi,
   ...loopListApi,
   ...logsApi,
+  ...surveysApi,
   ...todayApi,
   ...calculationsApi,
 } as const satisfies Readonly<Record<Address, Endpoint>>

@@ -106,4 +106,14 @@ export const logsApi = {
     answer: 'text/csv',
     problems: ['not-found', 'conflict'],
   },
+  [logs.parts]: {
+    says: 'A stretch of a log as several CSV of at most so many rows, in one archive',
+    allow: EVERYONE,
+    params: ofLog,
+    query: z
+      .object({ from: instant, to: instant, rows: z.coerce.number().int().min(1000).max(1_000_000) })
+      .refine(isInOrder, inOrder),
+    answer: 'application/zip',
+    problems: ['not-found', 'conflict'],
+  },
 } as const satisfies Readonly<Record<string, Endpoint>>

@@ -62,4 +62,6 @@ export interface DeviceBehaviour<S> {
   readonly lost?: (s: S) => LostMemory | null
   /** What it shows of a true 1, by what was keyed in against what belongs there. */
   readonly gain?: (s: S, keyed: Keyed) => number
+  /** What it shows too much of everything, likewise; in `unit`. */
+  readonly offset?: (s: S, keyed: Keyed) => { readonly value: number; readonly unit: string }
 }

@@ -1,3 +1,5 @@
+import { parseQuantity } from '../quantity/parse-quantity.ts'
+
 /**
  * What a device holds line by line, by the name of the line on its settings sheet. Text, as it was keyed in: `31.840`
  * is not `31.84`, and `196 in` is not `4978 mm`.
@@ -31,6 +33,21 @@ export const afterLoss = (keyed: Keyed, lost: LostMemory | null): Keyed =>
 /** Lines that are missing before it can measure. */
 export const missingLines = (keyed: Keyed, lost: LostMemory | null): readonly string[] =>
   (lost?.vital ?? []).filter((line) => (keyed[line] ?? '').trim() === '')
+
+/** A quantity of a line in a unit, whatever unit it was keyed in with; `NaN` without one. */
+export function keyedIn(keyed: Keyed, line: string, unit: string): number {
+  const text = (keyed[line] ?? '').trim().replace(/ (actual|gauge|absolute)$/, '')
+  const read = parseQuantity(text, unit)
+  return read.kind === 'value' ? read.value : NaN
+}
+
+/** What a sheet rounds away is no other entry: shares nearer to 1 than this are 1. */
+const ROUNDED = 2e-4
+/** How many times as large what was keyed in is as what belongs there; 1 where nothing was. */
+export function keyedShare(has: number, belongs: number): number {
+  const share = has / belongs
+  return !Number.isFinite(share) || Math.abs(share - 1) < ROUNDED ? 1 : share
+}
 
 /** The number at the beginning of a line, `NaN` without one. */
 export const keyedNumber = (keyed: Keyed, line: string): number =>

@@ -1,3 +1,4 @@
+import { convertRangeEnd } from '../quantity/units.ts'
 import { relayState, sayRelay, type RelayPlan } from '../signal/relay-plan.ts'
 import { Generator } from '../statistics/generator.ts'
 import { familyOf } from '../family/index.ts'
@@ -268,8 +269,17 @@ export const missingOf = (d: StandIn): readonly string[] =>
 export const measures = (d: StandIn): boolean => d.started && missingOf(d).length === 0
 
 /** What it shows of a raw reading, by its trims and by what was keyed in. */
-const shown = (d: StandIn, raw: number): number =>
-  pvOf(d.transmitter, raw) * (behaviourOf(d).gain?.(d.told, d.applied.keyed) ?? 1)
+function shown(d: StandIn, raw: number): number {
+  const { gain, offset } = behaviourOf(d)
+  const { keyed } = d.applied
+  return pvOf(d.transmitter, raw) * (gain?.(d.told, keyed) ?? 1) + offsetIn(d, offset?.(d.told, keyed))
+}
+/** An offset in the unit of the range; a range in percent is one of the span that its set-up has. */
+function offsetIn(d: StandIn, offset: { readonly value: number; readonly unit: string } | undefined): number {
+  if (!offset || offset.value === 0) return 0
+  const told = convertRangeEnd(offset.value, offset.unit, d.unit)
+  return told.kind === 'value' ? told.value : 0
+}
 
 /** What the device shows and sends at a time; a dead one sends nothing, a held one what it was told. */
 export function readStandIn(d: StandIn, t_s: number): DeviceReading {

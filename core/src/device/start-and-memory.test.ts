@@ -118,6 +118,31 @@ describe('a lost memory', () => {
   })
 })
 
+describe('what was keyed in is what it reckons with', () => {
+  const at = (family: string, unit: string, high: number, told: Typed, keyed: Record<string, string>) => {
+    const d = exact(high, unit, { family, told })
+    const as = (k: Record<string, string>) => ({ ...d, applied: { ...d.applied, keyed: k }, started: true })
+    return readStandIn(as(keyed), 300).PV - readStandIn(as({}), 300).PV + 0.55 * high
+  }
+  const PIPE = { by: 'od', od_mm: 219.1, wall_mm: 8.18, traverses: '2', flow_m3h: 200 }
+  const DUCT = { od_mm: 273, wall_mm: 9.27, n: 7, fs_kgh: 2400 }
+  test.each<[why: string, family: string, unit: string, high: number, told: Typed, keyed: Record<string, string>, shows: number]>([
+    ['as it is', 'clamp-on', 'm3/h', 200, PIPE, { 'Pipe outside diameter': '219.10 mm', 'Pipe wall': '8.18 mm', Traverses: '2' }, 110],
+    ['the same in inches', 'clamp-on', 'm3/h', 200, PIPE, { 'Pipe outside diameter': '8.62598 in', 'Pipe wall': '8.18 mm' }, 110],
+    // (688.3 − 16.36) / (219.1 − 16.36) = 3.3143
+    ['the circumference', 'clamp-on', 'm3/h', 200, PIPE, { 'Pipe outside diameter': '688.3 mm', 'Pipe wall': '8.18 mm' }, 364.57],
+    ['no wall', 'clamp-on', 'm3/h', 200, PIPE, { 'Pipe outside diameter': '219.1 mm', 'Pipe wall': '0 mm' }, 118.88],
+    ['four traverses for two', 'clamp-on', 'm3/h', 200, PIPE, { Traverses: '4' }, 55],
+    // (273 / 254.46)² = 1.1510
+    ['the outside diameter for the bore', 'thermal', 'kg/h', 2400, DUCT, { 'Pipe bore': '273.00 mm' }, 1519.4],
+    ['another profile', 'thermal', 'kg/h', 2400, DUCT, { 'Profile factor': '0.4083' }, 660],
+    ['an empty distance 10 cm too long', 'level-from-above', 'm', 4, { empty_m: 5, full_m: 1 }, { 'Empty distance': '5.1 m' }, 2.3],
+    ['the same where distances go out', 'level-from-above', 'm', 4, { empty_m: 5, full_m: 1, points: 'distance' }, { 'Empty distance': '5.1 m' }, 2.2],
+  ])('%s', (_, family, unit, high, told, keyed, shows) => {
+    expect(at(family, unit, high, told, keyed) / shows).toBeCloseTo(1, 3)
+  }) // prettier-ignore
+})
+
 describe('a calibrator in the transmitter’s place', () => {
   test('it gives what it is told, the link is silent, and the transmitter comes back', () => {
     const d = go(exact(10, 'bar'), 1, { kind: 'source', mA: 12 })

@@ -2,7 +2,7 @@ import type { Finding } from '../finding.ts'
 import { all, unless, when, type Condition } from '../quantity/condition.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { choice, number, type ValuesOf } from '../quantity/setting.ts'
-import type { SheetLine, UsualParts } from './family.ts'
+import type { PulseOutput, SheetLine, UsualParts } from './family.ts'
 
 /** What a channel of a transmitter with several inputs and outputs can be. */
 const KINDS = {
@@ -172,4 +172,32 @@ export function senderOf(channels: readonly Channel[]): UsualParts['sender'] {
     kind: first?.kind === 'passive' ? 'four-wire-passive' : 'four-wire-active',
     settings: { fed: 'mains' },
   }
+}
+
+/** A pulse as long as nobody looks at, where a frequency output was not told one, ms. */
+const USUAL_WIDTH_MS = 0.05
+const COUNTER_HZ = 10_000
+
+/** The first channel that counts the flow, as the Scale bench needs it. @param flow_m3h - the largest flow */
+export function pulsesOf(channels: readonly Channel[], flow_m3h: number): PulseOutput | null {
+  const first = channels.find((c) => c.kind === 'pulse' || (c.kind === 'frequency' && c.source === 'flow'))
+  if (first?.kind === 'frequency')
+    return {
+      atRate: flow_m3h,
+      unit: 'm3/h',
+      frequency_Hz: first.top_Hz,
+      width_ms: Math.min(USUAL_WIDTH_MS, 400 / first.top_Hz),
+      limit_Hz: COUNTER_HZ,
+      rests: ['flow_m3h', `ch${first.of}_top_Hz`],
+    }
+  return first?.kind === 'pulse'
+    ? {
+        atRate: flow_m3h,
+        unit: 'm3/h',
+        frequency_Hz: flow_m3h / 3600 / first.pulse_m3,
+        width_ms: first.width_ms,
+        limit_Hz: COUNTER_HZ,
+        rests: ['flow_m3h', `ch${first.of}_pulse_m3`],
+      }
+    : null
 }

@@ -34,11 +34,12 @@ function sensorOf<S>(use: SensorUse<S> | undefined, entries: (typed: Typed) => S
 
 /** How its stand-in behaves, from what was typed. */
 function deviceOf<S>(d: DeviceBehaviour<S>, entries: (typed: Typed) => S): DeviceBehaviour<Typed> {
-  const { lost, gain, ...same } = d
+  const { lost, gain, offset, ...same } = d
   return {
     ...same,
     signals: (situation, typed) => d.signals(situation, entries(typed)),
     ...(lost ? { lost: (typed: Typed) => lost(entries(typed)) } : {}),
+    ...(offset ? { offset: (typed: Typed, keyed: Keyed) => offset(entries(typed), keyed) } : {}),
     ...(gain ? { gain: (typed: Typed, keyed: Keyed) => gain(entries(typed), keyed) } : {}),
   }
 }
@@ -76,6 +77,8 @@ export function defineFamily<const G extends readonly SettingGroup[]>(d: FamilyD
     sensorLimits: on(d.sensorLimits),
     damping_s: on(d.damping_s),
     input: on(d.input),
+    lit: on(d.lit),
+    pulses: on(d.pulses),
     appliedBy: on(d.appliedBy),
     told:
       d.told &&

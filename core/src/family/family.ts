@@ -29,6 +29,8 @@ export interface SheetLine {
   readonly trap?: string
   /** A constant of a plate: digit by digit, no decimal less. */
   readonly exact?: boolean
+  /** A line that tells the units themselves: by their symbols, they follow what the sheet is said in. */
+  readonly units?: readonly string[]
   /** Done or needed with the device, not kept in it: nothing that could be read back. */
   readonly act?: true
 }
@@ -148,6 +150,18 @@ export interface UsualParts {
   readonly into: 'analogue' | { readonly discrete: '1' | '3'; readonly behind?: string }
 }
 
+/** What a device's frequency or pulse output is told: so many hertz at so much flow. */
+export interface PulseOutput {
+  readonly atRate: number
+  /** Symbol of the unit of that flow. */
+  readonly unit: string
+  readonly frequency_Hz: number
+  readonly width_ms: number
+  readonly limit_Hz: number
+  /** The entries that it rests on. */
+  readonly rests: readonly string[]
+}
+
 /** Whether a sensor of the plant suits what was entered, and what speaks against it. */
 export interface SensorFit {
   /** What makes it impossible; empty where it can be used. */
@@ -203,6 +217,10 @@ interface Asked<S> {
   readonly appliedBy?: (s: S) => AppliedBy
   /** Time constant that the device is told, s. */
   readonly damping_s?: (s: S) => number
+  /** Whether its display is lit: where the loop feeds it, that takes about a volt more. */
+  readonly lit?: (s: S) => boolean
+  /** The frequency or pulse output, as the device is told; null where it has none. */
+  readonly pulses?: (s: S) => PulseOutput | null
   readonly parts: (s: S) => UsualParts
 }
 /** A family as its folder writes it: everything reads typed entries. */

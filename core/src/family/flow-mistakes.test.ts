@@ -90,6 +90,9 @@ judgeMistakes(BASES, [
   ['the two cables exchanged', 'read', { compared: 'yes', known: 120, reads: -121 }, /backwards/i],
   ['litres a minute at the receiver', 'read', { compared: 'yes', known: 120, reads: 2000 }, /L\/min/],
   ['two traverses told, four there', 'read', { compared: 'yes', known: 120, reads: 241 }, /traverses/i],
+  ['the circumference in the device', 'read', { compared: 'yes', known: 120, reads: 401 }, /circumference/i],
+  ['a device in cm told mm', 'read', { compared: 'yes', known: 12, reads: 120.2 }, /asks in cm/i],
+  ['a device in mm told cm', 'read', { compared: 'yes', known: 120, reads: 12.1 }, /told cm/i],
   ['a factor per litre', 'read', { compared: 'yes', known: 0.12, reads: 120.4 }, /per litre/i],
   // Gas.
   ['actual for standard volume, at the reading', 'gas', { compared: 'yes', known: 200, reads: 2040 }, /standard/i],

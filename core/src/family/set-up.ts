@@ -18,6 +18,8 @@ export const SetUp = z.strictObject({
   values: z.record(z.string().max(60), Value),
   /** The plant's sensor that it has, by its identifier; what its plate says stands among the values. */
   sensor: z.uuid().optional(),
+  /** How the plant calls its kind of device, where several of one kind of meter ask in different orders. */
+  device: z.string().trim().max(40, 'At most 40 characters.').optional(),
   /** Units in which the device asks for what the sheet says in others: `mm` in `in`. */
   units: z.record(z.string().max(20), z.string().max(20)).optional(),
   /** How well an entry is known, half width in its unit, where somebody said so. */

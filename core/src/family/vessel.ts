@@ -1,5 +1,5 @@
 import type { Chart, Table } from '../chart.ts'
-import { roundText, sayNumber } from '../quantity/round.ts'
+import { roundText } from '../quantity/round.ts'
 import { all, any, unless, when } from '../quantity/condition.ts'
 import { choice, number, table, type ValuesOf } from '../quantity/setting.ts'
 import type { Head } from '../tank/head.ts'
@@ -166,7 +166,7 @@ export function vesselPages(
     charts: [
       {
         title: 'Volume over level',
-        says: `From ${sayNumber(at(0), 4)} m³ at 0 % to ${sayNumber(at(100), 4)} m³ at 100 %.`,
+        says: 'The volume from the 0 % point to the 100 % point of the level.',
         x: { label: 'level', unit: '%' },
         y: { label: 'volume', unit: 'm3' },
         series: [
@@ -188,7 +188,7 @@ export function vesselPages(
         rows: QUARTERS.map((p) => [
           String(p),
           roundText((span_m * p) / 100, 3),
-          roundText(at(p), 3),
+          roundText(at(p), 4),
           roundText((at(p) * rho) / 1000, 3),
         ]),
       },

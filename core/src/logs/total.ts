@@ -107,12 +107,20 @@ export function totalOf(channel: Channel, asked: TotalAsked): Total {
     uNoise,
     u,
     U: 2 * u,
-    totalizer: counted(asked.totalizer, forward, net, 2 * u),
+    totalizer: asked.totalizer ? againstCounter(asked.totalizer, forward, net, 2 * u) : null,
   }
 }
 
-function counted(c: TotalAsked['totalizer'], forward: number, net: number, U: number): Total['totalizer'] {
-  if (!c) return null
+/**
+ * A total held against a counter that was read before and after.
+ * @param U - expanded uncertainty of the total, k = 2
+ */
+export function againstCounter(
+  c: NonNullable<TotalAsked['totalizer']>,
+  forward: number,
+  net: number,
+  U: number,
+): NonNullable<Total['totalizer']> {
   const moved = c.end - c.start
   const volume = c.modulus === undefined ? moved : ((moved % c.modulus) + c.modulus) % c.modulus
   const off = (c.net ? net : forward) - volume

@@ -1,6 +1,14 @@
 import type { Senses } from '../family/family.ts'
 import { familyOf } from '../family/index.ts'
-import type { AtWork, DiscreteInput, Family, PressureKind, Vessel, ZeroInput } from '../family/family.ts'
+import type {
+  AtWork,
+  DiscreteInput,
+  Family,
+  PressureKind,
+  PulseOutput,
+  Vessel,
+  ZeroInput,
+} from '../family/family.ts'
 import type { FluidState } from '../media/fluid.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import { convertRangeEnd } from '../quantity/units.ts'
@@ -8,9 +16,10 @@ import { settingProblem, shownSettings, valuesOf, type Typed } from '../quantity
 import type { RelayPlace } from '../signal/relay-judgement.ts'
 import type { Relays } from '../signal/relay-plan.ts'
 import { judgeRoot, rootTakers } from '../signal/root.ts'
-import { stageOf, type Range, type StageKind } from '../signal/stage.ts'
+import { stageOf, type FrequencyStage, type Range, type StageKind } from '../signal/stage.ts'
 import { toleranceAt } from '../verify/tolerance.ts'
 import type { LoopDocument } from './document.ts'
+import { sheetUnitsOf } from './sheet-units.ts'
 
 /** Where an entry comes from: somebody typed or confirmed it, nobody did, or it cannot be. */
 export type EntryState = 'typed' | 'assumed' | 'refused'
@@ -63,6 +72,12 @@ export interface LoopFacts {
   readonly input: DiscreteInput | null
   /** Whether the loop’s signal is 1 while it senses, or while it does not; null where nobody has told. */
   readonly senses: Senses | null
+  /** Whether its display is to be lit. */
+  readonly lit: boolean
+  /** Its frequency or pulse output; null where it has none, or nobody has typed it. */
+  readonly pulses: PulseOutput | null
+  /** The stage of the signal path that its counter is scaled by; null where there is none. */
+  readonly frequency: FrequencyStage | null
   /** What acts on the loop's value, and the axis its points stand on; null where nothing can. */
   readonly relays: Relays | null
   readonly relayPlace: RelayPlace | null
@@ -121,6 +136,12 @@ function limitsOf(
   }
   const span = Math.abs(high - low)
   return { low: Math.min(low, high) - span, high: Math.max(low, high) + span, known: false }
+}
+
+/** Typed in every part, or nothing: a default of a form is no output of a device. */
+function pulsesOf(values: Typed, f: Family | null, entries: LoopFacts['entries']): PulseOutput | null {
+  const told = f?.pulses?.(values) ?? null
+  return told?.rests.every((name) => entries[name] === 'typed') ? told : null
 }
 
 function zeroLimitsOf(values: Typed, f: Family | null, unit: string | undefined): LoopFacts['zeroLimits'] {
@@ -196,7 +217,7 @@ export function factsOf(d: FactsOf): LoopFacts {
     family,
     values,
     entries,
-    sheetUnits: d.setUp?.units ?? {},
+    sheetUnits: sheetUnitsOf(range?.unit ?? null, d.setUp?.units ?? {}),
     setUpBegun: isBegun(d),
     range,
     shows: transmitter ? (transmitter.shows ?? transmitter.range) : null,
@@ -211,6 +232,9 @@ export function factsOf(d: FactsOf): LoopFacts {
     damping_s: family?.damping_s?.(values) ?? USUAL_DAMPING_S,
     input: family?.input?.(values) ?? null,
     senses: sensesOf(values),
+    lit: family?.lit?.(values) ?? false,
+    pulses: pulsesOf(values, family, entries),
+    frequency: stageOf(d.path, 'frequency') ?? null,
     relays: relaysOf(d, relayPlace),
     relayPlace,
     get zeroInput() {

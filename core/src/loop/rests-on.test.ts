@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import type { Finding } from '../finding.ts'
 import { FAMILIES, familyOf } from '../family/index.ts'
 import { shownSettings, valuesOf, type Typed } from '../quantity/setting.ts'
 import { factsOf } from './facts.ts'
@@ -36,9 +37,9 @@ describe.each(families)('%s', (id) => {
     const told = provedFindings(result.findings, rests)
     for (const f of told.filter((x) => x.severity === 'good'))
       expect(f.where.filter((name) => facts.entries[name] === 'assumed')).toEqual([])
-    expect(told.filter((f) => f.severity !== 'good' && f.severity !== 'note')).toEqual(
-      result.findings.filter((f) => f.severity !== 'good' && f.severity !== 'note'),
-    )
+    const grave = (list: readonly Finding[]) =>
+      list.filter((f) => f.severity !== 'good' && f.severity !== 'note').map((f) => [f.code, f.severity])
+    expect(grave(told)).toEqual(grave(result.findings))
     const typed = look(id, allTyped(id))
     expect(provedFindings(typed.result.findings, typed.rests)).toEqual(typed.result.findings)
   })
@@ -46,6 +47,22 @@ describe.each(families)('%s', (id) => {
     const { rests } = look(id, allTyped(id))
     expect(rests.assumed).toEqual([])
     expect([...rests.sheet.values()].flatMap((x) => x.assumed)).toEqual([])
+  })
+})
+
+describe('a stop by what nobody typed says so', () => {
+  const said = (values: Typed) => {
+    const { result, rests } = look('switch', values)
+    return provedFindings(result.findings, rests).find((f) => f.code === 'MEANING_REVERSED')
+  }
+  test('an NC contact against a meaning that stands there by itself', () => {
+    expect(said({ contact: 'nc' })).toMatchObject({
+      severity: 'stop',
+      says: expect.stringMatching(/Only assumed here: “.+”; confirm it/) as string,
+    })
+  })
+  test('against one that was typed nothing is assumed', () => {
+    expect(said({ contact: 'nc', meaning1: 'sensed' })?.says).not.toMatch(/assumed/)
   })
 })
 

@@ -152,11 +152,18 @@ const sayFew = (titles: readonly string[]): string => {
   return more > 0 ? `${named.join(', ')} and ${more} more` : named.join(', ')
 }
 /**
- * Findings as they may be said: what rests on entries that nobody confirmed, or that cannot be, is not called good.
+ * Findings as they may be said: what rests on entries that nobody confirmed, or that cannot be, is not called good; a
+ * stop that names such an entry says so, for then it may be that one that is wrong.
  * @param rests - null while it is not known yet: until then nothing is good
  */
 export const provedFindings = (findings: readonly Finding[], rests: Rests | null): Finding[] =>
   findings.map((f) => {
+    if (f.severity === 'stop' && rests) {
+      const untold = rests.assumed.filter((s) => f.where.includes(s.name)).map((s) => labelOf(s.title).label)
+      return untold.length > 0
+        ? { ...f, says: `${f.says} Only assumed here: ${sayFew(untold)}; confirm it or type what it is.` }
+        : f
+    }
     if (f.severity !== 'good') return f
     if (!rests) return { ...f, severity: 'note' }
     const on = rests.good.get(f.code)

@@ -1,7 +1,8 @@
 import { expect, describe, test } from 'vitest'
 import { type Values, compute } from '../family/test/through-form.ts'
 import { factsOf, type FactsOf } from './facts.ts'
-import { judgeSetUp, rangeFinding } from './set-up-findings.ts'
+import { rangeFinding } from './range-finding.ts'
+import { judgeSetUp } from './set-up-findings.ts'
 import { FAMILIES } from '../family/index.ts'
 import type { Stage } from '../signal/stage.ts'
 

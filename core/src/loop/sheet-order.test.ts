@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import fc from 'fast-check'
-import { inOrder, moved } from './sheet-order.ts'
+import { inOrder, moved, orderedDevices, orderName, orderOf } from './sheet-order.ts'
 
 const lines = ['a', 'b', 'c', 'd'].map((says) => ({ says, value: says.toUpperCase() }))
 const said = (order: string[], of = lines) =>
@@ -24,6 +24,16 @@ describe('the order in which a device asks', () => {
     [1, 99, 'acdb'],
     [9, 0, 'abcd'],
   ])('from %i to %i: %s', (from, to, is) => expect(moved(lines, from, to).join('')).toBe(is))
+  test('a device of its own name asks in its own order, every other one in that of its kind', () => {
+    const orders = { ph: ['b', 'a'], 'ph/field unit': ['d', 'c'], 'pharmacy/x': ['a'] }
+    expect(orderOf(orders, 'ph', 'field unit')).toEqual(['d', 'c'])
+    expect(orderOf(orders, 'ph', ' field unit ')).toEqual(['d', 'c'])
+    expect(orderOf(orders, 'ph', 'bench unit')).toEqual(['b', 'a'])
+    expect(orderOf(orders, 'ph', '')).toEqual(['b', 'a'])
+    expect(orderOf(orders, 'thermal', '')).toEqual([])
+    expect(orderedDevices(orders, 'ph')).toEqual(['field unit'])
+    expect([orderName('ph', ''), orderName('ph', 'field unit')]).toEqual(['ph', 'ph/field unit'])
+  })
   test('whatever order was kept, every line is there once', () => {
     fc.assert(
       fc.property(fc.shuffledSubarray(['a', 'b', 'c', 'd', 'x']), (order) => {

@@ -1,5 +1,22 @@
 import type { SheetLine } from '../family/family.ts'
 
+/** Orders of a plant, by the kind of meter, and by the name of a device where the plant has several of a kind. */
+export type SheetOrders = Readonly<Record<string, readonly string[]>>
+
+/** Under which name an order is kept. @param device - as the plant calls it; empty where all of a kind ask alike */
+export const orderName = (family: string, device: string): string =>
+  device.trim() === '' ? family : `${family}/${device.trim()}`
+
+/** The order in which this device asks: its own, else that of its kind. */
+export const orderOf = (orders: SheetOrders, family: string, device: string): readonly string[] =>
+  orders[orderName(family, device)] ?? orders[family] ?? []
+
+/** The devices of a kind that have an order of their own, by their names. */
+export const orderedDevices = (orders: SheetOrders, family: string): string[] =>
+  Object.keys(orders)
+    .flatMap((name) => (name.startsWith(`${family}/`) ? [name.slice(family.length + 1)] : []))
+    .sort((a, b) => a.localeCompare(b))
+
 /**
  * The lines in the order in which a device asks for them, as somebody put them once. A line that was not there then
  * stands behind the one that it follows by itself.

@@ -6,7 +6,8 @@ import type { ProcedureState } from '../procedure/run.ts'
 import { isForeignAuthor } from '../record/authors.ts'
 import { judgeRun, lastPhase } from '../record/judge-run.ts'
 import type { Run } from '../record/run.ts'
-import { auditPath, isCompared } from '../scale/audit.ts'
+import { isCompared } from '../scale/audit.ts'
+import { auditLoop } from '../scale/audit-loop.ts'
 import type { Stage } from '../signal/stage.ts'
 import { verdictOf, type VerdictClass } from '../verify/verdict.ts'
 import type { LoopDocument } from './document.ts'
@@ -174,7 +175,7 @@ export function summarise(
   runDocument: LoopDocument | null = null,
 ): LoopSummary {
   const facts = factsOf(doc)
-  const audit = auditPath(doc.path, facts.needsRoot, doc.tolerance)
+  const audit = auditLoop(doc, facts)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const verdict = verdictOf(judgement)

@@ -1,5 +1,6 @@
 import { guessFamily } from '../family/guess.ts'
 import { familyOf } from '../family/index.ts'
+import type { WantedUnits } from '../quantity/asked-in.ts'
 import type { LoopDocument } from './document.ts'
 import { entryPath } from './facts.ts'
 
@@ -33,8 +34,12 @@ export function asFamily<D extends Told>(document: D, id: string | null): D {
 /**
  * A set-up begun: what the words told, with the loop's own range and unit over it. The range is somebody's
  * entry on the signal path already; everything else waits to be typed.
+ * @param wanted - units of the plant: its sheet begins with them, and asks in the device's as soon as somebody says so
  */
-export function beginSetUp<D extends Told & Pick<LoopDocument, 'path'>>(document: D): D {
+export function beginSetUp<D extends Told & Pick<LoopDocument, 'path'>>(
+  document: D,
+  wanted: WantedUnits = {},
+): D {
   const family = familyOf(document.family)
   if (!family) return document
   const transmitter = document.path.find((s) => s.kind === 'transmitter')
@@ -51,7 +56,8 @@ export function beginSetUp<D extends Told & Pick<LoopDocument, 'path'>>(document
       ([, v]) => v !== undefined,
     ),
   ) as typeof told
-  return { ...document, setUp: { ...document.setUp, values } }
+  const units = Object.keys(wanted).length > 0 ? { units: { ...wanted } } : {}
+  return { ...document, setUp: { ...units, ...document.setUp, values } }
 }
 
 /** Numbers of the loop's range win over guesses; a choice that the words told more closely stays. */

@@ -162,8 +162,8 @@ export interface PartDefinition<S> {
   /** Volts and current that it takes as the load of an output; whether it is a coil. */
   readonly switchedLoad?: (s: S) => { readonly volts: number; readonly amps: number; readonly coil: boolean }
   readonly output?: (s: S) => OutputLabel
-  /** Of a transmitter that lives on the loop: the volts it needs, and the most it stands. */
-  readonly loopDevice?: (s: S) => { readonly lift_V: number; readonly max_V: number }
+  /** Of a transmitter that lives on the loop: the volts it needs, and the most it stands. @param lit - its display too */
+  readonly loopDevice?: (s: S, lit: boolean) => { readonly lift_V: number; readonly max_V: number }
   /** Whether it can drive its own passive output, and whether that is set. */
   readonly ownFeed?: (s: S) => 'jumpered' | 'possible' | 'none'
   /** Where a loop's current goes in and out of a receiver, and the name of the channel in use. */

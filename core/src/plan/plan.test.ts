@@ -328,6 +328,19 @@ describe('what nothing places says what would', () => {
     expect(plan.reasons[0]).toMatchObject({ placed: false, why: { code: 'NOWHERE' }, lift })
     expect(plan.proved).toBe(true)
   })
+  test('what was agreed is kept however little time there is to search', () => {
+    for (let seed = 1; seed <= 15; seed++) {
+      const free = randomDay(seed, 24, 2)
+      const began = solved(free, 'search', 40)
+      const at = began.placings.toSorted((x, y) => x.start.localeCompare(y.start))
+      // The last of a good plan that waits for no other is agreed for its time, and all is planned anew in no time.
+      const last = at.findLast((p) => free.jobs.find((j) => j.id === p.job)?.after.length === 0)
+      if (!last) continue
+      const locked = [{ job: last.job, person: last.person, start: last.start }]
+      const told = solvePlan(PlanProblem.parse({ ...free, locked }), 1, 'search', 0, () => 1)
+      expect([seed, isRefused(told) ? told.says : 'planned']).toEqual([seed, 'planned'])
+    }
+  })
   test('a lock that cannot be kept is refused with the rules against it', () => {
     const told = solvePlan(
       day([job('A', 30, 'X')], { locked: [{ job: 'A', person: 'a', start: at('06:01') }] }),

@@ -235,30 +235,33 @@ export function reasonsOf(
   isOver: () => boolean = () => false,
 ): Reason[] {
   const out = d.jobs.length - placed.length
-  return d.jobs.map((j, i): Reason => {
-    const isPlaced = placed.some((x) => x.job === i)
+  const at = new Map(placed.map((p) => [p.job, p]))
+  const reasonOf = (i: number): Reason[] => {
+    const j = d.jobs[i]
+    const p = at.get(i)
+    if (!j) return []
+    const reason = { job: j.id, placed: p !== undefined }
     if (isOver()) {
       const why = { code: 'NOT_LOOKED_AT', job: j.id, other: null }
-      return {
-        job: j.id,
-        placed: isPlaced,
-        why,
-        says: isPlaced ? '' : 'Not looked at: too many jobs at once.',
-      }
+      return [
+        {
+          ...{ ...reason, why },
+          says: `${p ? 'Why it is not earlier was not' : 'Not'} looked at: too many jobs at once.`,
+        },
+      ]
     }
-    const p = placed.find((x) => x.job === i)
     if (p) {
       const b = whyNotEarlier(d, placed, p)
-      return {
-        job: j.id,
-        placed: true,
-        why: b ?? { code: 'COULD_BE_EARLIER', job: j.id, other: null },
-        says: saysPlaced(d, p, b, clock),
-      }
+      const why = b ?? { code: 'COULD_BE_EARLIER', job: j.id, other: null }
+      return [{ ...{ ...reason, why }, says: saysPlaced(d, p, b, clock) }]
     }
     const isGone = bound.gone.has(i)
     const why = { code: isGone ? 'NOWHERE' : 'CROWDED', job: j.id, other: null }
     const more = isGone ? nowhere(d, i, bound.gone) : crowded(d, placed, i, out <= MOST_LOOKED_AT)
-    return { job: j.id, placed: false, why, ...more }
-  })
+    return [{ ...{ ...reason, why }, ...more }]
+  }
+  // What is planned comes first: it is what people walk by, and is quickly told.
+  const inTurn = d.jobs.map((_, i) => i).sort((a, b) => Number(at.has(b)) - Number(at.has(a)))
+  const found = new Map(inTurn.map((i) => [i, reasonOf(i)]))
+  return d.jobs.flatMap((_, i) => found.get(i) ?? [])
 }

@@ -5,7 +5,7 @@ import { type Cost, costOf, isLess } from './cost.ts'
 import { laidOut, type Sequence } from './layout.ts'
 import type { Day, Placed } from './problem.ts'
 import { known } from './sight.ts'
-import { insertions } from './insert.ts'
+import { insertions, placingBeside } from './insert.ts'
 
 export interface Searched {
   readonly placed: readonly Placed[]
@@ -110,10 +110,38 @@ export function searchPlan(
     if (at <= now.at || g.uniform() < Math.exp((now.at - at) / heat)) now = { s: changed, at }
     keep(placed, cost)
   }
-  const found = best as { placed: readonly Placed[]; cost: Cost } | null
-  if (!found) return { placed: [], cost: costOf(d, []), steps }
-  const whole = insertions(d, found.placed)
+  const found = best as { placed: readonly Placed[]; cost: Cost; missed: number } | null
+  // However little time there was: what was agreed stands where it can, and the rest beside it.
+  const agreed = found && found.missed === 0 ? null : agreedAlone(d)
+  const begin = agreed ?? found?.placed
+  if (!begin) return { placed: [], cost: costOf(d, []), steps }
+  const whole = insertions(d, begin)
   return { placed: whole, cost: costOf(d, whole), steps }
+}
+
+/**
+ * What was agreed, each with the first helper and instruments that serve, and before it what it waits for; null where
+ * some of it breaks a rule.
+ */
+function agreedAlone(d: Day): Placed[] | null {
+  const locked = d.jobs.flatMap((j, i) => (j.lock ? [i] : []))
+  const waits = (i: number) => (d.jobs[i]?.after.length ?? 0) > 0
+  const placed: Placed[] = []
+  for (const job of behind(d, [...locked.filter((i) => !waits(i)), ...locked.filter(waits)])) {
+    const lock = d.jobs[job]?.lock
+    const serves = lock
+      ? choicesOf(d, job)
+          .filter((c) => c.person === lock.person)
+          .map((c): Placed => {
+            const { person, helper, instruments } = c
+            return { job, person, helper, instruments, start: lock.start }
+          })
+          .find((p) => brokenRules(d, known(d, [...placed, p])).length === 0)
+      : placingBeside(d, placed, job)
+    if (!serves) return null
+    placed.push(serves)
+  }
+  return placed
 }
 
 /** A neighbour of a sequence: a job elsewhere, otherwise, beside its like; two exchanged; a few taken out and put back. */

@@ -6,6 +6,14 @@ import type { Step } from './step.ts'
 /** Stopped, refused, or as the procedure judges it by its readings; null while it is under way. */
 export function outcomeOf(run: ProcedureRun): Outcome | null {
   if (run.state === 'running' || run.state === 'aborting') return null
+  if (run.state === 'handedOver')
+    return {
+      ...standing(run),
+      says: [
+        ...standing(run).says,
+        `The work went on by ${procedureOf(run.handed?.to ?? '')?.title ?? 'another procedure'}.`,
+      ],
+    }
   if (run.state === 'outOfService')
     return { result: 'out', says: ['It did not read what the process is: out of service, bypass listed.'] }
   if (run.started.rules === undefined)

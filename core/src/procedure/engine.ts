@@ -3,7 +3,8 @@ import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
 import type { Adjustment } from '../trim/adjust.ts'
 import { REFUSALS, trimPlausible, WARNINGS } from '../trim/plausible.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
-import { WORK_STEPS, type WorkState } from './order-of-work.ts'
+import { handOverProblem } from './hand-over.ts'
+import { WORK_STEPS, type WorkEvent, type WorkState } from './order-of-work.ts'
 import { adviceFor } from './advice.ts'
 import { procedureOf } from './catalogue.ts'
 import { standing } from './closing.ts'
@@ -129,6 +130,10 @@ function leftAfter(run: ProcedureRun, step: Step, choice: string | null): readon
   return skip < 0 ? [] : rest.slice(skip)
 }
 
+/** Where the work stands at its beginning: at nothing, or at what stands from the procedure before. */
+const begunAt = ({ after }: ProcedureStarted): WorkState =>
+  WORK_STEPS.filter(([e]) => after?.did.some((w) => w === e)).at(-1)?.[1] ?? 'IDLE'
+
 /** Next state of a procedure after one event, or a sentence why it cannot come now. */
 export function applyProcedureEvent(
   run: ProcedureRun | null,
@@ -151,10 +156,10 @@ export function applyProcedureEvent(
         startedAt: at,
         runner: by,
         state: 'running',
-        work: 'IDLE',
+        work: begunAt(body.payload),
         done: [],
         left: stepsOf(procedure, body.payload),
-        fixedCurrent: false,
+        fixedCurrent: body.payload.after?.held === true,
         abort: null,
       },
     }
@@ -168,6 +173,12 @@ export function applyProcedureEvent(
     return { kind: 'run', run: { ...run, runner: by } }
   }
   if (by !== run.runner) return refused('Somebody else is working at it. Take it over first.')
+  if (body.type === 'procedure.handedOver') {
+    const says = handOverProblem(run, body.payload.to)
+    return says
+      ? refused(says)
+      : { kind: 'run', run: { ...run, left: [], state: 'handedOver', handed: body.payload } }
+  }
   if (body.type === 'procedure.abortAsked') {
     if (run.state === 'aborting') return refused('The way back has begun already.')
     const left = wayBack(run)
@@ -202,7 +213,8 @@ function asItWas(run: ProcedureRun, p: StepPayload, by: string, at: string): Pro
 function wayBack(run: ProcedureRun): Step[] {
   const way = run.started.way ?? 'inService'
   const good = run.started.rules !== undefined && ['adjusted', 'untouched'].includes(standing(run).result)
-  const has = (work: string) => run.done.some((d) => d.step.work === work)
+  const has = (work: WorkEvent) =>
+    run.done.some((d) => d.step.work === work) || run.started.after?.did.some((w) => w === work) === true
   // Older records end the way back as they were begun.
   const opened = run.started.rules === undefined || has('isolate') || has('vent')
   const connected = run.started.rules === undefined || has('connect')

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { RangeSchema, TransferSchema } from '../signal/schema.ts'
 import { GATE_IDS } from './gates.ts'
+import { OPENING } from './order-of-work.ts'
 import { SeenSchema } from './seen.ts'
 import { WAYS } from './step.ts'
 
@@ -51,6 +52,15 @@ export const Started = z.strictObject({
     notInServiceBy: z.string().trim().max(60).optional(),
     /** Why it is done without an instrument that covers it. */
     withoutInstrument: z.string().trim().max(500).optional(),
+    /** The procedure that it goes on from, and what of that stands: it is not done again. */
+    after: z
+      .strictObject({
+        run: z.uuid(),
+        did: z.array(z.enum(OPENING)).max(OPENING.length),
+        /** The output holds a current: it is released before anything else. */
+        held: z.boolean(),
+      })
+      .optional(),
   }),
 })
 /** A step was done, with what was ticked, typed, read or chosen. */
@@ -83,12 +93,23 @@ export const TakenOver = z.strictObject({
   type: z.literal('procedure.takenOver'),
   payload: z.strictObject({ from: z.string().max(60) }),
 })
+/** The work goes on by another procedure, in the run that is begun in the same act. */
+export const HandedOver = z.strictObject({
+  type: z.literal('procedure.handedOver'),
+  payload: z.strictObject({ to: z.string().max(40), run: z.uuid() }),
+})
 export const AbortAsked = z.strictObject({
   type: z.literal('procedure.abortAsked'),
   payload: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
 })
 
-export const ProcedureEventBody = z.discriminatedUnion('type', [Started, StepDone, TakenOver, AbortAsked])
+export const ProcedureEventBody = z.discriminatedUnion('type', [
+  Started,
+  StepDone,
+  TakenOver,
+  HandedOver,
+  AbortAsked,
+])
 export type ProcedureEventBody = z.output<typeof ProcedureEventBody>
 export type ProcedureStarted = z.output<typeof Started>['payload']
 export const isProcedureType = (type: string): boolean => type.startsWith('procedure.')

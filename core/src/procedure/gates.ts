@@ -288,7 +288,9 @@ const isNotInService = ({ started }: ProcedureRun): boolean =>
   started.way !== undefined && started.way !== 'inService'
 /** Whether the loop may be moved: in manual by name, or not in service by name. */
 export const isReleased = (run: ProcedureRun): boolean =>
-  isNotInService(run) || run.done.some((d) => d.step.work === 'manual' || d.step.confirmsManual === true)
+  isNotInService(run) ||
+  run.started.after?.did.includes('manual') === true ||
+  run.done.some((d) => d.step.work === 'manual' || d.step.confirmsManual === true)
 
 /** What a device that measures nothing cannot show; its current can be held and read all the same. */
 const NEEDS_A_READING: ReadonlySet<GateId> = new Set<GateId>([

@@ -1,3 +1,4 @@
+import { ending } from './parts.ts'
 import type { ProcedureStarted } from './events.ts'
 import type { WorkEvent } from './order-of-work.ts'
 import type { Procedure, ProcedureContext, Step, Way } from './step.ts'
@@ -29,8 +30,34 @@ export const contextMadeFor = (started: ProcedureStarted): ProcedureContext => (
   linked: started.withDevice,
 })
 
-/** The steps of a procedure for the loop and the way that were written down at its beginning. */
+/** What the procedure before held is let go before anything is read. */
+const RELEASE: Step = {
+  id: 'release-before',
+  kind: 'apply',
+  title: 'Release the held current',
+  says: 'The output follows the measurement again.',
+  holdCurrent_mA: null,
+}
+
+/** What a procedure that connects nothing itself has to take off at its end, where it goes on from one that did. */
+function takenOff(c: ProcedureContext, steps: readonly Step[], did: ReadonlySet<WorkEvent>): readonly Step[] {
+  if (!did.has('connect') || steps.some((s) => s.work === 'disconnect')) return steps
+  const off = ending(c).filter((s) => s.work === 'disconnect' || s.work === 'restore')
+  const back = steps.findIndex((s) => s.work === 'check')
+  return back < 0 ? steps : [...steps.slice(0, back), ...off, ...steps.slice(back)]
+}
+
+/**
+ * The steps of a procedure for the loop and the way that were written down at its beginning. What stands from the
+ * procedure that it goes on from is not done again, and undone at its end.
+ */
 export function stepsOf(procedure: Procedure, started: ProcedureStarted): readonly Step[] {
   const way = started.way ?? 'inService'
-  return procedure.steps(contextMadeFor(started)).filter((s) => belongsTo(way, s))
+  const c = contextMadeFor(started)
+  const did: ReadonlySet<WorkEvent> = new Set(started.after?.did ?? [])
+  const steps = [
+    ...(started.after?.held === true ? [RELEASE] : []),
+    ...procedure.steps(c).filter((s) => s.work === undefined || !did.has(s.work)),
+  ]
+  return takenOff(c, steps, did).filter((s) => belongsTo(way, s))
 }

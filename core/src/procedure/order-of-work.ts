@@ -17,6 +17,9 @@ export const WORK_STEPS = [
   ['auto', 'AUTO'],
   ['close', 'CLOSED'],
 ] as const
+/** What brings a loop to where it can be worked at: it stands until somebody undoes it. */
+export const OPENING = ['notify', 'manual', 'bypassTrips', 'isolate', 'vent', 'connect'] as const
+export type OpeningEvent = (typeof OPENING)[number]
 export type WorkEvent = (typeof WORK_STEPS)[number][0]
 export type WorkState = 'IDLE' | (typeof WORK_STEPS)[number][1]
 

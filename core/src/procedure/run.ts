@@ -19,7 +19,7 @@ export interface DoneStep {
   /** Gates that were passed over, and why. */
   readonly overruled?: { readonly gates: readonly GateId[]; readonly reason: string }
 }
-export type ProcedureState = 'running' | 'aborting' | 'done' | 'aborted' | 'outOfService'
+export type ProcedureState = 'running' | 'aborting' | 'done' | 'aborted' | 'outOfService' | 'handedOver'
 
 /** A procedure as its events tell it. */
 export interface ProcedureRun {
@@ -33,6 +33,8 @@ export interface ProcedureRun {
   readonly done: readonly DoneStep[]
   readonly left: readonly Step[]
   readonly fixedCurrent: boolean
+  /** The procedure that the work goes on by, and its run. */
+  readonly handed?: { readonly to: string; readonly run: string }
   readonly abort: { readonly reason: string; readonly by: string; readonly at: string } | null
 }
 /** The readings of a phase that have an input to be held against, in order. */

@@ -171,6 +171,8 @@ export interface Need {
 export interface Advice {
   readonly choice: 'adjust' | 'leave' | 'accept' | 'report'
   readonly says: readonly string[]
+  /** The procedures that are the right ones instead, the first to be done first. */
+  readonly instead?: readonly string[]
 }
 /** What a procedure judges: what one of them found stands until another of the same finds otherwise. */
 export type Judges = 'sensor' | 'output' | 'trips' | 'health' | 'stored' | 'stem'

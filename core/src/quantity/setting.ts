@@ -154,8 +154,17 @@ export function valuesOf<const L extends readonly Setting[]>(settings: L, typed:
 export const shownSettings = <S extends Setting>(settings: readonly S[], values: Typed): S[] =>
   settings.filter((s) => !s.when || holds(s.when, values))
 
-/** What is wrong with a setting's value, or null. */
-export function settingProblem(setting: Setting, value: SettingValue): string | null {
+/** How a number is told to a person: in which unit, and how one of the setting's own is said in it. */
+export interface SaidIn {
+  readonly unit: string
+  readonly of: (value: number) => number
+}
+
+/**
+ * What is wrong with a setting's value, or null.
+ * @param as - the unit in which the entry is shown, where that is not its own
+ */
+export function settingProblem(setting: Setting, value: SettingValue, as?: SaidIn): string | null {
   switch (setting.kind) {
     case 'flag':
       return typeof value === 'boolean' ? null : `${setting.title} is yes or no.`
@@ -176,9 +185,10 @@ export function settingProblem(setting: Setting, value: SettingValue): string | 
     case 'number': {
       const { title, unit, min, max } = setting
       if (typeof value !== 'number' || !Number.isFinite(value)) return `${title}: type a number.`
-      return value < min || value > max
-        ? `${title} is ${value} ${unit}; possible is ${min} to ${max} ${unit}.`
-        : null
+      if (value >= min && value <= max) return null
+      const [is, from, to] = [value, min, max].map((v) => (as ? as.of(v) : v))
+      const said = as?.unit ?? unit
+      return `${title} is ${is} ${said}; possible is ${from} to ${to} ${said}.`
     }
   }
 }

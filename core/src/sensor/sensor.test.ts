@@ -1,4 +1,7 @@
 import { describe, expect, test } from 'vitest'
+import { familyOf } from '../family/index.ts'
+import { rankSensors } from '../family/sensor-choice.ts'
+import { judgeBaseline } from './pair-baseline.ts'
 import { pairProblem } from './pair-serials.ts'
 import { railPosition, type Rail } from './rail.ts'
 import { SensorDescription, sensorName } from './sensor.ts'
@@ -96,5 +99,34 @@ describe('a sensor as a thing', () => {
     [{ ...pair(), kind: 'portable-kit', values: {} }, 'values.serial', 'A kit is known by its serial.'],
   ])('%#: refused at its place', (d, path, says) => {
     expect(wrong(d)).toEqual([[path, says]])
+  })
+})
+
+describe('a clamp-on pair against itself on its block', () => {
+  const at = (newSignal_pct: number, lastSignal_pct: number, newGain_dB = 0, lastGain_dB = 0) => ({
+    newSignal_pct,
+    lastSignal_pct,
+    newGain_dB,
+    lastGain_dB,
+  })
+  test.each<[string, ReturnType<typeof at>, string | null]>([
+    ['nobody has checked it since', at(80, 0), null],
+    ['nobody knows what it was', at(0, 80), null],
+    ['as it was', at(80, 79), 'PAIR_AS_NEW'],
+    // 20·log10(80/56) = 3.1 dB, 20·log10(80/39.8) = 6.06 dB.
+    ['3.1 dB less', at(80, 56), 'PAIR_WEAKER'],
+    ['half of the amplitude', at(80, 39.8), 'PAIR_WORN'],
+    ['the gain decides where it is known', at(80, 79, 50, 43), 'PAIR_WORN'],
+    ['figures exchanged', at(40, 80), 'PAIR_STRONGER'],
+  ])('%s', (_, b, code) => expect(judgeBaseline(b)?.code ?? null).toBe(code))
+  test('a worn pair is second choice where sensors are picked', () => {
+    const stock = [
+      { description: { ...pair({ newGain_dB: 50, lastGain_dB: 40 }), state: 'shelf' as const } },
+      { description: { ...pair({ serialA: '4472A', serialB: '4472B' }), state: 'shelf' as const } },
+    ] as { description: SensorDescription }[]
+    const family = familyOf('clamp-on')
+    const ranked = family ? rankSensors(family, { by: 'od', od_mm: 219.1, wall_mm: 8.18 }, stock) : []
+    expect(ranked.map((r) => sensorName(r.sensor.description))).toEqual(['4472A / 4472B', '4471A / 4471B'])
+    expect(ranked[1]?.but.join()).toMatch(/10 dB less/)
   })
 })

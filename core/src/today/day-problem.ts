@@ -2,7 +2,7 @@ import { PlanProblem, type Placing } from '../plan/problem.ts'
 import { dayAfter } from './from-loop.ts'
 import { instrumentsForPlan, needForPlan, unitClasses, type PlantInstrument } from './instruments.ts'
 import type { HelperNeed, Job } from './job.ts'
-import { shiftOn, type PlantAtWork, type Presence } from './plant-at-work.ts'
+import { shiftOn, weekdayOf, type PlantAtWork, type Presence } from './plant-at-work.ts'
 import { minuteIso, spanOf, wallOf } from './wall-time.ts'
 
 /** What was agreed or entered about a job, over what the record says. */
@@ -64,6 +64,37 @@ function waysOf(p: PlantAtWork, areas: readonly string[]): number[][] {
   return areas.map((a) => areas.map((b) => (a === b ? 0 : (said.get(`${a}\u0000${b}`) ?? p.usualWalk_min))))
 }
 
+interface RoleHolder {
+  readonly id: string
+  readonly role: string
+  readonly there: { from: string; to: string }[]
+}
+/**
+ * Who releases hold points, by role: any of those who have it, on working days. A role that somebody asks for and nobody
+ * has is there never: what waits for it is not planned, and says so.
+ */
+function holdersOf({ plant, jobs, zone }: DayFacts, days: readonly string[]): RoleHolder[] {
+  const asked = jobs.flatMap((j) => (j.wish.holds ?? []).map((h) => h.role))
+  return [...new Set([...plant.holders.map((h) => h.role), ...asked])].map((role) => {
+    const own = plant.holders.filter((h) => h.role === role)
+    const spans = days
+      .filter((day) => plant.weekdays.includes(weekdayOf(day)))
+      .flatMap((day) => own.map((h) => spanOf(day, h, zone)))
+      .sort((a, b) => a.from - b.from)
+    const there: { from: number; to: number }[] = []
+    for (const span of spans) {
+      const last = there.at(-1)
+      if (last && span.from <= last.to) last.to = Math.max(last.to, span.to)
+      else there.push({ ...span })
+    }
+    return {
+      id: own.length === 0 ? role : own.map((h) => h.name).join(' or '),
+      role,
+      there: there.map((s) => ({ from: minuteIso(s.from), to: minuteIso(s.to) })),
+    }
+  })
+}
+
 /**
  * The planner's problem out of what a plant knows of its days. Names in it are those that people read: reasons and
  * broken rules are told in them.
@@ -88,7 +119,7 @@ export function dayProblem(f: DayFacts): NamedProblem {
       const [job, person] = [titleOf.get(t.job), nameOf.get(t.person)]
       return job !== undefined && person !== undefined ? [{ job, person, start: t.start }] : []
     })
-  const holders = plant.holders.map((h) => h.name)
+  const holders = holdersOf(f, days)
   const problem = PlanProblem.parse({
     now: minuteIso(Math.ceil(f.now / MINUTE_MS) * MINUTE_MS),
     areas,
@@ -123,14 +154,7 @@ export function dayProblem(f: DayFacts): NamedProblem {
         ]
       }),
     })),
-    holders: plant.holders.map((h) => ({
-      id: h.name,
-      role: h.role,
-      there: days.map((day) => {
-        const s = spanOf(day, h, zone)
-        return { from: minuteIso(s.from), to: minuteIso(s.to) }
-      }),
-    })),
+    holders: holders.map(({ id, role, there }) => ({ id, role, there })),
     instruments: instruments.map((x) => ({
       id: x.id,
       kind: x.kind,
@@ -168,12 +192,11 @@ export function dayProblem(f: DayFacts): NamedProblem {
         kit: j.work.kit,
         setup: j.work.setup_min,
         after: [...j.after, ...(j.wish.after ?? [])].flatMap((key) => titleOf.get(key) ?? []),
-        holds: (j.wish.holds ?? []).flatMap((h) => {
-          const holder = plant.holders.find((x) => x.role === h.role)?.name
-          return holder !== undefined && holders.includes(holder)
-            ? [{ at: h.at, minutes: h.minutes, person: holder }]
-            : []
-        }),
+        holds: (j.wish.holds ?? []).map((h) => ({
+          at: h.at,
+          minutes: h.minutes,
+          person: holders.find((x) => x.role === h.role)?.id ?? h.role,
+        })),
       }
     }),
     locked: asTold(f.locked),

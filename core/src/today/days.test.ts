@@ -112,9 +112,38 @@ describe('the planner’s problem', () => {
       ['A Wren 09:50'],
     ],
     [
-      'a role that nobody has holds nothing up',
-      { jobs: [planned('A', { wish: { holds: [{ at: 0, minutes: 5, role: 'fire watch' }] } })] },
-      ['A Wren 07:06'],
+      'a role that nobody has is never there: what waits for it is not planned as if it needed none',
+      {
+        jobs: [planned('A', { wish: { holds: [{ at: 0, minutes: 5, role: 'fire watch' }] } }), planned('B')],
+      },
+      ['B Wren 07:06'],
+    ],
+    [
+      'of two who have a role either will do, also one after the other',
+      {
+        plant: {
+          ...PLANT,
+          holders: [
+            { role: 'shift lead', name: 'Turnstone', from: '05:00', to: '07:00' },
+            { role: 'shift lead', name: 'Knot', from: '09:00', to: '14:00' },
+          ],
+        },
+        jobs: [planned('A', { wish: { holds: [{ at: 10, minutes: 5, role: 'shift lead' }] } })],
+      },
+      ['A Wren 08:50'],
+    ],
+    [
+      'who releases hold points is there on working days only',
+      {
+        day: '2026-11-29',
+        now: Date.parse('2026-11-29T04:00Z'),
+        presences: [
+          { person: WREN.id, day: '2026-11-29', shift: { from: '07:00', to: '15:00', breaks: [] } },
+        ],
+        plant: { ...PLANT, holders: [{ role: 'shift lead', name: 'Turnstone', from: '06:00', to: '14:00' }] },
+        jobs: [planned('A', { wish: { holds: [{ at: 10, minutes: 5, role: 'shift lead' }] } })],
+      },
+      [],
     ],
     [
       'who is at something begins after it',

@@ -106,7 +106,11 @@ export const DAY_ENTRIES = {
   /** By job and day. */
   mark: Mark,
   /** By person and thing, and day. */
-  packed: z.strictObject({ packed: z.boolean() }),
+  packed: z.strictObject({
+    packed: z.boolean(),
+    /** So much of what is used up was taken out of the stock. */
+    takes: z.number().min(0, 'Not below 0.').max(1e9).optional(),
+  }),
   note: z.strictObject({ area: text(80), says: text(1000).min(1, 'Write a word to the next shift.') }),
   /** By its first day. */
   plan: PlanMade,

@@ -54,6 +54,8 @@ function ofRun(r: RunRow): Progress {
       state: 'stopped',
       says: `${r.title} was given up${r.reason === null ? '' : `: ${r.reason}`}.`,
     }
+  if (r.state === 'handedOver')
+    return { ...base, state: 'begun', says: `${r.title} went on by another procedure.` }
   if (r.state === 'outOfService')
     return { ...base, state: 'stopped', says: `${r.title}: the loop is out of service.` }
   return {

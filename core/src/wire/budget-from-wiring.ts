@@ -36,7 +36,7 @@ const HART_OHM = 250
 export function budgetOf(w: Wiring, trial: BudgetTrial = NO_TRIAL): WiredBudget | null {
   const parts = knownParts(w)
   const device = parts.find((p) => p.kind.duty === 'transmitter' && p.kind.loopDevice)
-  const lives = device?.kind.loopDevice?.(device.s)
+  const lives = device?.kind.loopDevice?.(device.s, trial.backlight)
   if (!device || !lives) return null
   const feeding = (duty: string) => {
     const part = parts.find((p) => p.kind.duty === duty && p.kind.loopFeed?.(p.s))

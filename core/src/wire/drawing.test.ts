@@ -2,13 +2,16 @@ import { describe, expect, test } from 'vitest'
 import { defaultPath } from '../loop/default-path.ts'
 import { withoutStage, withStage } from '../loop/optional-stages.ts'
 import { toldByWords } from '../loop/what-it-is.ts'
-import { NOTHING_WIRED, Wiring } from '../part/wiring.ts'
+import { NOTHING_WIRED, Wiring, withSetting } from '../part/wiring.ts'
 import { connect } from './connect/index.ts'
 import { drawWiring, type DrawnWire } from './drawing.ts'
 import { suggestParts } from './suggest.ts'
 import { testPoints } from './test-points.ts'
 import { kitList, powerUpChecklist, terminations, truthTable, WORK_TIMES } from './lists.ts'
 import { budgetOf, NO_TRIAL } from './budget-from-wiring.ts'
+import { withLight } from './lit-display.ts'
+import { judgeWiring } from './proof/judge.ts'
+import { NOTHING_MEANT } from './proof/states.ts'
 import { loopBudget } from './loop-budget.ts'
 
 const loops: readonly [tag: string, type: string, signal: string][] = [
@@ -154,6 +157,9 @@ describe('lists to take along', () => {
   })
 })
 
+const never = (): never => {
+  throw new Error('no budget')
+}
 describe('the loop budget of what is wired', () => {
   const w = wiredAs('PT-202', 'pressure', '4-20 mA HART')
   const verdict = (trial: Partial<typeof NO_TRIAL>) => {
@@ -181,6 +187,18 @@ describe('the loop budget of what is wired', () => {
     expect(plain - verdict({ hartResistor: true }).marginDesign).toBeCloseTo(5.625, 9)
     expect(plain - verdict({ extra_V: 1 }).marginDesign).toBeCloseTo(1, 9)
     expect(verdict({ hartResistor: true }).verdict).toBe('FAIL')
+  })
+  test('a display that the loop lights costs its volt in the budget and in the proof', () => {
+    const lit = withLight(w)
+    expect(verdict({}).marginDesign - verdict({ backlight: true }).marginDesign).toBeCloseTo(1, 9)
+    const [dark, bright] = [w, lit].map((x) => loopBudget(budgetOf(x)?.input ?? never()).marginDesign)
+    expect((dark ?? 0) - (bright ?? 0)).toBeCloseTo(1, 9)
+    // 24 V less 20 mA through 256 Ω leaves 18.9 V: enough for 18 V, and not for its light as well.
+    const needs18 = withSetting(w, 'PT-202', 'lift_V', 18)
+    const lifted = (meant: { lit?: boolean }) =>
+      judgeWiring(needs18, { ...NOTHING_MEANT, ...meant }).statements.find((s) => s.code === 'LIFTED')
+    expect(lifted({})).toMatchObject({ held: true, says: expect.stringContaining('18 to 42 V') as string })
+    expect(lifted({ lit: true })).toMatchObject({ held: false, failed: { state: '20 mA' } })
   })
   test('a loop that lives on no volts of its own has none', () => {
     expect(budgetOf(wiredAs('ZS-305', 'switch, inductive', 'PNP NO'))).toBeNull()

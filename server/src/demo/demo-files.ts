@@ -2,6 +2,7 @@ import { HandJob } from '@calm/core/today/entries'
 import { PlantAtWork } from '@calm/core/today/plant-at-work'
 import { NewComparison } from '@calm/contract/comparisons'
 import { LIST_COLUMN_IDS } from '@calm/core/loop-list/columns'
+import { SiteFound } from '@calm/core/survey/site'
 import { PLAN_NAMES } from '@calm/core/verify/plan'
 import { Role } from '@calm/contract/people'
 import { SensorDescription } from '@calm/core/sensor/sensor'
@@ -55,6 +56,14 @@ export const DemoAtWork = z.strictObject({
       agreed: z.string(),
     }),
   ),
+})
+
+/** A day with a portable meter. */
+export const DemoSurvey = z.strictObject({
+  title: z.string(),
+  on: z.iso.date(),
+  by: z.string(),
+  sites: z.array(z.strictObject({ tag: z.string(), at: z.iso.datetime(), found: SiteFound })),
 })
 
 export const DemoDetails = z.strictObject({

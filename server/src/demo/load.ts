@@ -32,9 +32,11 @@ import {
   DemoPeople,
   DemoSensors,
   DemoSetUp,
+  DemoSurvey,
   DemoWiring,
 } from './demo-files.ts'
 import { keepSamples } from '../logs/store.ts'
+import { storeSite } from '../surveys/keep-site.ts'
 import { addJob, agreeJob, keyOfHand } from '../today/jobs-kept.ts'
 import { changePlantAtWork } from '../today/plant.ts'
 import { demoLogs } from './demo-logs.ts'
@@ -76,6 +78,7 @@ export const demoFiles = () => ({
   sensors: DemoSensors.parse(json('sensors.json')),
   comparisons: DemoComparisons.parse(json('comparisons.json')),
   atWork: DemoAtWork.parse(json('plant-at-work.json')),
+  survey: DemoSurvey.parse(json('survey.json')),
   list: text('loop-list.csv'),
 })
 
@@ -208,6 +211,17 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
       (await loopOf(tag)).id,
       { id: randomUUID(), ...log },
       { t, v },
+      nameOf(by),
+      new Date(at),
+    )
+  const { sites, by, ...head } = files.survey
+  const survey = { id: randomUUID(), ...head }
+  for (const { tag, at, found } of sites)
+    await storeSite(
+      db,
+      (await loopOf(tag)).id,
+      { id: randomUUID(), at, survey, site: randomUUID(), after: 0, found, pictures: [], stay: [] },
+      null,
       nameOf(by),
       new Date(at),
     )

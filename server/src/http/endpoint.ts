@@ -72,11 +72,22 @@ function goneOf(res: Response): AbortSignal {
   return gone.signal
 }
 
+/** Name of the file that an answer is to be kept as; null for what is only looked at. */
+function fileIn(res: Response): string | null {
+  const told = String(res.getHeader('Content-Disposition') ?? '')
+  if (res.statusCode !== 200 || !told.startsWith('attachment')) return null
+  const [, coded] = /filename\*=UTF-8''([^;]+)/.exec(told) ?? []
+  const [, plain] = /filename="?([^";]+)"?/.exec(told) ?? []
+  return coded === undefined ? (plain ?? 'a file') : decodeURIComponent(coded)
+}
+
 export interface Door {
   /** Who is signed in. */
   readonly personOf: (req: Request) => Promise<Person | null>
   /** Refuses a change of a loop that is not in the person's areas. */
   readonly refuseOtherArea: (person: Person, loop: string) => Promise<void>
+  /** A file left the house: a paper, a list, samples. */
+  readonly fileLeft: (address: Address, file: string, person: Person) => Promise<void>
   /** Reads the body of a request to an endpoint. */
   readonly reads: (e: Endpoint) => readonly RequestHandler[]
 }
@@ -85,7 +96,10 @@ export interface Door {
  * A router of everything in the contract.
  * @throws Error where something of it has no handler, or two
  */
-export function routerOf(all: readonly Bound[], { personOf, refuseOtherArea, reads }: Door): Router {
+export function routerOf(
+  all: readonly Bound[],
+  { personOf, refuseOtherArea, fileLeft, reads }: Door,
+): Router {
   const addresses = new Set(all.map((b) => b.address))
   const missing = Object.keys(API).filter((a) => !addresses.has(a as Address))
   if (missing.length > 0 || addresses.size !== all.length)
@@ -114,6 +128,8 @@ export function routerOf(all: readonly Bound[], { personOf, refuseOtherArea, rea
         const gone = goneOf(res)
         const context = { params, query, body, person, req, res, gone } as Context<never, never, never>
         const result = await askedBy(req.get(WINDOW_HEADER), () => handle(context))
+        const file = method === 'GET' && res.headersSent ? fileIn(res) : null
+        if (file !== null) await fileLeft(address, file, person)
         if (res.headersSent) return
         if (e.status === 204) {
           res.status(204).end()

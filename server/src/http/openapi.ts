@@ -35,6 +35,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   loopList: 'The plant’s list in and out',
   today: 'Jobs, the plan of a day, the kit, what became of it',
   logs: 'Measured logs: read in, drawn, judged, compared',
+  surveys: 'Places measured with a portable meter, each in the record of its loop',
   calculations: 'Everything that can be computed, by name',
 }
 

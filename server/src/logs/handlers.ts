@@ -1,5 +1,4 @@
 import { logs } from '@calm/contract/api/addresses'
-import { channelOf } from '@calm/core/logs/blocks'
 import { convert } from '@calm/core/quantity/units'
 import { compareStretch } from './work.ts'
 import type { Clock } from '../clock.ts'
@@ -13,7 +12,8 @@ import { heldAgainst } from './held-against.ts'
 import { judgementOf, MOST_JUDGED } from './judgement.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
-import { chunksOf, hashOfLog, rowsBetween, samplesBetween, samplesOfChunks } from './samples.ts'
+import { fileOf, sendCsv, sendParts } from './csv.ts'
+import { hashOfLog, rowsBetween, samplesBetween } from './samples.ts'
 import { addPiece, allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
 
@@ -77,7 +77,7 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       )
       if (!pdf) throw conflict('This report takes too long to print: choose a shorter stretch.')
       res
-        .attachment(`${log.tag} ${log.title.replace(/[^\w .-]+/g, '-')}.pdf`)
+        .attachment(`${fileOf(log)}.pdf`)
         .type('application/pdf')
         .send(Buffer.from(pdf))
     }),
@@ -130,33 +130,11 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
     }),
     bind(logs.samples, async ({ params, query, res, gone }) => {
       const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
-      res.type('text/csv').attachment(`${log.tag} ${log.title.replace(/[^\w .-]+/g, '-')}.csv`)
-      const quoted = (s: string) => `"${s.replace(/"/g, '""')}"`
-      const head = log.channels.map((c) => quoted(c.unit === null ? c.name : `${c.name} [${c.unit}]`))
-      res.write(`\uFEFF${[log.relative ? '"Time [s]"' : '"Time"', ...head].join(',')}\r\n`)
-      const all = await Promise.all(
-        log.channels.map((_, channel) => chunksOf(connection.pool, { log: log.id, channel })),
-      )
-      const blocks = all[0]?.blocks.length ?? 0
-      for (let b = 0; b < blocks && !gone.aborted; b++) {
-        const columns = await Promise.all(
-          all.map(async (c, channel) => {
-            const [from = 0, to = 0] = [c.begins[b], c.begins[b + 1]]
-            const places = Array.from({ length: to - from }, (_, k) => from + k)
-            return channelOf(await samplesOfChunks(connection.pool, { log: log.id, channel }, c, places))
-          }),
-        )
-        const times = columns[0]?.t ?? []
-        const lines = times.flatMap((t, i) =>
-          t < query.from || t > query.to
-            ? []
-            : [
-                `${log.relative ? t / 1000 : new Date(t).toISOString()},${columns.map((c) => c.v[i] ?? '').join(',')}\r\n`,
-              ],
-        )
-        if (!res.write(lines.join(''))) await new Promise((go) => res.once('drain', go).once('close', go))
-      }
-      res.end()
+      await sendCsv(connection.pool, log, query, res, gone)
+    }),
+    bind(logs.parts, async ({ params, query, res, gone }) => {
+      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
+      await sendParts(connection.pool, log, query, res, gone)
     }),
   ]
 }

@@ -4,6 +4,7 @@ import type { Log, LogComparison, LogJudgement, LogView, NewLog } from '@calm/co
 import type { StoredEvent } from '@calm/contract/events'
 import { pixelsOf } from '@calm/core/logs/pixels'
 import { sniff } from '@calm/core/logs/sniff/sniff'
+import { strFromU8, unzipSync } from 'fflate'
 import pg from 'pg'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -233,6 +234,23 @@ describe('a log is looked at', () => {
       .get(`${at}/${log.id}/judgement?channel=1&from=${log.from}&to=${log.to}`)
       .expect(200)
     expect((body as LogJudgement).against).toBeNull()
+  })
+  test('out again in files of so many rows, none lost and none twice', async () => {
+    const ask = (rows: number, to = log.to) =>
+      wren.get(`${at}/${log.id}/samples.zip?from=${log.from}&to=${to}&rows=${rows}`)
+    const { body } = await ask(4000).buffer(true).parse(asBuffer).expect(200)
+    const files = Object.entries(unzipSync(new Uint8Array(body as Buffer)))
+    const texts = files.map(([, bytes]) => strFromU8(bytes).trimEnd().split('\r\n'))
+    expect(texts.map((t) => t.length - 1)).toEqual([4000, 4000, 2000])
+    expect(new Set(texts.map((t) => t[0])).size).toBe(1)
+    const whole = await wren.get(`${at}/${log.id}/samples.csv?from=${log.from}&to=${log.to}`).expect(200)
+    expect(texts.flatMap((t) => t.slice(1))).toEqual(whole.text.trimEnd().split('\r\n').slice(1))
+    const one = await ask(4000, (log.from ?? 0) + 10_000)
+      .buffer(true)
+      .parse(asBuffer)
+      .expect(200)
+    expect(Object.keys(unzipSync(new Uint8Array(one.body as Buffer)))).toHaveLength(1)
+    await ask(10).expect(422)
   })
   test('on paper', async () => {
     const { body, headers } = await wren

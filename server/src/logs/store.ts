@@ -154,7 +154,7 @@ const grown = (c: Row['channels'][number], blocks: readonly Block[]): Row['chann
 }
 
 /** Puts blocks of every channel behind those that are there. */
-async function storeBlocks(
+export async function storeBlocks(
   tx: Executor,
   logId: string,
   channels: readonly (readonly Block[])[],

@@ -1,6 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto'
 import { Readable } from 'node:stream'
 import type { StoredEvent } from '@calm/contract/events'
+import type { Log } from '@calm/contract/logs'
 import { noteKept } from '@calm/core/record/kinds/note-kept'
 import { strToU8, unzipSync, zipSync } from 'fflate'
 import pg from 'pg'
@@ -82,6 +83,21 @@ describe('a note with photographs', () => {
   ])('%s is told at its place', async (_what, change, path) => {
     const res = await keep(note(change)).expect(422)
     expect((res.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+  test('marks a moment of a log, and none that is not in it', async () => {
+    const all = (await wren.get('/api/logs').expect(200)).body as Log[]
+    const log = all.find((l) => l.tag === 'PT-405')
+    const at = Math.round(((log?.from ?? 0) + (log?.to ?? 0)) / 2)
+    const marked = note({ mark: { log: log?.id, at } })
+    await keep(marked, 'PT-405').expect(201)
+    const events = (await wren.get('/api/loops/PT-405/events').expect(200)).body as StoredEvent[]
+    expect(noteKept.payload.parse(events.find((e) => e.id === marked.id)?.payload).mark).toEqual({
+      log: log?.id,
+      at,
+    })
+    const late = await keep(note({ mark: { log: log?.id, at: (log?.to ?? 0) + 1 } }), 'PT-405').expect(422)
+    expect(says(late)).toContain('mark.at')
+    await keep(note({ mark: { log: log?.id, at } }), 'PT-202').expect(404)
   })
   test('a viewer keeps none; on a loop out of use nobody does', async () => {
     await keep(note(), 'PT-202', await app.as('tern')).expect(403)

@@ -1,4 +1,5 @@
-import { noteKept, type NotePicture } from '@calm/core/record/kinds/note-kept'
+import type { NotePicture } from '@calm/core/record/kinds/note-kept'
+import { picturesOfEvent } from '@calm/core/record/kinds/pictures'
 import { asc, eq } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { wrongValues } from '../http/problems.ts'
@@ -48,10 +49,7 @@ export async function pictureBytes(db: Executor, sha256: string): Promise<Buffer
 /** Pictures that a record tells of, in the order of its events. */
 export const picturesIn = (
   events: readonly { readonly type: string; readonly payload: unknown }[],
-): NotePicture[] =>
-  events.flatMap((e) =>
-    e.type === noteKept.type ? (noteKept.payload.safeParse(e.payload).data?.pictures ?? []) : [],
-  )
+): NotePicture[] => events.flatMap(picturesOfEvent)
 
 /** Which of some pictures are here whole: the rest is missing, or was changed. */
 export async function wholePictures(db: Executor, all: readonly NotePicture[]): Promise<ReadonlySet<string>> {

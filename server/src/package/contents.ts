@@ -9,6 +9,7 @@ import { loopRevisions, loops } from '../record/schema.ts'
 import { people, personKeys } from '../people/schema.ts'
 import { eventsOfLoop } from '../record/events.ts'
 import { runs } from '../record/schema.ts'
+import { newestDescriptions } from '../sensors/store.ts'
 import { notFound } from '../http/problems.ts'
 
 /** Identifiers of the instruments that a record names. */
@@ -20,6 +21,12 @@ const instrumentsOf = (payloads: readonly unknown[]): string[] => [
     }),
   ),
 ]
+
+/** The sensor that a set-up has. */
+function sensorsOf(document: unknown): string[] {
+  const id = (document as { setUp?: { sensor?: unknown } | null } | undefined)?.setUp?.sensor
+  return typeof id === 'string' ? [id] : []
+}
 
 /** Everything a loop is made of, from the database. */
 export async function contentsOf(db: Executor, loopId: string): Promise<LoopPackage> {
@@ -45,6 +52,7 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
     )
     .filter((p, i, all) => who.includes(p.id) && all.findIndex((x) => x.id === p.id) === i)
     .filter((p) => !known.some((k) => k.id === p.id))
+  const sensors = await newestDescriptions(db, sensorsOf(revisions.at(-1)?.document))
   return LoopPackage.parse({
     loop,
     revisions: revisions.map((r) => ({
@@ -84,6 +92,7 @@ export async function contentsOf(db: Executor, loopId: string): Promise<LoopPack
       from: isoInstant(k.from),
       until: k.until && isoInstant(k.until),
     })),
+    ...(sensors.length > 0 && { sensors }),
     equipment: (await equipmentByIds(db, instrumentsOf(events.map((e) => e.payload)))).map(particulars),
   })
 }

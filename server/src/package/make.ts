@@ -12,6 +12,7 @@ import { newestHead, seal } from '../plant-log/sealer.ts'
 import { pictureBytes, picturesIn } from '../notes/pictures.ts'
 import { events } from '../record/schema.ts'
 import { contentsOf } from './contents.ts'
+import { logFilesOf } from './logs.ts'
 
 /** What a package is made of, as the database has it. */
 export interface Parts {
@@ -24,6 +25,8 @@ export interface Parts {
   readonly plant: { readonly id: string; readonly publicKey: string }
   /** Of its notes, by the names of their files. */
   readonly pictures: Readonly<Record<string, Uint8Array>>
+  /** Samples of its logs, by the names of their files. */
+  readonly logs: Readonly<Record<string, Uint8Array>>
 }
 
 const LOOK_AGAIN_MS = 100
@@ -86,5 +89,7 @@ export async function partsOfPackage(
     const data = await pictureBytes(db, p.sha256)
     if (data) pictures[pictureFile(p)] = new Uint8Array(data)
   }
-  return { contents, verifications, madeAt: madeAt.toISOString(), proof: { head, leaves }, plant, pictures }
+  const logs = await logFilesOf(db, contents.events)
+  const proof = { head, leaves }
+  return { contents, verifications, madeAt: madeAt.toISOString(), proof, plant, pictures, logs }
 }

@@ -28,6 +28,8 @@ loop.schema.json  JSON Schema of loop.json
 revisions.csv, events.csv  the same as lists
 certificates, readings, plots  of its closed verifications
 pictures  of its notes, each named by its SHA-256
+logs      samples of its logs: time (ms since 1970) and value of each row, 8 bytes each, little endian; how they lie
+          is told beside them, their SHA-256 in the record
 
 The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
 runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
@@ -43,15 +45,21 @@ export interface Packed {
   readonly files: Readonly<Record<string, Uint8Array>>
 }
 
+const QUICK = (data: Uint8Array): [Uint8Array, { level: 1 }] => [data, { level: 1 }]
+
 /** The package signed by its plant, as one ZIP. */
 export function signedZip({ manifest, files }: Packed, key: PlantKey): Uint8Array {
   const told = { ...manifest, signature: key.sign(manifestText(manifest)) }
-  return zipSync({ 'manifest.json': json(told), ...files }, { mtime: manifest.madeAt })
+  // Samples are many: packed quickly rather than tightly.
+  const lying = Object.fromEntries(
+    Object.entries(files).map(([name, data]) => [name, name.endsWith('.f64') ? QUICK(data) : data] as const),
+  )
+  return zipSync({ 'manifest.json': json(told), ...lying }, { mtime: manifest.madeAt })
 }
 
 /** A loop as files in open formats; taken in elsewhere it becomes the same loop. */
 export async function pack(
-  { contents, verifications, madeAt, proof, plant, pictures }: Parts,
+  { contents, verifications, madeAt, proof, plant, pictures, logs }: Parts,
   tell: (told: Progress) => void,
 ): Promise<Packed> {
   const { tag } = contents.loop
@@ -85,6 +93,7 @@ export async function pack(
     files[`plots/${name}-line.svg`] = strToU8(calmLineSvg(judgement))
   }
   for (const [name, data] of Object.entries(pictures)) files[`pictures/${name}`] = data
+  for (const [name, data] of Object.entries(logs)) files[name] = data
   const last = contents.events.at(-1)
   const manifest: PackageManifest = {
     format: PACKAGE_FORMAT,

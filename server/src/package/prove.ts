@@ -6,6 +6,7 @@ import type { z } from 'zod'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { picturesIn } from '../notes/pictures.ts'
 import { judgePackage } from './judge.ts'
+import { provedLogsOf, type ProvedLog } from './log-files.ts'
 import { jsonOf, openArchive } from './open.ts'
 import { wrongManifest, wrongPlaces, wrongSignatures } from './signature.ts'
 
@@ -16,6 +17,8 @@ export type ProvedPackage =
       readonly manifest: PackageManifest
       /** Pictures of its notes, by their SHA-256. */
       readonly pictures: ReadonlyMap<string, Uint8Array>
+      /** Logs whose samples came along. */
+      readonly logs: readonly ProvedLog[]
       /** SHA-256 of the file itself. */
       readonly file: string
     }
@@ -92,7 +95,9 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
       return refused(`${name} is not the picture that the note tells of.`, name)
     pictures.set(p.sha256, data)
   }
-  return { kind: 'whole', contents, manifest: manifest.data, pictures, file: sha256Bytes(bytes) }
+  const logs = provedLogsOf(files, contents.events)
+  if (isRefused(logs)) return logs
+  return { kind: 'whole', contents, manifest: manifest.data, pictures, logs, file: sha256Bytes(bytes) }
 }
 
 function proveChained(contents: LoopPackage, hasMisfit: boolean): { path: string; says: string } | null {

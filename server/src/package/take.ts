@@ -4,6 +4,7 @@ import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/save
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { LoopDocument } from '@calm/core/loop/document'
 import { packageTaken } from '@calm/core/record/kinds/package-taken'
+import { sensorName } from '@calm/core/sensor/sensor'
 import { summarise } from '@calm/core/loop/summary'
 import { shownColumns } from '../record/shown-columns.ts'
 import { eq, inArray, sql } from 'drizzle-orm'
@@ -19,6 +20,8 @@ import { append, whichLoop } from '../record/append.ts'
 import { takenIn } from '../record/authors.ts'
 import { projectRun } from '../record/project.ts'
 import { events, loopRevisions, loops, runs } from '../record/schema.ts'
+import { newestDescriptions, saveSensorIn } from '../sensors/store.ts'
+import { storeLog } from './logs.ts'
 import { chainOf, type ProvedPackage } from './prove.ts'
 
 /** Instruments come along for the papers; one that is here must be the same one. */
@@ -50,6 +53,33 @@ async function addInstruments(
   }
 }
 
+/** The sensor of the loop comes along; one that is here already stays as it is described here. */
+async function addSensors(
+  tx: Executor,
+  list: NonNullable<LoopPackage['sensors']>,
+  tag: string,
+  person: Person,
+  now: Date,
+): Promise<void> {
+  const here = await newestDescriptions(
+    tx,
+    list.map((s) => s.id),
+  )
+  for (const [i, { id, description }] of list.entries()) {
+    if (here.some((s) => s.id === id)) continue
+    const sent = { base: 0, description, reason: `Came with the package of ${tag}` }
+    await saveSensorIn(tx, id, sent, person, now).catch((error: unknown) => {
+      if (!(error instanceof HttpProblem)) throw error
+      throw new HttpProblem('wrong-package', 'The package cannot be used.', [
+        {
+          path: `loop.json.sensors.${i}`,
+          says: `${sensorName(description)} is in the stock here as another sensor. Scrap or rename that one first.`,
+        },
+      ])
+    })
+  }
+}
+
 /** What the package brings must not be somewhere else here already. */
 async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackage): Promise<void> {
   const ids = all.map((e) => e.id)
@@ -75,7 +105,7 @@ async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackag
  */
 export async function takePackage(
   db: Database,
-  { contents, manifest, file, pictures }: Extract<ProvedPackage, { kind: 'whole' }>,
+  { contents, manifest, file, pictures, logs }: Extract<ProvedPackage, { kind: 'whole' }>,
   person: Person,
   now: Date,
 ): Promise<PackageTaken> {
@@ -111,6 +141,7 @@ export async function takePackage(
     await refuseTaken(tx, contents)
     for (const [sha256, data] of pictures) await keepPicture(tx, sha256, data)
     await addInstruments(tx, contents.equipment, person.id, now)
+    await addSensors(tx, contents.sensors ?? [], loop.tag, person, now)
     const payload = {
       ...(plantKey !== null && { plantKey }),
       events: head.seq,
@@ -118,6 +149,7 @@ export async function takePackage(
       file,
       madeAt: manifest.madeAt,
       people: contents.people,
+      ...(logs.length > 0 && { logs: logs.map((l) => l.told.log) }),
     }
     await tx.insert(loops).values({
       id: loop.id,
@@ -149,6 +181,7 @@ export async function takePackage(
     await tx
       .insert(events)
       .values(chain.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
+    for (const log of logs) await storeLog(tx, loop.id, log, person.id)
     await append(
       tx,
       { loopId: loop.id, seq: head.seq, hash: head.hash },

@@ -9,6 +9,7 @@ import { isoInstant } from '../db/time.ts'
 import { refreshSummary } from '../loops/store.ts'
 import { hashOfLog } from '../logs/samples.ts'
 import { logKept } from '@calm/core/record/kinds/log-kept'
+import { packageTaken } from '@calm/core/record/kinds/package-taken'
 import { picturesIn, wholePictures } from '../notes/pictures.ts'
 import { takenIn } from '../record/authors.ts'
 import { newestDocument } from '../record/documents.ts'
@@ -51,7 +52,7 @@ async function provedRevisions(
     })
 }
 
-/** Every picture that a note tells of is here, and is that picture. */
+/** Every picture that an event tells of is here, and is that picture. */
 async function provedPictures(
   db: Transactional,
   row: LoopRow,
@@ -64,7 +65,7 @@ async function provedPictures(
       .map((p) => ({
         where: `${row.tag}, event ${e.seq}`,
         field: 'picture',
-        says: `The picture ${p.sha256.slice(0, 16)} of this note is gone, or was changed.`,
+        says: `The picture ${p.sha256.slice(0, 16)} is gone, or was changed.`,
       })),
   )
 }
@@ -76,11 +77,15 @@ async function provedLogs(
   all: readonly ChainedEvent[],
 ): Promise<Mismatch[]> {
   const upTo = Math.max(0, ...row.taken.map((t) => t.events))
+  // Only the last package brought them here; those before brought them elsewhere.
+  const last = all.filter((e) => e.type === packageTaken.type).at(-1)
+  const came = new Set(last ? (packageTaken.payload.parse(last.payload).logs ?? []) : [])
   const found: Mismatch[] = []
   for (const e of all) {
     const told = e.type === logKept.type ? logKept.payload.safeParse(e.payload).data : undefined
-    // A log that came with a package stayed behind: its event tells of it.
-    if (!told || e.seq <= upTo || (await hashOfLog(db, told.log)) === told.sha256) continue
+    if (!told || (await hashOfLog(db, told.log)) === told.sha256) continue
+    // The samples of a large log stay behind when its loop goes elsewhere: its event tells of it.
+    if (e.seq <= upTo && !came.has(told.log)) continue
     found.push({
       where: `${row.tag}, event ${e.seq}`,
       field: 'log',

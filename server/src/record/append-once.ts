@@ -73,6 +73,8 @@ export async function appendOnce(
   event: { readonly id: string; readonly at: string; readonly type: string; readonly payload: unknown },
   person: Person,
   now = new Date(),
+  /** What has to stand still while it is added; asked with the loop held. */
+  unless?: (tx: Executor) => Promise<void>,
 ): Promise<boolean> {
   const { id, at, type, payload } = event
   return db.transaction(async (tx) => {
@@ -83,6 +85,7 @@ export async function appendOnce(
       return false
     }
     checkTime(at, now, 'at')
+    await unless?.(tx)
     await append(tx, head, [{ id, runId: null, type, at: new Date(at), by: person.id, payload }], now)
     await tellWindows(tx, { loopId, tag: row.tag, what: 'events' })
     return true

@@ -134,6 +134,10 @@ export const events = pgTable(
     unique('events_one_per_place').on(t.loopId, t.seq),
     index('events_of_run').on(t.runId, t.seq),
     index('events_of_kind').on(t.loopId, t.type, t.seq),
+    // The sites of a survey lie on several loops.
+    index('events_of_survey')
+      .on(sql`(${t.payload} #>> '{survey,id}')`)
+      .where(sql`${t.type} = 'site.surveyed'`),
     check('events_hash_is_sha256', sql`${t.hash} ~ '^[0-9a-f]{64}$'`),
   ],
 )

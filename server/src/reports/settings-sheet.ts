@@ -3,8 +3,8 @@ import { factsOf } from '@calm/core/loop/facts'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { restsOn } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
-import { inOrder } from '@calm/core/loop/sheet-order'
-import { doubtOf, sayDoubt, STORE, toldValue } from '@calm/core/loop/sheet-told'
+import { inOrder, orderOf } from '@calm/core/loop/sheet-order'
+import { doubtOf, sayDoubt, STORE, toldValue, typedFor } from '@calm/core/loop/sheet-told'
 import { sayInstantAs } from '@calm/core/quantity/date-form'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
@@ -28,7 +28,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
   const result = facts.setUpBegun && facts.family ? judgeSetUp(facts) : null
   if (!result || !facts.family || result.sheet.length === 0) return null
   const rests = restsOn(facts, result)
-  const lines = inOrder(result.sheet, d.order[facts.family.id] ?? [])
+  const lines = inOrder(result.sheet, orderOf(d.order, facts.family.id, d.document.setUp?.device ?? ''))
   const stops = result.findings.filter((f) => f.severity === 'stop')
   const blank = (): TableCell => ({ text: '' })
   const row = (i: number): TableCell[][] => {
@@ -36,6 +36,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
     if (!l) return []
     const doubt = doubtOf(rests, l)
     const says = sayDoubt(doubt)
+    const typed = typedFor(l, d.document.asTyped)
     const begins = l.part !== undefined && l.part !== lines[i - 1]?.part
     return [
       ...(begins
@@ -52,6 +53,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
         {
           stack: [
             mono(toldValue(l, doubt)),
+            ...(typed ? [{ text: `typed ${typed}`, fontSize: 7 }] : []),
             ...(says ? [{ text: says, fontSize: 7, bold: true }] : []),
           ] as Content[],
         },
@@ -60,7 +62,8 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
       ],
     ]
   }
-  const { tag, service, area } = d.document
+  const { tag, service, area, setUp } = d.document
+  const device = setUp?.device ?? ''
   return pdfLibrary()
     .createPdf(
       tagged({
@@ -82,7 +85,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
         }),
         content: [
           { text: `Settings sheet of ${tag}`, fontSize: 17, bold: true },
-          { text: [service, area].filter((t) => t !== '').join(', '), margin: [0, 0, 0, 6] },
+          { text: [service, area, device].filter((t) => t !== '').join(', '), margin: [0, 0, 0, 6] },
           ...stops.map((f): Content => ({ text: `Stop: ${f.says}`, bold: true, margin: [0, 0, 0, 4] })),
           {
             // Room to write into, told apart from the value.

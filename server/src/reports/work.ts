@@ -6,6 +6,7 @@ import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
 import type { LogReportData } from './log-report.ts'
 import type { LabelData } from './labels.ts'
+import type { SurveyReportData } from './survey-report.ts'
 import type { SheetData } from './settings-sheet.ts'
 import type { ProcedureData } from './procedure-data.ts'
 
@@ -55,6 +56,13 @@ export const printPocketCard: Work<
 /** A stretch of a log, PDF. */
 export const printLog: Work<LogReportData, Uint8Array> = {
   name: 'print-log',
+  time_ms: TIME_MS,
+  memory_MB: MEMORY_MB,
+}
+
+/** A survey with its sites, PDF. */
+export const printSurvey: Work<SurveyReportData, Uint8Array> = {
+  name: 'print-survey',
   time_ms: TIME_MS,
   memory_MB: MEMORY_MB,
 }

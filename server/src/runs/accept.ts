@@ -4,7 +4,7 @@ import { loopDrift } from '@calm/core/record/loop-drift'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { lostItsMemory, summarise } from '@calm/core/loop/summary'
 import { shownColumns } from '../record/shown-columns.ts'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { telling } from '../http/live.ts'
@@ -12,8 +12,10 @@ import { conflict, HttpProblem } from '../http/problems.ts'
 import { holdLoop, write, type ChainHead, type Happening } from '../record/append.ts'
 import { checkTime, isReplay } from '../record/append-once.ts'
 import { documentOf } from '../record/documents.ts'
+import { eventsOfRun } from '../record/events.ts'
+import { takenOf } from '../record/authors.ts'
 import { newestOfInput } from '../record/newest-input.ts'
-import { applyEvent, type AnyRun } from '../record/fold.ts'
+import { applyEvent, foldEvents, type AnyRun } from '../record/fold.ts'
 import { columnsOf } from '../record/project.ts'
 import { adjustedAtOf, pastErrorsOf, standOf } from '../record/runs.ts'
 import { loops, runs } from '../record/schema.ts'
@@ -22,6 +24,15 @@ import type { DeviceLink } from '../devices/link.ts'
 import { actAtDevice } from './act.ts'
 import { checkEvent } from './checks.ts'
 import { writeIntoSensor } from './sensor-written.ts'
+
+/** A run of this loop from its events; null where there is none of it here. */
+async function runOfLoop(tx: Executor, loopId: string, runId: string): Promise<AnyRun | null> {
+  const [row] = await tx
+    .select({ id: runs.id })
+    .from(runs)
+    .where(and(eq(runs.id, runId), eq(runs.loopId, loopId)))
+  return row ? foldEvents(await eventsOfRun(tx, runId), await takenOf(tx, loopId)) : null
+}
 
 /**
  * Accepts events of runs into a loop's record, all or none. Events that are here already are passed over,
@@ -88,7 +99,12 @@ export async function acceptEvents(
       if (body.type === 'signed') await store()
       const path = `events.${i}`
       checkTime(at, now, `${path}.at`, before?.run.startedAt, { eventId: id })
-      await checkEvent(tx, { event, path, loopId, revision: row.revision, now, person }, before)
+      const runOf = async (id: string) => folded.get(id) ?? (await runOfLoop(tx, loopId, id))
+      await checkEvent(
+        tx,
+        { event, path, loopId, revision: row.revision, now, person, runOf, after: sent.slice(i + 1) },
+        before,
+      )
       // In the one form that reading the event back gives: what is kept is what its events tell, to the letter.
       const next = applyEvent(before, { ...body, by: person.id, at: isoInstant(new Date(at)) })
       if (next.kind === 'refused')

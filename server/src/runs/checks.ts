@@ -4,6 +4,7 @@ import { contextOf } from '@calm/core/loop/procedure-context'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { gatesAt, shutGates } from '@calm/core/procedure/engine'
 import { sayShut } from '@calm/core/procedure/gates'
+import { standingWork } from '@calm/core/procedure/hand-over'
 import { missingInstruments } from '@calm/core/procedure/instruments'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -38,6 +39,10 @@ export interface Checked {
   readonly revision: number
   readonly now: Date
   readonly person: Person
+  /** Another run of the loop as it stands now, with what was sent before this event; null where there is none. */
+  readonly runOf: (id: string) => Promise<AnyRun | null>
+  /** What was sent after this event, in the same act. */
+  readonly after: readonly NewEvent[]
 }
 
 const day = (d: Date) => d.toISOString().slice(0, 10)
@@ -172,9 +177,43 @@ function checkApplied(c: Checked, before: AnyRun | null): void {
     ])
 }
 
+/** Handing over and beginning are one act: no loop is left open with nobody at work. */
+function checkHandedOver(c: Checked): void {
+  const { body, runId } = c.event
+  if (body.type !== 'procedure.handedOver') return
+  const begun = c.after.some(
+    (e) =>
+      e.runId === body.payload.run &&
+      e.body.type === 'procedure.started' &&
+      e.body.payload.procedure === body.payload.to &&
+      e.body.payload.after?.run === runId,
+  )
+  if (!begun) throw cannot(c, 'The procedure that goes on has to be begun in the same act.')
+}
+
+/** What a procedure goes on from is what the record says: handed to it, by who goes on, with what was done. */
+async function checkAfter(c: Checked): Promise<void> {
+  const { body, runId } = c.event
+  if (body.type !== 'procedure.started' || !body.payload.after) return
+  const { after, procedure, way, withDevice } = body.payload
+  const says = (text: string) => wrong(c, [{ path: 'after', says: text }])
+  const before = await c.runOf(after.run)
+  if (before?.kind !== 'procedure') throw says('There is no such procedure at this loop.')
+  const { run } = before
+  if (run.state !== 'handedOver' || run.handed?.run !== runId || run.handed.to !== procedure)
+    throw says('That procedure was not handed over to this one.')
+  if (run.runner !== c.person.id) throw says('Who goes on is who handed it over.')
+  if ((run.started.way ?? 'inService') !== (way ?? 'inService') || run.started.withDevice !== withDevice)
+    throw says('It goes on in the same way, with the same readings.')
+  if (run.fixedCurrent !== after.held) throw says('Whether the output holds a current is not as it is.')
+  if (canonicalJson(standingWork(run)) !== canonicalJson(after.did))
+    throw says('That is not what was done before: call the operators and isolate anew.')
+}
+
 async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   const { body } = c.event
   if (body.type !== 'procedure.started') return
+  await checkAfter(c)
   await checkRevision(tx, c, body.payload.revision)
   await checkRegister(tx, c, body.payload.equipment)
   const context = contextOf(await documentOf(tx, c.loopId, body.payload.revision))
@@ -312,6 +351,7 @@ export async function checkEvent(tx: Executor, c: Checked, before: AnyRun | null
   const { body } = c.event
   if (body.type === 'run.started' && before === null) await checkStarted(tx, c, body.payload)
   if (body.type === 'equipment.named') await checkRegister(tx, c, body.payload.equipment)
+  checkHandedOver(c)
   checkApplied(c, before)
   if (before === null) await checkProcedure(tx, c)
   await checkStep(tx, c, before)

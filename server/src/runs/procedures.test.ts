@@ -4,6 +4,7 @@ import type { LoopDetail } from '@calm/contract/loops'
 import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { applyProcedureEvent, foldProcedure } from '@calm/core/procedure/engine'
+import { standingWork } from '@calm/core/procedure/hand-over'
 import { keepProcedure } from '@calm/core/procedure/kept'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
@@ -164,4 +165,78 @@ describe('after every acknowledged step the database alone tells where the work 
     const { body } = await send({ type: 'procedure.abortAsked', payload: { reason: ' ' } }, id).expect(422)
     expect((body as { errors: { path: string }[] }).errors[0]?.path).toBe('events.0.body.payload.reason')
   })
+})
+
+describe('handed over to the right procedure', () => {
+  const both = (list: readonly NewEvent[], who = wren) =>
+    who.post('/api/loops/PT-103/events').send({ events: list })
+  const event = (runId: string, body: ProcedureEventBody): NewEvent => ({
+    id: randomUUID(),
+    runId,
+    at: AT,
+    body,
+  })
+  /** A zero trim with its as-found closed, and the two events that hand it over. */
+  async function ready(change: (p: Record<string, unknown>) => void = () => undefined) {
+    const { id, started } = await begun('zero-trim')
+    for (let n = 0; n < 40; n++) {
+      const step = (await resumed(id))?.left[0]
+      if (!step || step.judged) break
+      await send(answered(step), id).expect(200)
+    }
+    const run = await resumed(id)
+    if (!run) throw new Error('no run')
+    const next = randomUUID()
+    const payload = {
+      ...started.payload,
+      procedure: 'sensor-trim',
+      after: { run: id, did: standingWork(run), held: run.fixedCurrent },
+    }
+    change(payload)
+    return {
+      id,
+      next,
+      ends: event(id, { type: 'procedure.handedOver', payload: { to: 'sensor-trim', run: next } }),
+      begins: event(next, { type: 'procedure.started', payload }),
+    }
+  }
+  const states = async (...ids: string[]) => {
+    const runs = (await wren.get('/api/loops/PT-103/runs').expect(200)).body as RunInfo[]
+    return ids.map((id) => runs.find((r) => r.id === id)?.state ?? null)
+  }
+  test('both in one act, however often it is sent; the next one begins where the loop stands', async () => {
+    const { id, next, ends, begins } = await ready()
+    await Promise.all([both([ends, begins]).expect(200), both([ends, begins]).expect(200)])
+    await both([ends, begins]).expect(200)
+    expect(await states(id, next)).toEqual(['handedOver', 'running'])
+    const run = await resumed(next)
+    expect([run?.work, run?.left.some((s) => s.work === 'isolate')]).toEqual(['CONNECTED', false])
+    for (let n = 0; n < 60; n++) {
+      const step = (await resumed(next))?.left[0]
+      if (!step) break
+      await send(answered(step), next).expect(200)
+    }
+    expect(await states(id, next)).toEqual(['handedOver', 'done'])
+  }, 60_000)
+  test.each<[why: string, change: (p: Record<string, unknown>) => void]>([
+    ['more than was done', (p) => (p['after'] = { ...(p['after'] as object), did: ['notify', 'manual', 'bypassTrips', 'isolate'] })],
+    ['a held current that there is not', (p) => (p['after'] = { ...(p['after'] as object), held: true })],
+    ['another run', (p) => (p['after'] = { ...(p['after'] as object), run: randomUUID() })],
+    ['another way', (p) => Object.assign(p, { way: 'bench', notInServiceBy: 'Teal' })],
+  ])('%s is told at its place, and neither is stored', async (_, change) => {
+    const { id, next, ends, begins } = await ready(change)
+    const { status, body } = await both([ends, begins])
+    expect([409, 422]).toContain(status)
+    expect((body as { errors: { path: string }[] }).errors[0]?.path).toMatch(/^events\.[01]\.body/)
+    expect(await states(id, next)).toEqual(['running', null])
+  }, 60_000) // prettier-ignore
+  test('alone it is refused: no loop is left open with nobody at work', async () => {
+    const { id, next, ends, begins } = await ready()
+    await both([ends]).expect(409)
+    await both([begins]).expect(422)
+    await both([begins, ends]).expect(422)
+    const dunlin = await app.as('dunlin')
+    await both([ends, begins], dunlin).expect(409)
+    expect(await states(id, next)).toEqual(['running', null])
+  }, 60_000)
 })

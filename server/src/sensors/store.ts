@@ -3,8 +3,8 @@ import type { SaveSensor, Sensor, SensorRevision } from '@calm/contract/sensors'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { sensorSaved } from '@calm/core/record/plant-log/kinds/instruments'
 import { sensorKindOf } from '@calm/core/sensor/index'
-import { sensorName } from '@calm/core/sensor/sensor'
-import { desc, eq, sql } from 'drizzle-orm'
+import { sensorName, type SensorDescription } from '@calm/core/sensor/sensor'
+import { desc, eq, inArray, sql } from 'drizzle-orm'
 import type { Connection, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
@@ -71,6 +71,20 @@ export async function sensorHistory(db: Executor, id: string): Promise<SensorRev
     .orderBy(desc(sensorRevisions.revision))
   if (rows.length === 0) throw notFound('sensor')
   return rows.map((r) => ({ ...r, at: isoInstant(r.at) }))
+}
+
+/** Sensors by their identifiers, as they are described now. */
+export async function newestDescriptions(
+  db: Executor,
+  ids: readonly string[],
+): Promise<{ id: string; description: SensorDescription }[]> {
+  if (ids.length === 0) return []
+  const rows = await db
+    .select({ id: sensorRevisions.sensorId, description: sensorRevisions.description })
+    .from(sensorRevisions)
+    .where(inArray(sensorRevisions.sensorId, [...ids]))
+    .orderBy(sensorRevisions.revision)
+  return [...new Map(rows.map((r) => [r.id, r])).values()]
 }
 
 /** The same in a transaction that does more. */

@@ -243,6 +243,26 @@ describe('how the plant counts its water columns', () => {
   })
 })
 
+describe('units that the plant wants', () => {
+  const put = (units: object) => wren.put('/api/plant/rules').send({ units })
+  const told = async () => ((await tern.get('/api/plant/rules').expect(200)).body as { units: object }).units
+  test('each by itself; one said in itself is nobody’s wish any more', async () => {
+    await put({ mm: 'in' }).expect(200)
+    await put({ m3: 'L' }).expect(200)
+    expect(await told()).toEqual({ mm: 'in', m3: 'L' })
+    await put({ mm: 'mm', m3: 'm3' }).expect(200)
+    expect(await told()).toEqual({})
+  })
+  test.each<[string, object, string]>([
+    ['a unit of another kind', { mm: 'psi' }, 'units.mm'],
+    ['a unit that is none', { mm: 'cubit' }, 'units.mm'],
+    ['of a unit that has no others', { pH: 'mm' }, 'units.pH'],
+  ])('%s is told at its place', async (_, units, path) => {
+    const { body } = await put(units).expect(422)
+    expect((body as { errors: { path: string }[] }).errors.map((e) => e.path)).toContain(path)
+  })
+})
+
 describe('the order of a settings sheet', () => {
   const rules = async () => (await wren.get('/api/plant/rules').expect(200)).body as Record<string, unknown>
   const put = (body: object) => wren.put('/api/plant/rules').send(body)

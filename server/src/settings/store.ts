@@ -6,6 +6,7 @@ import {
   Preferences,
   type ChangeRules,
 } from '@calm/contract/settings'
+import type { WantedUnits } from '@calm/core/quantity/asked-in'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { rulesChanged } from '@calm/core/record/plant-log/kinds/plant'
 import { eq, sql } from 'drizzle-orm'
@@ -43,11 +44,16 @@ function merged<V>(
   return Object.fromEntries(Object.entries(all).flatMap(([name, v]) => (v === null ? [] : [[name, v]])))
 }
 
+/** A unit that is said in itself is nobody's wish any more. */
+const ownIsNone = (units: WantedUnits): Record<string, string | null> =>
+  Object.fromEntries(Object.entries(units).map(([unit, as]) => [unit, as === unit ? null : as]))
+
 const WORDS: Readonly<Record<Exclude<keyof ChangeRules, 'reason'>, string>> = {
   water: 'water of water columns',
   sheetOrder: 'order of settings sheets',
   letterhead: 'name and address on papers',
   plans: 'test plans',
+  units: 'units of entries and results',
   byKind: 'what is usually asked of kinds of meters',
   paper: 'paper',
   dates: 'days and times on papers',
@@ -67,7 +73,7 @@ export async function changeRules(
 ): Promise<PlantRules> {
   return db.transaction(async (tx) => {
     await hold(tx)
-    const { water, letterhead, sheetOrder, plans, byKind, ...others } = change
+    const { water, letterhead, sheetOrder, plans, byKind, units, ...others } = change
     const now = await plantRules(tx)
     const rules = PlantRules.parse({
       ...now,
@@ -77,6 +83,7 @@ export async function changeRules(
       letterhead: letterhead ?? now.letterhead,
       plans: merged(now.plans, plans ?? {}),
       byKind: merged(now.byKind, byKind ?? {}),
+      units: merged(now.units, ownIsNone(units ?? {})),
     })
     if (canonicalJson(rules) === canonicalJson(now)) return now
     await keep(tx, RULES, rules)

@@ -22,7 +22,7 @@ import { allEquipment } from '../equipment/store.ts'
 import { people as peopleTable } from '../people/schema.ts'
 import { events, runs } from '../record/schema.ts'
 import { plantRules } from '../settings/store.ts'
-import { marksOf, notesBetween, packed, presences, type Kept } from './entries.ts'
+import { marksOf, notesBetween, packed, packedBetween, presences, type Kept } from './entries.ts'
 import { horizonOf, jobsGone, jobsUpTo } from './jobs.ts'
 import { plantAtWork } from './plant.ts'
 import { plannedDays, plansSince, standingOf, type Standing } from './standing.ts'
@@ -55,6 +55,8 @@ export interface Situation {
   readonly plans: readonly Kept<'plan'>[]
   readonly instruments: readonly (PlantInstrument & { readonly serial: string })[]
   readonly progress: ReadonlyMap<string, Progress & { readonly bad: boolean }>
+  /** Of what is used up, so much is packed for these days, and out of the stock. */
+  readonly packed: ReadonlyMap<string, number>
 }
 
 /** Technicians who are at work here, and whoever else was said to be there in these days. */
@@ -188,10 +190,39 @@ export async function situationOf(
   )
   return {
     ...{ day, days, now, zone, plant, people, plans, standing, gone, progress },
+    packed: packedOf([...(await packedBetween(db, day, lastDay)).values()]),
     presences: said,
     jobs: all,
     instruments: await instrumentsFor(db),
   }
+}
+
+const takenOf = (tick: Kept<'packed'> | undefined): number =>
+  tick?.payload.packed === true ? (tick.payload.takes ?? 0) : 0
+/** A person's identifier and a blank go before what is packed. */
+const BEFORE_WHAT = 37
+function packedOf(ticks: readonly Kept<'packed'>[]): Map<string, number> {
+  const out = new Map<string, number>()
+  for (const t of ticks) {
+    const item = t.subject.slice(BEFORE_WHAT)
+    out.set(item, (out.get(item) ?? 0) + takenOf(t))
+  }
+  return out
+}
+
+/** What the jobs of some days may use up: what lies in stock, and what is packed for them and not used up yet. */
+function stockFor(s: Situation, asItStands: boolean): PlantAtWork['stock'] {
+  const byKey = new Map([...s.jobs, ...s.gone].map((j) => [j.key, j]))
+  const over = asItStands
+    ? []
+    : s.standing.placings.flatMap((p) => (isOpen(s, p.job) ? [] : (byKey.get(p.job) ?? [])))
+  const usedUp = (item: string) => over.reduce((n, j) => n + (j.work.uses[item] ?? 0), 0)
+  return Object.fromEntries(
+    Object.entries(s.plant.stock).map(([item, left]) => [
+      item,
+      left + Math.max(0, (s.packed.get(item) ?? 0) - usedUp(item)),
+    ]),
+  )
 }
 
 const VALUE = [1, 2, 4, 8, 16]
@@ -226,7 +257,8 @@ export function factsFor(s: Situation, mode: 'as it stands' | 'planned' | 'from 
   const now = asItStands ? begins : Math.max(s.now.getTime(), begins)
   return {
     now,
-    ...{ day: s.day, days: s.days, zone: s.zone, plant: s.plant, presences: s.presences },
+    ...{ day: s.day, days: s.days, zone: s.zone, presences: s.presences },
+    plant: { ...s.plant, stock: stockFor(s, asItStands) },
     people: s.people,
     jobs,
     instruments: s.instruments,
@@ -308,10 +340,14 @@ export async function planTold(
       person: k.person,
       instruments: k.instruments.map((x) => ({ ...x, shared: [...x.shared] })),
       tools: k.tools.map((x) => ({ ...x, shared: [] })),
-      uses: k.uses.map((u) => ({ ...u, stock: s.plant.stock[u.item] ?? null })),
+      uses: k.uses.map((u) => ({
+        ...u,
+        stock: s.plant.stock[u.item] ?? null,
+        packed: takenOf(ticks.get(`${k.person} ${u.item}`)),
+      })),
       packed: [...ticks.values()]
         .filter((t) => t.payload.packed && t.subject.startsWith(k.person))
-        .map((t) => t.subject.slice(37)),
+        .map((t) => t.subject.slice(BEFORE_WHAT)),
     })),
     missing: missingOf(named, facts.jobs, minuteIso(instantOf(lastDay, '18:00', s.zone))),
     notes: (await notesBetween(db, dayAfter(s.day, -NOTES_DAYS), lastDay)).map((n) => ({

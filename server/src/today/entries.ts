@@ -125,6 +125,11 @@ export const marksOf = (db: Executor, jobs: readonly string[]) =>
 export const allMarks = (db: Executor) => select(db, 'mark', undefined)
 export const packed = async (db: Executor, day: string) =>
   newest(await select(db, 'packed', eq(dayEntries.day, day)), (e) => e.subject)
+export const packedBetween = async (db: Executor, from: string, to: string) =>
+  newest(
+    await select(db, 'packed', and(gte(dayEntries.day, from), lte(dayEntries.day, to))),
+    (e) => `${e.subject} ${e.day ?? ''}`,
+  )
 export const notesBetween = (db: Executor, from: string, to: string) =>
   select(db, 'note', and(gte(dayEntries.day, from), lte(dayEntries.day, to)))
 

@@ -16,6 +16,7 @@ import { keepEntry } from './entries.ts'
 import { addJob, agreeJob, importJobs, jobsCsv, letGoJob } from './jobs-kept.ts'
 import { daySheetOf, planCalendar } from './outward.ts'
 import { makePlan, place, undoPlan } from './plans.ts'
+import { pack } from './pack.ts'
 import { changePlantAtWork, plantAtWork } from './plant.ts'
 import { weigher } from './weigh.ts'
 import { printDay } from './work.ts'
@@ -90,16 +91,7 @@ export function todayHandlers(db: Database, pool: Pool, clock: Clock): Bound[] {
         ),
       }
     }),
-    bind(today.pack, async ({ body: { id, day, person: whose, what, packed }, person }) => ({
-      stored: await db.transaction((tx) =>
-        keepEntry(
-          tx,
-          { id, kind: 'packed', day, subject: `${whose} ${what}`, payload: { packed }, noted: null },
-          person,
-          clock(),
-        ),
-      ),
-    })),
+    bind(today.pack, async ({ body, person }) => ({ stored: await pack(db, body, person, clock()) })),
     bind(today.presence, async ({ body: { id, person: whose, day, shift, usual, reason }, person }) => {
       const name = (await allPeople(db)).find((p) => p.id === whose)?.shownName
       if (name === undefined) throw notFound('person')

@@ -23,7 +23,7 @@ import { usualTimes } from './usual-times.ts'
 
 /** So many days beyond those that are planned are looked at: a visit that is due soon can come along. */
 export const LOOK_AHEAD_DAYS = 14
-const ENDED = ['ready', 'signed', 'countersigned', 'done', 'aborted', 'outOfService']
+const ENDED = ['ready', 'signed', 'countersigned', 'done', 'aborted', 'outOfService', 'handedOver']
 
 /** Verifications and procedures that somebody began and nobody ended, the newest of each loop. */
 async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {

@@ -7,7 +7,7 @@ import { settings } from '../db/schema.ts'
 import { tellWindows } from '../http/live.ts'
 import { note } from '../plant-log/note.ts'
 
-const PLANT_AT_WORK = 'plant at work'
+export const PLANT_AT_WORK = 'plant at work'
 
 /** Places, ways, usual shift, abilities and stock; what is usual until somebody said it. */
 export async function plantAtWork(db: Executor): Promise<PlantAtWork> {
@@ -23,22 +23,31 @@ export async function changePlantAtWork(
   by: string | null,
   at: Date,
 ): Promise<PlantAtWork> {
-  return db.transaction(async (tx) => {
-    const now = await plantAtWork(tx)
-    if (canonicalJson(now) === canonicalJson(plant)) return now
-    await tx
-      .insert(settings)
-      .values({ key: PLANT_AT_WORK, value: plant })
-      .onConflictDoUpdate({ target: settings.key, set: { value: plant } })
-    const changed = (Object.keys(plant) as (keyof PlantAtWork)[]).filter(
-      (k) => canonicalJson(now[k]) !== canonicalJson(plant[k]),
-    )
-    const what = changed.map((k) => WORDS[k])
-    const row = { table: 'settings', key: PLANT_AT_WORK } as const
-    await note(tx, { kind: rulesChanged, payload: { what }, by, reason, row }, at)
-    await tellWindows(tx, { what: 'today' })
-    return plant
-  })
+  return db.transaction((tx) => storePlantAtWork(tx, plant, reason, by, at))
+}
+
+/** The same within a transaction that holds more. */
+export async function storePlantAtWork(
+  tx: Executor,
+  plant: PlantAtWork,
+  reason: string,
+  by: string | null,
+  at: Date,
+): Promise<PlantAtWork> {
+  const now = await plantAtWork(tx)
+  if (canonicalJson(now) === canonicalJson(plant)) return now
+  await tx
+    .insert(settings)
+    .values({ key: PLANT_AT_WORK, value: plant })
+    .onConflictDoUpdate({ target: settings.key, set: { value: plant } })
+  const changed = (Object.keys(plant) as (keyof PlantAtWork)[]).filter(
+    (k) => canonicalJson(now[k]) !== canonicalJson(plant[k]),
+  )
+  const what = changed.map((k) => WORDS[k])
+  const row = { table: 'settings', key: PLANT_AT_WORK } as const
+  await note(tx, { kind: rulesChanged, payload: { what }, by, reason, row }, at)
+  await tellWindows(tx, { what: 'today' })
+  return plant
 }
 
 const WORDS: Readonly<Record<keyof PlantAtWork, string>> = {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { JobTold, PlanTold } from '@calm/contract/today'
+import type { PlantAtWork } from '@calm/core/today/plant-at-work'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
@@ -400,6 +401,38 @@ describe('in the day', () => {
     await tick(false).expect(200)
     expect(await packed()).toEqual([])
     expect(await count()).toBe(before)
+  })
+  test('what is used up leaves the stock as it is packed, and comes back; the log tells it', async () => {
+    const plant = async () => (await wren.get('/api/today/plant').expect(200)).body as PlantAtWork
+    const was = await plant()
+    const who = person(await look(), 'Wren')
+    const left = async () => (await plant()).stock['couplant_g']
+    const tick = (packed: boolean, takes: number, more: object = {}) =>
+      wren
+        .put('/api/today/packed')
+        .send({ id: randomUUID(), day: DAY, person: who, what: 'couplant_g', packed, takes, ...more })
+    const full = was.stock['couplant_g'] ?? 0
+    const id = randomUUID()
+    await tick(true, 12, { id }).expect(200)
+    await tick(true, 12, { id }).expect(200)
+    expect(await left()).toBe(full - 12)
+    // A plan that needs more since takes the rest.
+    await tick(true, 20).expect(200)
+    expect(await left()).toBe(full - 20)
+    const short = await tick(true, full + 1).expect(422)
+    expect(JSON.stringify(short.body)).toContain(`Only ${full - 20} of it`)
+    expect(await left()).toBe(full - 20)
+    await tick(false, 20).expect(200)
+    await tick(false, 20).expect(200)
+    expect(await left()).toBe(full)
+    for (const what of ['__proto__', 'constructor', 'what nobody counts'])
+      await tick(true, 12, { what }).expect(200)
+    expect(await left()).toBe(full)
+    const two = await Promise.all([tick(true, 12), tick(true, 12)])
+    expect(two.map((r) => r.status)).toEqual([200, 200])
+    expect(await left()).toBe(full - 12)
+    await tick(false, 12).expect(200)
+    expect((await provePlant(app.connection.db)).mismatches).toEqual([])
   })
   test('a word to the next shift is read for three days', async () => {
     const note = { id: randomUUID(), day: DAY, says: 'Valve 3 sticks.' }

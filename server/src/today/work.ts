@@ -14,7 +14,7 @@ export const solveDay: Work<
     readonly milliseconds: number
   },
   WorkedOut | Refused
-> = { name: 'solve-day', time_ms: 25_000, memory_MB: 512 }
+> = { name: 'solve-day', time_ms: 60_000, memory_MB: 512 }
 
 /** A plan as it stands: what it breaks, and why each job is where it is. */
 export const weighDay: Work<

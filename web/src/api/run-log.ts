@@ -140,13 +140,16 @@ export function useRunLog<R, B extends EventBody>(
     }
     const next = rules.apply(run.value, { body, by: by ?? '', at: event.at })
     refusal.value = next.kind === 'refused' ? next.says : null
-    if (next.kind === 'refused') return false
+    return next.kind !== 'refused' && sendNow(here.id, [event])
+  }
+  /** At once, and again where the answer was lost. @returns whether all of it is stored */
+  async function sendNow(loopId: string, events: readonly NewEvent[]): Promise<boolean> {
     // What waits here happened before it.
     await outbox.flush()
     for (let attempt = 1; ; attempt++) {
       try {
-        await call(loops.record, { loop: here.id }, { events: [event] })
-        acknowledged.value = [...acknowledged.value, event]
+        await call(loops.record, { loop: loopId }, { events: [...events] })
+        acknowledged.value = [...acknowledged.value, ...events]
         return true
       } catch (error) {
         if (attempt < MOST_ATTEMPTS && (error as { passing?: boolean }).passing) continue
@@ -154,6 +157,32 @@ export function useRunLog<R, B extends EventBody>(
         return false
       }
     }
+  }
+  /**
+   * Ends this run and begins another in one act: the server takes both or neither. Sent again under the same
+   * identifiers where the answer was lost.
+   * @returns whether both are stored
+   */
+  async function goOn(ends: B, next: string, begins: B): Promise<boolean> {
+    const here = toValue(loop)
+    const id = runId.value
+    if (!here || id === null) return false
+    const by = session.person?.id
+    const at = plantTime()
+    const event = (of: string, body: B): NewEvent => ({
+      id: crypto.randomUUID(),
+      at,
+      runId: of,
+      body,
+      ...(by ? { by } : {}),
+    })
+    const both = [event(id, ends), event(next, begins)]
+    const told = rules.apply(run.value, { body: ends, by: by ?? '', at })
+    refusal.value = told.kind === 'refused' ? told.says : null
+    if (told.kind === 'refused') return false
+    const stored = await sendNow(here.id, both)
+    if (stored) begun.value = next
+    return stored
   }
   /** Begins a new run with its first event. */
   function begin(body: B): void {
@@ -185,5 +214,6 @@ export function useRunLog<R, B extends EventBody>(
     begin,
     happen,
     happenNow,
+    goOn,
   }
 }

@@ -322,12 +322,12 @@ useEventListener(document, 'visibilitychange', () => {
   }
 }
 /* A loop fills the screen, its foot at the foot; where there is room its work scrolls and its frame stays. */
-.place-content:has(> .loop) {
+.place-content:has(> .loop, > .site) {
   display: flex;
   flex-direction: column;
 }
 @media (min-width: 641px) and (min-height: 561px) {
-  .place-content:has(> .loop) {
+  .place-content:has(> .loop, > .site) {
     height: 100vh;
     height: 100dvh;
   }

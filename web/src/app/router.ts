@@ -103,6 +103,26 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Log' },
   },
   {
+    path: '/surveys',
+    name: 'surveys',
+    component: () => import('../features/surveys/SurveysPage.vue'),
+    meta: { title: 'Surveys' },
+  },
+  {
+    path: '/surveys/:survey',
+    name: 'survey',
+    component: () => import('../features/surveys/SurveyPage.vue'),
+    props: true,
+    meta: { title: 'Survey' },
+  },
+  {
+    path: '/surveys/:survey/:tag/:site',
+    name: 'site',
+    component: () => import('../features/surveys/SitePage.vue'),
+    props: true,
+    meta: { title: 'Site' },
+  },
+  {
     path: '/about',
     name: 'about',
     component: () => import('../features/about/AboutPage.vue'),

@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import { loops } from '@calm/contract/api/addresses'
 import type { LoopDetail } from '@calm/contract/loops'
-import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { call } from '../api/call.ts'
 import { plantTime } from '../api/clock.ts'
 import { useLive } from '../api/live-cache.ts'
 import { useSubmit } from '../api/submit.ts'
 import { sayDay } from '../ui/dates.ts'
-import { smallPicture } from '../ui/small-picture.ts'
+import PictureField from '../ui/PictureField.vue'
 
 /** What was seen on a loop, in words and pictures; it stands in its record under the name of who saw it. */
-const { detail } = defineProps<{ detail: Pick<LoopDetail, 'id' | 'tag'> }>()
+const { detail, mark = null } = defineProps<{
+  detail: Pick<LoopDetail, 'id' | 'tag'>
+  /** A moment of a log that it speaks of. */
+  mark?: { readonly log: string; readonly at: number; readonly says: string } | null
+}>()
 const emit = defineEmits<{ close: [] }>()
 const text = ref('')
 const where = ref('')
@@ -20,9 +23,6 @@ const pictures = ref<string[]>([])
 const { busy, says, submit, at } = useSubmit()
 // One identifier a note: a second press keeps nothing twice.
 const id = crypto.randomUUID()
-const MOST = 4
-/** Legible on a large screen, and small enough for a slow network. */
-const SIZE = { width: 1600, height: 1600, type: 'image/jpeg' } as const
 
 const runs = useLive(loops.runs, () => ({ loop: detail.id }))
 const RECENT = 5
@@ -34,21 +34,6 @@ const about = computed(() => [
   })),
 ])
 
-async function add(files: File | File[] | null | undefined): Promise<void> {
-  const list = Array.isArray(files) ? files : files ? [files] : []
-  says.value = null
-  for (const file of list) {
-    if (pictures.value.length >= MOST) {
-      says.value = 'At most four pictures a note. Keep this one and write another.'
-      return
-    }
-    try {
-      pictures.value = [...pictures.value, await smallPicture(file, SIZE)]
-    } catch {
-      says.value = `${file.name} is no picture that this browser can read.`
-    }
-  }
-}
 async function keep(): Promise<void> {
   if (text.value.trim() === '' && pictures.value.length === 0) {
     says.value = 'Write something, or add a picture.'
@@ -63,6 +48,7 @@ async function keep(): Promise<void> {
         at: plantTime(),
         text: text.value.trim(),
         pictures: pictures.value,
+        ...(mark === null ? {} : { mark: { log: mark.log, at: mark.at } }),
         ...(run.value === null ? {} : { run: run.value }),
         ...(where.value.trim() === '' ? {} : { where: where.value.trim() }),
       },
@@ -82,7 +68,7 @@ async function keep(): Promise<void> {
   >
     <v-card>
       <form class="stack" novalidate @submit.prevent="keep">
-        <h2 id="note-title">A note on {{ detail.tag }}</h2>
+        <h2 id="note-title">{{ mark ? `A mark at ${mark.says}` : `A note on ${detail.tag}` }}</h2>
         <v-textarea
           v-model="text"
           label="What was seen or done"
@@ -92,7 +78,7 @@ async function keep(): Promise<void> {
           autofocus
           :error-messages="at('text') ?? []"
         />
-        <div class="field-grid">
+        <div v-if="mark === null" class="field-grid">
           <v-select v-model="run" label="It belongs to" :items="about" hide-details />
           <v-text-field
             v-model="where"
@@ -101,29 +87,7 @@ async function keep(): Promise<void> {
             :error-messages="at('where') ?? []"
           />
         </div>
-        <v-file-input
-          :key="pictures.length"
-          label="Photograph or picture"
-          accept="image/*"
-          capture="environment"
-          multiple
-          variant="outlined"
-          prepend-icon=""
-          hide-details
-          @update:model-value="add"
-        />
-        <ul v-if="pictures.length > 0" class="pictures" aria-label="Pictures of this note">
-          <li v-for="(p, i) in pictures" :key="i">
-            <img :src="p" :alt="`Picture ${i + 1}`" />
-            <v-btn
-              :icon="mdiClose"
-              size="small"
-              class="away"
-              :aria-label="`Take picture ${i + 1} away`"
-              @click="pictures = pictures.filter((_p, k) => k !== i)"
-            />
-          </li>
-        </ul>
+        <PictureField v-model="pictures" />
         <p v-if="says" class="wrong" role="alert">{{ says }}</p>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">Keep it</v-btn>
@@ -135,25 +99,6 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.pictures {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  list-style: none;
-  padding: 0;
-}
-.pictures li {
-  position: relative;
-}
-.pictures img {
-  height: 96px;
-  border-radius: var(--corner);
-}
-.away {
-  position: absolute;
-  top: 2px;
-  right: 2px;
-}
 .wrong {
   color: var(--stop);
 }

@@ -1,6 +1,7 @@
 import { loops } from '@calm/contract/api/addresses'
 import type { LoopDetail, RevisionConflict } from '@calm/contract/loops'
 import type { SavedLoopDocument } from '@calm/contract/saved/saved'
+import type { Finding } from '@calm/core/finding'
 import { fieldAt, withField } from '@calm/core/loop/field-path'
 import type { LineStep } from '@calm/core/loop/line-steps'
 import type { LoopDocument } from '@calm/core/loop/document'
@@ -52,13 +53,16 @@ export const useLoop = defineStore('loop', () => {
    */
   const schema = shallowRef<typeof LoopDocument | null>(null)
   const facts_ = shallowRef<typeof import('@calm/core/loop/facts') | null>(null)
+  const audit_ = shallowRef<typeof import('@calm/core/scale/audit-loop') | null>(null)
   const needSchema = () => {
     if (schema.value === null)
       void import('@calm/core/loop/document').then((m) => (schema.value = m.LoopDocument))
     needFacts()
   }
   const needFacts = () => {
-    if (facts_.value === null) void import('@calm/core/loop/facts').then((m) => (facts_.value = m))
+    if (facts_.value !== null) return
+    void import('@calm/core/loop/facts').then((m) => (facts_.value = m))
+    void import('@calm/core/scale/audit-loop').then((m) => (audit_.value = m))
   }
   /** What the loop is, worked out once for every bench; null until it is here. */
   const facts = computed(() => (facts_.value && draft.value ? facts_.value.factsOf(draft.value) : null))
@@ -66,7 +70,11 @@ export const useLoop = defineStore('loop', () => {
   /** What the ranges along the line say against each other; judged again once the facts are here. */
   const path = computed(() => draft.value?.path ?? NO_PATH)
   const needsRoot = computed(() => facts.value?.needsRoot ?? null)
-  const audit = computed(() => auditPath(path.value, needsRoot.value, draft.value?.tolerance ?? null))
+  const audit = computed(() =>
+    draft.value && facts.value && audit_.value
+      ? audit_.value.auditLoop(draft.value, facts.value)
+      : auditPath(path.value, needsRoot.value, draft.value?.tolerance ?? null),
+  )
 
   const changes = computed(() =>
     baseDocument.value && draft.value ? differences(baseDocument.value, draft.value) : [],
@@ -166,11 +174,23 @@ export const useLoop = defineStore('loop', () => {
 
   /** Changes one field of the draft; who changes an assumed value has confirmed it. */
   function setField(path: string, value: unknown): void {
-    if (!draft.value || fieldAt(draft.value, path) === value) return
+    if (!draft.value) return
+    // What nobody has confirmed is confirmed by who enters it, the same value too.
+    if (fieldAt(draft.value, path) === value && !draft.value.unconfirmed.includes(path)) return
     needSchema()
     const next = withField(draft.value, path, value)
     draft.value = { ...next, unconfirmed: next.unconfirmed.filter((p) => p !== path) }
     keepDraft()
+  }
+
+  /** What a finding offers, put into the document. */
+  async function mend({ fix }: Finding): Promise<void> {
+    const { stage } = fix ?? {}
+    if (stage) {
+      const { withStage } = await import('@calm/core/loop/optional-stages')
+      change((d) => ({ ...d, path: withStage(d.path, stage) }))
+    }
+    for (const { path: field, value } of fix?.set ?? []) setField(field, value)
   }
 
   /** The whole document changed at once, as another kind of meter changes it. */
@@ -253,6 +273,7 @@ export const useLoop = defineStore('loop', () => {
     needFacts,
     setField,
     change,
+    mend,
     keepTyped,
     confirm,
     save,

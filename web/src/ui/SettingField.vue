@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { labelOf, type Setting, type SettingValue, type TableRows } from '@calm/core/quantity/setting'
 import { computed } from 'vue'
+import type { WantedUnits } from '@calm/core/quantity/asked-in'
 import { shownIn, valueIn } from '@calm/core/quantity/shown-in'
 import { isUnitSymbol } from '@calm/core/quantity/units'
 import NumberField from './NumberField.vue'
@@ -11,6 +12,7 @@ const {
   setting,
   value,
   loopUnit = null,
+  units = {},
   error = null,
   typed = null,
   assumed = false,
@@ -20,6 +22,8 @@ const {
   value: SettingValue
   /** Unit of the loop: an entry of the same kind is shown and typed in it. */
   loopUnit?: string | null
+  /** Units that the plant wants for others. */
+  units?: WantedUnits
   error?: string | null
   /** As somebody typed it, with its unit. */
   typed?: string | null
@@ -29,12 +33,16 @@ const {
 }>()
 /** A longer list is found by typing. */
 const MANY = 8
-const unit = computed(() => (setting.kind === 'number' ? shownIn(setting.unit, loopUnit) : ''))
+const unit = computed(() => (setting.kind === 'number' ? shownIn(setting.unit, loopUnit, units) : ''))
 const named = computed(() => labelOf(setting.title))
 const below = computed(() =>
   [assumed ? 'assumed' : null, named.value.hint].filter((x) => x !== null).join('; '),
 )
 const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [name: string, text: string] }>()
+/** Who opens a list and takes what stands there has chosen it: the list itself tells only of another one. */
+function same(chosen: unknown): void {
+  if (chosen === value && !readonly) emit('set', setting.name, value)
+}
 </script>
 
 <template>
@@ -61,7 +69,11 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
     :readonly="readonly"
     auto-select-first
     @update:model-value="$event && emit('set', setting.name, String($event))"
-  />
+  >
+    <template #item="{ props: row }">
+      <v-list-item v-bind="row" @click="same(row['value'])" />
+    </template>
+  </v-autocomplete>
   <v-select
     v-else-if="setting.kind === 'choice'"
     :model-value="String(value)"
@@ -71,7 +83,11 @@ const emit = defineEmits<{ set: [name: string, value: SettingValue]; typed: [nam
     :messages="below"
     :readonly="readonly"
     @update:model-value="emit('set', setting.name, String($event))"
-  />
+  >
+    <template #item="{ props: row }">
+      <v-list-item v-bind="row" @click="same(row['value'])" />
+    </template>
+  </v-select>
   <v-checkbox
     v-else-if="setting.kind === 'flag'"
     :model-value="value === true"

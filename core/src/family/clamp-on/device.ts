@@ -1,5 +1,6 @@
 import { isRefused } from '../../refused.ts'
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
+import { keyedIn, keyedNumber, keyedShare } from '../../device/keyed.ts'
 import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
 import { transitTimes } from './beam.ts'
 import { pathFromMean } from './profile.ts'
@@ -41,6 +42,18 @@ export const device: DeviceBehaviour<Entries> = {
   damping_s: 3,
   noise: 6e-4,
   zeroShare: 0.003,
+  /**
+   * Another bore than is there moves the flow with it: the velocity comes out inversely to the way that the device thinks
+   * the sound took, the area by the square. A traverse more or less does the same.
+   */
+  gain: (s, keyed) => {
+    const site = siteKept(s)
+    if (isRefused(site)) return 1
+    const [od, wall] = [keyedIn(keyed, 'Pipe outside diameter', 'mm'), keyedIn(keyed, 'Pipe wall', 'mm')]
+    const traverses = keyedNumber(keyed, 'Traverses')
+    const bore = keyedShare(od - 2 * (wall + site.liner_mm), site.id_mm)
+    return bore / keyedShare(traverses, site.traverses)
+  },
   startUp: { search_s: 40, ready_s: 30, moves: 'The downstream sensor', most_mm: 20 },
   signals: (at, s) => {
     // Before it is ready it has no signal, and tells nothing of one.

@@ -21,6 +21,26 @@ const traverseSlips = (s: Entries, site: Site): ReadingSlip[] =>
       slope: n / site.traverses,
     }))
 
+/**
+ * A device that was told another diameter than the pipe has. Its velocity comes out inversely to the way it thinks the
+ * sound took, its area by the square: the flow moves with the bore that it was told.
+ */
+function diameterSlips(s: Entries, site: Site): ReadingSlip[] {
+  const { od_mm, wall_mm, id_mm } = site
+  const told: readonly (readonly [says: string, bore_mm: number])[] = [
+    ['the device was told the circumference as the diameter', Math.PI * od_mm - 2 * wall_mm],
+    ['the device was told no wall', od_mm],
+    ['the device was told the bore as the outside diameter', id_mm - 2 * wall_mm],
+    ['the device was told the radius as the diameter', od_mm / 2 - 2 * wall_mm],
+    ['the device asks in cm and was told mm', 10 * od_mm - 20 * wall_mm],
+    ['the device asks in mm and was told cm', od_mm / 10 - wall_mm / 5],
+  ]
+  return told.flatMap(([says, bore_mm]) => {
+    const ratio = bore_mm / id_mm
+    return ratio > 0.02 ? [{ says, reads: s.known * ratio, slope: ratio }] : []
+  })
+}
+
 /** A flow that is known against what the meter shows. Allowed: five percent, what a first comparison is worth. */
 export function flowReadingFindings(s: Entries, site: Site): Finding[] {
   if (s.compared === 'no') return []
@@ -35,6 +55,7 @@ export function flowReadingFindings(s: Entries, site: Site): Finding[] {
           otherVolume(known, standard, 'standard volume was taken as actual'),
         ]),
     ...traverseSlips(s, site),
+    ...diameterSlips(s, site),
     ...flowUnitSlips(known, 'm3/h'),
     ...pulseSlips(known),
     ...rangeSlips(known, 0, s.flow_m3h),

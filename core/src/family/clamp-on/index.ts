@@ -1,6 +1,6 @@
 import { isRefused } from '../../refused.ts'
 import { firstIn } from '../../signal/range-in.ts'
-import { channelsOf, senderOf } from '../channel-plan.ts'
+import { channelsOf, pulsesOf, senderOf } from '../channel-plan.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
@@ -40,6 +40,7 @@ export const clampOn = defineFamily({
   sensor: clampOnSensor,
   device,
   appliedBy: () => 'flow',
+  pulses: (s) => pulsesOf(channelsOf(s), s.flow_m3h),
   told,
   // What the channels were planned to be is what stands on the Wire bench.
   parts: (s) => ({ sender: senderOf(channelsOf(s)), cores: 2, feed: 'mains', into: 'analogue' }),

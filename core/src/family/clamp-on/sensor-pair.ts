@@ -3,6 +3,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import { valuesOf } from '../../quantity/setting.ts'
 import type { Finding } from '../../finding.ts'
 import { PAIR_SETTINGS } from '../../sensor/kinds/clamp-on-pair.ts'
+import { judgeBaseline } from '../../sensor/pair-baseline.ts'
 import { pairProblem } from '../../sensor/pair-serials.ts'
 import { railPosition, type Rail } from '../../sensor/rail.ts'
 import type { SensorFit, SensorUse } from '../family.ts'
@@ -55,6 +56,7 @@ function fits(s: Entries, sensor: Readonly<Record<string, unknown>>): SensorFit 
       ? `on one side they would stand ${site.beam.spacing_mm.toFixed(0)} mm apart and are ${sayNumber(p.length_mm)} mm long`
       : null
   const frequency = frequencyProblem(p.frequency_MHz, site)
+  const worn = judgeBaseline(p)
   return {
     impossible: [
       ...(p.medium === medium ? [] : [`made for ${p.medium}, and here flows a ${medium}`]),
@@ -62,7 +64,7 @@ function fits(s: Entries, sensor: Readonly<Record<string, unknown>>): SensorFit 
       ...(rail ? [rail] : []),
       ...(touching ? [touching] : []),
     ],
-    but: frequency ? [frequency] : [],
+    but: [...(frequency ? [frequency] : []), ...(worn && worn.severity !== 'good' ? [worn.says] : [])],
   }
 }
 

@@ -118,6 +118,7 @@ export const GROUPS = [
     number('length_mm', 'Length along the pipe (0: usual)', 'mm', 0, 0, 500),
     ...CLASS_AND_RAIL,
     number('cable_m', 'Cable to the sensors (0: not told)', 'm', 0, 0, 500),
+    choice('port', 'Plugged in at', 'untold', { untold: 'not told', A: 'port A', B: 'port B' }),
     flag('attenuating', 'Bubbles, solids, thick oil or a scaled wall', false),
   ]),
   group('Reading', [

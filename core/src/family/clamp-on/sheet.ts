@@ -33,7 +33,12 @@ export function clampOnSheet(s: Entries, site: Site): SheetLine[] {
         trap: `at most ${sayNumber(s.siteMost)} characters`,
       },
       { says: 'Channel or path', value: s.path },
-      { says: 'Units', value: 'mm, °C, kPa, m³/h', trap: 'before any number: inch and °F change them all' },
+      {
+        says: 'Units',
+        value: 'mm, °C, kPa, m³/h',
+        units: ['mm', 'degC', 'kPa', 'm3/h'],
+        trap: 'before any number: inch and °F change them all',
+      },
     ]),
     ...part('Pipe', [
       {
@@ -97,6 +102,13 @@ export function clampOnSheet(s: Entries, site: Site): SheetLine[] {
             trap: 'digit by digit; a pair brought from elsewhere keeps its own',
           }
         : null,
+      s.port === 'untold'
+        ? null
+        : {
+            says: 'Plugged in at',
+            value: s.paths === '2' ? `port ${s.port}; path 2 at the other port` : `port ${s.port}`,
+            trap: 'the set-up of another port reads another pipe',
+          },
       { says: 'Traverses', value: String(site.traverses) },
       s.cable_m > 0 ? { says: 'Sensor cable', value: `${sayNumber(s.cable_m)} m` } : null,
       {

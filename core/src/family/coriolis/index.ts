@@ -2,6 +2,7 @@ import { firstIn } from '../../signal/range-in.ts'
 import { defineFamily } from '../define.ts'
 import { compute } from './compute.ts'
 import { device } from './device.ts'
+import { frequency_Hz, frequencyEntry } from './outputs.ts'
 import { told } from './told.ts'
 import { GROUPS } from './settings.ts'
 
@@ -28,6 +29,15 @@ export const coriolis = defineFamily({
   zeroLimits: (s) => ({ least: s.zs_kgh, most: null, unit: 'kg/h' }),
   device,
   appliedBy: () => 'flow',
+  lit: (s) => s.backlight,
+  pulses: (s) => ({
+    atRate: s.flow_kgh,
+    unit: 'kg/h',
+    frequency_Hz: frequency_Hz(s),
+    width_ms: s.pulse_ms,
+    limit_Hz: s.limit_Hz,
+    rests: ['flow_kgh', frequencyEntry(s)],
+  }),
   told,
   parts: () => ({
     sender: { kind: 'four-wire-active', settings: { fed: 'mains' } },

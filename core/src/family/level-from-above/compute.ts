@@ -271,9 +271,9 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
         trap: 'set by themselves, not by the mode',
       },
       {
-        says: 'Echo map, made with the tank as empty as can be, stored of its own',
+        says: 'Echo map, stored of its own',
         act: true,
-        value: s.principle,
+        value: 'with the tank as empty as can be',
         part: 'Last',
       },
     ],

@@ -1,4 +1,5 @@
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
+import { keyedIn, keyedShare } from '../../device/keyed.ts'
 import { TARGET } from '../../device/tools/target.ts'
 import type { Entries } from './settings.ts'
 
@@ -11,6 +12,13 @@ export const device: DeviceBehaviour<Entries> = {
   damping_s: 2,
   noise: 2e-4,
   zeroShare: 0.006,
+  // A level is what is left of the empty distance: keyed in too long, every level is too high by as much.
+  offset: (s, keyed) => {
+    const empty_m = keyedIn(keyed, 'Empty distance', 'm')
+    const asDistance = s.points === 'distance' || s.points === 'ownDistance'
+    const off = asDistance || keyedShare(empty_m, s.empty_m) === 1 ? 0 : empty_m - s.empty_m
+    return { value: off, unit: 'm' }
+  },
   signals: (at) => {
     const far = 1 - at.fraction
     return [

@@ -248,7 +248,7 @@ export function compute(s: Entries): SetUpResult {
       ? [
           {
             title: 'Buffers',
-            columns: ['buffer', 'at °C', 'its pH', 'mV', 'off the line, mV'],
+            columns: ['buffer', 'temperature, °C', 'its pH', 'mV', 'off the line, mV'],
             rows: points.map((p, i) => [
               p.buffer,
               sayNumber(p.t_C),
@@ -263,6 +263,7 @@ export function compute(s: Entries): SetUpResult {
     rows,
     findings: [...findings, ...life.findings],
     sheet: [
+      ...(s.serial.trim() === '' ? [] : [{ says: 'Serial of the sensor', value: s.serial.trim() }]),
       { says: 'pH at 4 mA', value: sayNumber(low) },
       { says: 'pH at 20 mA', value: sayNumber(high) },
       { says: 'Zero point of the electrode', value: 'pH 7.00' },

@@ -136,7 +136,7 @@ export function compute(s: Entries, live: AtWork): SetUpResult {
         tables: [
           {
             title: 'Differential over level',
-            columns: ['level, %', 'level, m', 'kPa', 'mA'],
+            columns: ['level, %', 'level, m', 'differential, kPa', 'mA'],
             rows: [0, 25, 50, 75, 100].map((p) => {
               const z = s.zero_m + ((s.full_m - s.zero_m) * p) / 100
               return [

@@ -40,15 +40,15 @@ function rtdPart(s: Entries): { rows: ResultRow[]; findings: Finding[] } {
     })
   const top = Math.max(Math.abs(low), Math.abs(high))
   rows.push({
-    label: `Class ${kind} at ${sayNumber(top)} °C`,
+    label: `Class ${kind} at the end of the range`,
     value: rtdTolerance_C(kind, top),
-    unit: '°C',
+    unit: 'ddegC',
     decimals: 4,
   })
   const wires = WIRES[s.wires]
   const error = leadError_C(high, wires, s.lead1_ohm, s.lead2_ohm, r0(s))
   if (error !== null) {
-    rows.push({ label: 'Leads add at the top', value: error, unit: '°C', decimals: 5 })
+    rows.push({ label: 'Leads add at the top', value: error, unit: 'ddegC', decimals: 5 })
     findings.push(
       Math.abs(error) > rtdTolerance_C(kind, top)
         ? {
@@ -98,7 +98,12 @@ function couplePart(s: Entries): { rows: ResultRow[]; findings: Finding[] } {
         : `Type ${type} has no class ${grade}: ask for the wire’s certificate.`,
     })
   else
-    rows.push({ label: `Class ${grade} at ${sayNumber(top)} °C`, value: tolerance, unit: '°C', decimals: 2 })
+    rows.push({
+      label: `Class ${grade} at the end of the range`,
+      value: tolerance,
+      unit: 'ddegC',
+      decimals: 2,
+    })
   const measured = s.read_mV
   if (measured !== 0) {
     const r = withColdJunction(type, measured, s.cold_C)
@@ -211,8 +216,8 @@ function tableOf(s: Entries): Table {
       ? `What to set: Pt${r0(s)} by IEC 60751`
       : `What to set: type ${couple(s)} by IEC 60584-1`,
     columns: isRtd(s)
-      ? ['%', '°C', 'set, Ω', 'mA']
-      : ['%', '°C', 'mV', `set, mV at ${sayNumber(s.cold_C)} °C`, 'mA'],
+      ? ['%', 'temperature, °C', 'set, Ω', 'mA']
+      : ['%', 'temperature, °C', 'mV', `set, mV at ${sayNumber(s.cold_C)} °C`, 'mA'],
     rows: Array.from({ length: STEPS + 1 }, (_, i) => {
       const t = low + ((high - low) * i) / STEPS
       const v = isRtd(s) ? rtdResistance_ohm(t, r0(s)) : thermocouple_mV(couple(s), t)
@@ -249,7 +254,7 @@ export function compute(s: Entries): SetUpResult {
     rows: [
       { label: 'Sensor at 4 mA', value: value(low), unit, decimals: isRtd(s) ? 4 : 4 },
       { label: 'Sensor at 20 mA', value: value(high), unit, decimals: isRtd(s) ? 4 : 4 },
-      { label: 'Span', value: high - low, unit: '°C', decimals: 2 },
+      { label: 'Span', value: high - low, unit: 'ddegC', decimals: 2 },
       ...part.rows,
       ...mounting.rows,
       ...(isCouple(s) && part.rows.length < 2
@@ -268,7 +273,7 @@ export function compute(s: Entries): SetUpResult {
       },
       {
         says: 'Standard',
-        value: isRtd(s) ? 'IEC 60751, α 0.003851' : 'IEC 60584',
+        value: isRtd(s) ? 'IEC 60751, alpha 0.003851' : 'IEC 60584',
         part: 'Sensor',
         trap: 'a curve of another standard is off by more than its class',
       },

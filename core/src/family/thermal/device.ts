@@ -1,5 +1,7 @@
+import { keyedIn, keyedNumber, keyedShare } from '../../device/keyed.ts'
 import { rtdResistance_ohm } from '../temperature/rtd.ts'
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
+import { meanFactor } from './insertion.ts'
 import { NITROGEN } from './nitrogen-tool.ts'
 import type { Entries } from './settings.ts'
 
@@ -15,6 +17,10 @@ export const device: DeviceBehaviour<Entries> = {
   damping_s: 2,
   noise: 3e-4,
   zeroShare: 0.004,
+  // It feels a velocity and reckons a flow with the area and the profile that it was told.
+  gain: (s, keyed) =>
+    keyedShare(keyedIn(keyed, 'Pipe bore', 'mm'), s.od_mm - 2 * s.wall_mm) ** 2 *
+    keyedShare(keyedNumber(keyed, 'Profile factor'), meanFactor(s.n).F),
   signals: (at) => [
     {
       name: 'gas_ohm',

@@ -24,6 +24,7 @@ function outputAdvice(run: ProcedureRun): Advice {
           ...says,
           `Within half of what is allowed, ±${sayNumber(T, 3)} mA: leave it alone. If the reading is wrong, it is the sensor: never hide that with the output.`,
         ],
+        instead: ['sensor-trim'],
       }
 }
 

@@ -8,6 +8,7 @@ import {
 } from '../../trim/recommend.ts'
 import { readingsOf, type ProcedureRun } from '../run.ts'
 import type { Advice } from '../step.ts'
+import { PROCEDURE_OF_ACTION } from './right-one.ts'
 
 const BY_ACTION: Partial<Record<Action, string>> = {
   zeroTrim: 'zero trim',
@@ -61,5 +62,6 @@ export const trimAdvice =
     const other = actions.flatMap((x) => BY_ACTION[x] ?? [])
     if (!fits && other.length > 0)
       says.push(`This procedure is not the right one: leave it alone here, then do ${other.join(' and ')}.`)
-    return { choice: fits ? 'adjust' : 'leave', says }
+    const instead = fits ? [] : actions.flatMap((x) => PROCEDURE_OF_ACTION[x] ?? [])
+    return { choice: fits ? 'adjust' : 'leave', says, ...(instead.length > 0 ? { instead } : {}) }
   }

@@ -12,9 +12,11 @@ import { packageTaken } from './package-taken.ts'
 import { procedureAbortAsked } from './procedure-abort-asked.ts'
 import { procedureStarted } from './procedure-started.ts'
 import { procedureStep } from './procedure-step.ts'
+import { procedureHandedOver } from './procedure-handed-over.ts'
 import { procedureTakenOver } from './procedure-taken-over.ts'
 import { referenceCompared } from './reference-compared.ts'
 import { revisionSaved } from './revision-saved.ts'
+import { siteSurveyed } from './site-surveyed.ts'
 import { sumKept } from './sum-kept.ts'
 import { VERIFICATION_KINDS } from './verification.ts'
 
@@ -25,6 +27,7 @@ const ALL = [
   broughtBack,
   noteKept,
   logKept,
+  siteSurveyed,
   packageTaken,
   configurationKept,
   diagnosisRecorded,
@@ -38,6 +41,7 @@ const ALL = [
   procedureStarted,
   procedureStep,
   procedureTakenOver,
+  procedureHandedOver,
   procedureAbortAsked,
 ] as readonly Kind[]
 

@@ -24,6 +24,8 @@ export const noteKept = defineKind({
       run: z.uuid().optional(),
       /** Where in it, in the person's words: “point 3”, “junction box”. */
       where: z.string().trim().max(120, 'At most 120 characters.').optional(),
+      /** A moment of a log that it speaks of, as its times are. */
+      mark: z.strictObject({ log: z.uuid(), at: z.number() }).optional(),
       pictures: z.array(NotePicture).max(4, 'At most four pictures.'),
     })
     .refine((n) => n.text !== '' || n.pictures.length > 0, {

@@ -26,6 +26,8 @@ export const packageTaken = defineKind({
     people: z.array(Told).max(500),
     /** Fingerprint of the key of the plant that signed the package; absent where none did. */
     plantKey: Sha256.optional(),
+    /** Logs whose samples came along; those of large ones stay behind. */
+    logs: z.array(z.uuid()).max(10_000).optional(),
   }),
   title: 'Package taken in',
   says: (p) =>

@@ -1,6 +1,7 @@
 import { when } from '../../quantity/condition.ts'
 import { choice, number, text, valuesOf, type Typed } from '../../quantity/setting.ts'
 import { sayNumber } from '../../quantity/round.ts'
+import { judgeBaseline } from '../pair-baseline.ts'
 import { pairProblem } from '../pair-serials.ts'
 import type { SensorKind } from '../sensor-kind.ts'
 
@@ -31,6 +32,11 @@ export const PAIR_SETTINGS = [
   ...WEDGE,
   number('length_mm', 'Length along the pipe', 'mm', 60, 5, 500),
   ...CLASS_AND_RAIL,
+  text('block', 'Block or pipe of its bench checks', ''),
+  number('newSignal_pct', 'Signal on it when new, % (0: not known)', '', 0, 0, 100),
+  number('newGain_dB', 'Gain left when new, dB (0: not known)', '', 0, 0, 120),
+  number('lastSignal_pct', 'Signal at the last check, % (0: none yet)', '', 0, 0, 100),
+  number('lastGain_dB', 'Gain left at the last check, dB (0: none yet)', '', 0, 0, 120),
   text('kit', 'Belongs to the portable kit', ''),
 ] as const
 
@@ -42,6 +48,10 @@ export const clampOnPair: SensorKind = {
   says: (typed: Typed) => {
     const s = valuesOf(PAIR_SETTINGS, typed)
     return `${s.medium}, ${sayNumber(s.frequency_MHz)} MHz, wedge ${sayNumber(s.wedge_deg)}° in ${sayNumber(s.wedge_m_s)} m/s, ${sayNumber(s.coldest_C)} to ${sayNumber(s.hottest_C)} °C, rail in ${s.rail === 'mm' ? 'mm' : 'index numbers'}`
+  },
+  judge: (typed) => {
+    const told = judgeBaseline(valuesOf(PAIR_SETTINGS, typed))
+    return told ? [told] : []
   },
   problems: (typed) => {
     const s = valuesOf(PAIR_SETTINGS, typed)

@@ -13,7 +13,7 @@ const MOST_mA = 21
 export function tooFewVolts(w: Wiring): string | null {
   const parts = knownParts(w)
   const tx = parts.find((p) => p.kind.loopDevice !== undefined)
-  const needs = tx?.kind.loopDevice?.(tx.s)
+  const needs = tx?.kind.loopDevice?.(tx.s, false)
   if (!tx || !needs) return null
   const left = (current_mA: number): number | null => {
     const e = energise(w, { ...AT_REST, current_mA })

@@ -1,6 +1,7 @@
 import { worstFirst, type Finding } from '../../finding.ts'
 import { knownParts, type Wiring } from '../../part/wiring.ts'
 import { explain } from '../explain.ts'
+import { withLight } from '../lit-display.ts'
 import { netsOf } from './nets.ts'
 import type { Proving, Rule } from './rule.ts'
 import { discreteRules } from './rules-discrete.ts'
@@ -41,6 +42,9 @@ export function rulesOf(w: Wiring, meant: Meant): Rule[] {
   )
 }
 
+/** As it is once the set-up is in the device. */
+const asMeant = (w: Wiring, meant: Meant): Wiring => (meant.lit ? withLight(w) : w)
+
 function statementOf(r: Rule, all: readonly SolvedState[]): Statement {
   const { part, code, says, weight, at = [] } = r
   const common = { part, code, says, weight, at }
@@ -65,7 +69,8 @@ function statementOf(r: Rule, all: readonly SolvedState[]): Statement {
  * nobody complained of.
  * @param meant - what the loop’s own signal means, and what acts on its value
  */
-export function judgeWiring(w: Wiring, meant: Meant = NOTHING_MEANT): WiringJudgement {
+export function judgeWiring(drawn: Wiring, meant: Meant = NOTHING_MEANT): WiringJudgement {
+  const w = asMeant(drawn, meant)
   const parts = knownParts(w)
   const states = judgedStates(parts, meant.relays).map((s) => solveState(w, s))
   const statements = rulesOf(w, meant).map((r) => statementOf(r, states))
@@ -94,7 +99,8 @@ export function judgeWiring(w: Wiring, meant: Meant = NOTHING_MEANT): WiringJudg
 }
 
 /** Whether everything that would stop the work holds; ends at the first thing that does not. */
-export function works(w: Wiring, meant: Meant): boolean {
+export function works(drawn: Wiring, meant: Meant): boolean {
+  const w = asMeant(drawn, meant)
   const rules = rulesOf(w, meant).filter((r) => r.weight === 'stop')
   if (!rules.some((r) => ARRIVALS.includes(r.code))) return false
   const states: SolvedState[] = []
@@ -107,7 +113,8 @@ export function works(w: Wiring, meant: Meant): boolean {
 }
 
 /** How many statements do not hold: the fewer, the nearer to right. */
-export function unheldIn(w: Wiring, meant: Meant): number {
+export function unheldIn(drawn: Wiring, meant: Meant): number {
+  const w = asMeant(drawn, meant)
   const states = judgedStates(knownParts(w), meant.relays).map((s) => solveState(w, s))
   return rulesOf(w, meant).filter((r) => !statementOf(r, states).held).length
 }

@@ -55,7 +55,7 @@ export function powerRules({ w, parts }: Proving): Rule[] {
         instead: (s) => sayVolts(across(s, p, plus, minus)),
       })
     }
-    const lives = p.kind.loopDevice?.(p.s)
+    const lives = p.kind.loopDevice?.(p.s, false)
     const isLeftFree =
       p.kind.duty === 'controller' &&
       !Object.values(w.wires).some((x) =>

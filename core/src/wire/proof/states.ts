@@ -24,6 +24,8 @@ export interface Meant {
   readonly senses: Senses | null
   /** What acts on its value; null where nothing can. */
   readonly relays: Relays | null
+  /** Whether its display is to be lit, by the set-up. */
+  readonly lit?: boolean
 }
 export const NOTHING_MEANT: Meant = { senses: null, relays: null }
 

@@ -53,8 +53,16 @@ const PLACES: readonly Entry[] = [
     sort: 'place',
     title: 'Logs',
     hint: 'place',
-    also: 'trend history recording samples csv portable survey',
+    also: 'trend history recording samples csv portable',
     to: '/logs',
+  },
+  {
+    id: 'place surveys',
+    sort: 'place',
+    title: 'Surveys',
+    hint: 'place',
+    also: 'portable meter sites clamp on optimise position signal',
+    to: '/surveys',
   },
   {
     id: 'place import',

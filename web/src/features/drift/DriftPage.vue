@@ -62,7 +62,7 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
       first stand at the top.
     </p>
     <div v-key-scroll class="scroll" aria-label="Drift of the loops, scrolls sideways">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Loop</th>
@@ -114,27 +114,9 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
 .trouble {
   color: var(--stop);
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
-th,
-td {
-  text-align: left;
-  padding: 10px 8px;
-  border-bottom: var(--line) solid var(--hair);
-  white-space: nowrap;
-}
-thead th {
-  font-size: var(--size-s);
+.rows thead th {
   vertical-align: bottom;
   white-space: normal;
-}
-tbody th {
-  font-weight: 400;
-}
-.num {
-  text-align: right;
 }
 .service {
   margin-left: 10px;

@@ -9,6 +9,7 @@ import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import BufferBench from './BufferBench.vue'
+import FindingRow from '../../ui/FindingRow.vue'
 import SettingField from '../../ui/SettingField.vue'
 
 /** A sensor’s plate: a new one, or one described anew. */
@@ -45,6 +46,7 @@ function set(name: string, value: SettingValue): void {
   if (typeof value === 'object') return
   form.value = { ...form.value, values: { ...form.value.values, [name]: value } }
 }
+const judged = computed(() => kind.value?.judge?.(form.value.values) ?? [])
 const calibrating = ref(false)
 const written = ref<string | null>(null)
 const glass_Mohm = computed(() => {
@@ -112,6 +114,7 @@ async function save(): Promise<void> {
         @typed="(name, text) => (asTyped = { ...asTyped, [name]: text })"
       />
     </div>
+    <FindingRow v-for="f in judged" :key="f.code" :finding="f" />
     <template v-if="form.kind === 'ph-sensor'">
       <v-btn v-if="!calibrating" @click="calibrating = true">Calibrate it in buffers</v-btn>
       <BufferBench v-else :glass="glass_Mohm" @write="calibrated" />

@@ -2,6 +2,7 @@ import locate from '../../../../docs/screenshots/locate.png'
 import record from '../../../../docs/screenshots/record.png'
 import scale from '../../../../docs/screenshots/scale.png'
 import setUp from '../../../../docs/screenshots/set-up.png'
+import survey from '../../../../docs/screenshots/survey.png'
 import today from '../../../../docs/screenshots/today.png'
 import trim from '../../../../docs/screenshots/trim.png'
 import verify from '../../../../docs/screenshots/verify.png'
@@ -58,6 +59,7 @@ export const TOPICS: readonly Topic[] = [
       'Enter what is on the pipe, the label and the certificate. A unit may be typed behind a number.',
       'Look at the picture: it is to scale, so a wrong number looks wrong.',
       'Take the settings sheet to the device and key it in from top to bottom. Store last.',
+      'What stands there already counts once somebody chooses it, confirms it or types it.',
     ],
     judges: [
       {
@@ -66,7 +68,9 @@ export const TOPICS: readonly Topic[] = [
       },
       { what: 'How sure the result is', restsOn: 'how well each entry is known, by formula or by trials' },
     ],
-    not: ['It does not read the device’s own menus; the sheet is in the usual order.'],
+    not: [
+      'It does not read the device’s own menus; the sheet is in the usual order until somebody puts it in the device’s.',
+    ],
   },
   {
     id: 'scale',
@@ -97,6 +101,7 @@ export const TOPICS: readonly Topic[] = [
       'Choose what is to be done, and the instruments in your hand.',
       'Tell the operators, go to manual, read as found before anything moves.',
       'Apply, wait until every gate of the step holds, act, read as left. Typed readings are typed twice.',
+      'Where the readings ask for another procedure, go on with that one: nobody is called again.',
       'Back in service. “Stop here and make it safe” leads back from anywhere.',
     ],
     judges: [
@@ -186,6 +191,37 @@ export const TOPICS: readonly Topic[] = [
       'It gives no permit and takes nothing out of service: what was agreed is what somebody typed.',
       'It plans usual times as if they were certain.',
     ],
+  },
+  {
+    id: 'survey',
+    title: 'Surveys',
+    for: 'Carry a portable meter from pipe to pipe, and know of each place what a reading from it is worth.',
+    picture: { url: survey, says: 'A site: entries on the left, every point of its verdict on the right.' },
+    steps: [
+      'Under Logs, Surveys: begin one, and choose the loop whose pipe is measured.',
+      'Enter pipe, fluid, straight run and sensors. What nobody entered is not judged; confirm it or type it.',
+      'Put the sensor where it is calculated, then one step nearer and one further, each with its signal. It says where to go next; the last try is where it stays.',
+      'Read the speed of sound, record a log there, read it in and choose it. Keep the site.',
+    ],
+    judges: [
+      {
+        what: 'The position',
+        restsOn: 'a parabola through the tries, the last reading, and the calculated place',
+      },
+      {
+        what: 'The signal',
+        restsOn: 'the share of the log’s samples with at least 50 % (95 % is good, 80 % usable; typical)',
+      },
+      {
+        what: 'The speed of sound',
+        restsOn: 'pipe, fluid and sensors as entered; an assumed one proves nothing',
+      },
+      {
+        what: 'The pipe',
+        restsOn: 'the loop’s own set-up, where it is a clamp-on meter: there is one truth',
+      },
+    ],
+    not: ['Signals of several sites are never averaged.', 'A pipe that belongs to no loop gets one first.'],
   },
   {
     id: 'locate',

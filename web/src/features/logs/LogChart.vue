@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { LogView } from '@calm/contract/logs'
+import type { LogJudgement, LogView } from '@calm/contract/logs'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -27,23 +27,33 @@ export interface Drawn {
   readonly unit: string | null
   readonly gapAbove: number
   readonly simulated: boolean
+  /** Of a reference: what is allowed is drawn around it. */
+  readonly isReference: boolean
 }
 
 /** A stretch of a log, with the range of its loop and the stretches that its findings speak of. */
-const { main, beside, from, to, whole, band, found, chosen, times, says } = defineProps<{
+const { main, beside, from, to, whole, band, own, cursor, found, chosen, times, says } = defineProps<{
   main: Drawn | null
   beside: Drawn | null
   from: number
   to: number
   whole: { readonly from: number; readonly to: number }
-  band: { readonly lo: number; readonly hi: number } | null
+  band: LogJudgement['against']
+  /** Moments that somebody marked. */
+  own: readonly number[]
+  /** The moment that was touched last; null where none was. */
+  cursor: number | null
   found: readonly LogSaying[]
   chosen: LogSaying | null
   times: TimesAs
   /** The drawing in words. */
   says: string
 }>()
-const emit = defineEmits<{ look: [from: number, to: number]; wide: [pixels: number] }>()
+const emit = defineEmits<{
+  look: [from: number, to: number]
+  wide: [pixels: number]
+  touch: [at: number]
+}>()
 
 const theme = useTheme()
 const colour = (name: string) => {
@@ -67,7 +77,9 @@ const line = (d: Drawn, place: 'main' | 'beside', axis: string, other: string) =
 const isOtherUnit = computed(() => beside !== null && main !== null && beside.unit !== main.unit)
 const datasets = computed(() => [
   ...marks.value,
-  ...ends.value,
+  ...moments.value,
+  ...levels.value,
+  ...allowed.value,
   ...(main ? [line(main, 'main', 'y', 'copper')] : []),
   ...(beside ? [line(beside, 'beside', isOtherUnit.value ? 'y2' : 'y', 'primary')] : []),
 ])
@@ -98,10 +110,6 @@ const marks = computed(() =>
       const hue = colour(HUES[f.severity])
       const isChosen = f === chosen
       const isMoment = f.to - f.from < (to - from) / 400
-      const upright = (x: number): Point[] => [
-        { x, y: 0 },
-        { x, y: 1 },
-      ]
       return isMoment
         ? mark(hue, upright(f.from), isChosen ? 3 : 1, [3, 3], false)
         : mark(
@@ -116,22 +124,51 @@ const marks = computed(() =>
           )
     }),
 )
-/** The ends of the loop's range, dashed where they are in sight. */
-const ends = computed(() =>
-  (band ? [band.lo, band.hi] : []).map((y) => ({
+const upright = (x: number): Point[] => [
+  { x, y: 0 },
+  { x, y: 1 },
+]
+/** What people marked, and what was touched. */
+const moments = computed(() => [
+  ...own.map((x) => mark(colour('primary'), upright(x), 2, [2, 4], false)),
+  ...(cursor === null ? [] : [mark(colour('on-surface'), upright(cursor), 1, [], false)]),
+])
+/** The ends of the loop's range, its trips and the ends of the signal: each dashed in its own way where it is in sight. */
+const DASHES = { range: [8, 4], trip: [12, 3, 2, 3], signal: [2, 3] }
+const levels = computed(() =>
+  (band
+    ? [
+        ...[band.lo, band.hi].map((at) => ({ kind: 'range' as const, at })),
+        ...band.lines.map(({ kind, at }) => ({ kind, at })),
+      ]
+    : []
+  ).map(({ kind, at: y }) => ({
     ...mark(
-      colour('quiet'),
+      colour(kind === 'trip' ? 'warning' : 'quiet'),
       [
         { x: from, y },
         { x: to, y },
       ],
-      1,
-      [8, 4],
+      kind === 'trip' ? 1.5 : 1,
+      DASHES[kind],
       false,
     ),
     yAxisID: 'y',
   })),
 )
+/** What the loop is allowed around a reference that is drawn beside it. */
+const allowed = computed(() => {
+  const T = band?.T ?? null
+  if (!beside?.isReference || T === null || isOtherUnit.value) return []
+  const edge = (up: 1 | -1): Point[] =>
+    pointsOf(beside.view, beside.gapAbove).map(({ x, y }) => ({ x, y: y + up * T }))
+  const shade = (up: 1 | -1) => ({
+    ...mark(colour('quiet'), edge(up), 0.5, [], up === 1 ? false : `${colour('quiet')}18`),
+    yAxisID: 'y',
+    fill: up === 1 ? (false as const) : ('-1' as const),
+  })
+  return [shade(1), shade(-1)]
+})
 /** The axis of the values is theirs alone: a range far away does not press them flat. */
 const seen = computed(() => {
   const ys = [main, isOtherUnit.value ? null : beside].flatMap((d) => [
@@ -164,6 +201,10 @@ const options = computed(() => {
     maintainAspectRatio: false,
     parsing: false as const,
     normalized: true,
+    onClick: (e: { x: number | null }, _at: unknown, chart: Chart) => {
+      const at = e.x === null ? undefined : chart.scales['x']?.getValueForPixel(e.x)
+      if (at !== undefined && at >= from && at <= to) emit('touch', at)
+    },
     interaction: { mode: 'nearest' as const, axis: 'x' as const, intersect: false },
     scales: {
       x: {

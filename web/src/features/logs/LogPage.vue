@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { logs, urlOf } from '@calm/contract/api/addresses'
+import { logs, loops, urlOf } from '@calm/contract/api/addresses'
 import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
 import { mdiMinus, mdiPlus } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
@@ -12,6 +11,11 @@ import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import LogCompare from './LogCompare.vue'
 import LogNumbers from './LogNumbers.vue'
+import NoteDialog from '../../loop/NoteDialog.vue'
+import LogCounter from './LogCounter.vue'
+import LogLevels from './LogLevels.vue'
+import LogMarks from './LogMarks.vue'
+import { marksOf } from './log-marks.ts'
 import { sayCount, sayLogTime } from './say-time.ts'
 import { useStretch, type Choice } from './use-log.ts'
 
@@ -67,6 +71,7 @@ const drawn = (choice: Choice | null, view: typeof s.main.value) => {
         unit: c.unit,
         gapAbove: choice.log.gapAbove,
         simulated: choice.log.simulated,
+        isReference: isOther && choice.log.of === 'reference',
       }
     : null
 }
@@ -135,6 +140,20 @@ function goTo(f: LogSaying): void {
   s.look(f.from - wide / 2, f.from + (f.to - f.from) + wide / 2)
 }
 watch([s.channel], () => (chosen.value = null))
+const events = useLive(loops.events, () => ({ loop: props.tag }))
+const marks = computed(() => marksOf(events.data.value ?? [], props.id))
+/** The moment that was touched last. */
+const cursor = ref<number | null>(null)
+const marking = ref<{ log: string; at: number; says: string } | null>(null)
+const placeToMark = computed(() => {
+  const at = cursor.value ?? (s.from.value + s.to.value) / 2
+  return { log: props.id, at: Math.round(at), says: sayLogTime(at, times.value) }
+})
+function look(at: number): void {
+  cursor.value = at
+  const half = (s.to.value - s.from.value) / 2
+  s.look(at - half, at + half)
+}
 const keys: Readonly<Record<string, () => void>> = {
   ArrowLeft: () => {
     s.move(-0.25)
@@ -167,6 +186,19 @@ const csv = computed(() =>
     ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, from: s.from.value, to: s.to.value })
     : '#',
 )
+/** Rows that one file of a spreadsheet, or of a mail, may have. */
+const PART_ROWS = [10_000, 65_000, 100_000, 1_000_000]
+const isLong = computed(() => (log.value?.rows ?? 0) > (PART_ROWS[0] ?? 0))
+const parts = computed(() => {
+  const l = log.value
+  if (!l) return []
+  const stretch = { loop: l.tag, log: l.id, from: s.from.value, to: s.to.value }
+  return PART_ROWS.filter((rows) => rows < l.rows).map((rows) => ({
+    rows,
+    title: `${sayCount(rows)} rows a file`,
+    href: urlOf(logs.parts, { ...stretch, rows }),
+  }))
+})
 const pdf = computed(() =>
   log.value
     ? urlOf(logs.report, {
@@ -240,12 +272,15 @@ function savePicture(): void {
               :to="s.to.value"
               :whole="s.whole.value"
               :band="band"
+              :own="marks.map((m) => m.at)"
+              :cursor="cursor"
               :found="s.found.value"
               :chosen="chosen"
               :times="times"
               :says="says"
               @look="s.look"
               @wide="inner = $event"
+              @touch="cursor = $event"
             />
           </div>
           <p class="mono small quiet">
@@ -257,12 +292,29 @@ function savePicture(): void {
             <v-btn :icon="mdiPlus" variant="text" aria-label="Nearer" title="Nearer" @click="s.zoom(0.5)" />
             <v-btn :icon="mdiMinus" variant="text" aria-label="Further" title="Further" @click="s.zoom(2)" />
             <v-btn variant="text" :disabled="isWhole" @click="s.all()">Whole</v-btn>
+            <v-btn
+              v-if="session.mayWrite"
+              variant="text"
+              :title="`Mark ${cursor === null ? 'the middle of what is seen' : 'the moment that was touched'}`"
+              @click="marking = placeToMark"
+              >Mark</v-btn
+            >
             <span class="stretch" />
-            <v-btn variant="text" :href="csv">CSV</v-btn>
+            <v-btn v-if="!isLong" variant="text" :href="csv">CSV</v-btn>
+            <v-menu v-else>
+              <template #activator="{ props: opens }">
+                <v-btn variant="text" v-bind="opens">CSV</v-btn>
+              </template>
+              <v-list>
+                <v-list-item :href="csv" title="One file" />
+                <v-list-item v-for="p in parts" :key="p.rows" :href="p.href" :title="p.title" />
+              </v-list>
+            </v-menu>
             <v-btn variant="text" :href="pdf">PDF</v-btn>
             <v-btn variant="text" @click="savePicture">PNG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
+          <LogMarks :marks="marks" :times="times" @go="look" />
         </div>
         <div class="right stack">
           <ul v-if="s.found.value.length > 0" class="found">
@@ -275,10 +327,12 @@ function savePicture(): void {
             </li>
           </ul>
           <LogNumbers v-if="s.judgement.value" :judgement="s.judgement.value" :unit="s.unit.value" />
-          <p v-if="band" class="small quiet">
-            The range of the loop, dashed where it is in sight: {{ sayNumber(band.lo, 5) }} to
-            {{ sayNumber(band.hi, 5) }}{{ s.unit.value ? ` ${printedUnit(s.unit.value)}` : '' }}.
-          </p>
+          <LogCounter
+            v-if="s.judgement.value?.total && s.unit.value && s.isCurrent.value"
+            :total="s.judgement.value.total"
+            :unit="s.unit.value"
+          />
+          <LogLevels v-if="band" :against="band" :unit="s.unit.value" />
           <LogCompare
             v-if="comparable"
             :log="log"
@@ -304,6 +358,7 @@ function savePicture(): void {
         </div>
       </div>
     </template>
+    <NoteDialog v-if="marking" :detail="{ id: tag, tag }" :mark="marking" @close="marking = null" />
   </div>
 </template>
 

@@ -32,6 +32,7 @@ const channels = (l: Log) =>
     <div class="row">
       <h1>Logs</h1>
       <span class="gap" />
+      <v-btn variant="text" to="/surveys">Surveys</v-btn>
       <v-btn
         v-if="session.mayWrite"
         color="primary"
@@ -51,7 +52,7 @@ const channels = (l: Log) =>
       }}
     </p>
     <div v-else v-key-scroll class="scroll" aria-label="Logs, scrolls sideways">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Loop</th>
@@ -109,31 +110,8 @@ const channels = (l: Log) =>
 .trouble {
   color: var(--stop);
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
-th,
-td {
-  text-align: left;
-  padding: 10px 8px;
-  border-bottom: var(--line) solid var(--hair);
-  white-space: nowrap;
-}
-thead th {
-  font-size: var(--size-s);
-}
-tbody th {
-  font-weight: 400;
-}
-.num {
-  text-align: right;
-}
 .title {
   font-weight: 600;
-}
-.under {
-  display: block;
 }
 .simulated {
   color: var(--simulated);

@@ -3,6 +3,7 @@ import KindRules from './rules/KindRules.vue'
 import PaperRules from './rules/PaperRules.vue'
 import RulesHistory from './rules/RulesHistory.vue'
 import SignatureRules from './rules/SignatureRules.vue'
+import UnitRules from './rules/UnitRules.vue'
 import { useRules } from './rules/use-rules.ts'
 
 /** What a plant decides once for all its loops and papers. */
@@ -13,6 +14,7 @@ const { rules, says } = useRules()
   <div v-if="rules" class="two-sides">
     <div class="stack">
       <KindRules />
+      <UnitRules />
     </div>
     <div class="stack">
       <PaperRules />

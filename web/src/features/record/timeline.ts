@@ -4,6 +4,7 @@ import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { sayEvent } from '@calm/core/record/kinds/index'
 import { noteKept } from '@calm/core/record/kinds/note-kept'
+import { picturesOfEvent } from '@calm/core/record/kinds/pictures'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
 import { sayChanges, type ChangeGroup } from '@calm/core/record/said-changes'
 import { storyOf, type StoryLine } from '@calm/core/record/story'
@@ -44,6 +45,7 @@ const STATE_WORDS: Readonly<Record<string, string>> = {
   done: 'done',
   aborted: 'stopped before its end',
   outOfService: 'left out of service',
+  handedOver: 'went on by another procedure',
 }
 /** What a run came to, in words; of a procedure what was read after its last write. */
 export const endWords = (run: Pick<RunInfo, 'kind' | 'state' | 'verdict'>): string =>
@@ -53,7 +55,7 @@ export const endWords = (run: Pick<RunInfo, 'kind' | 'state' | 'verdict'>): stri
 
 const noteOf = (e: StoredEvent) =>
   e.type === noteKept.type ? (noteKept.payload.safeParse(e.payload).data ?? null) : null
-const picturesOf = (e: StoredEvent): string[] => noteOf(e)?.pictures.map((p) => p.sha256) ?? []
+const picturesOf = (e: StoredEvent): string[] => picturesOfEvent(e).map((p) => p.sha256)
 /** Which work a note belongs to, in words; nothing where it belongs to the loop. */
 function belongsTo(e: StoredEvent, runs: readonly RunInfo[]): string[] {
   const run = runs.find((r) => r.id === noteOf(e)?.run)

@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { harmlessCell } from '@calm/core/harmless-cell'
-import Papa from 'papaparse'
 import { computed } from 'vue'
 import { useLoop } from '../../loop/loop-store.ts'
-import { saveFile } from '../../ui/save-file.ts'
+import { saveCsv } from '../../ui/save-csv.ts'
 
 /** Settings that a receiver lost with its input type, until each is keyed in again. */
 const { readonly } = defineProps<{ readonly: boolean }>()
@@ -18,11 +16,9 @@ const print = () => window.print()
 function csv(): void {
   const rows = [
     ['tag', 'receiver', 'setting', 'value', 'keyed in', 'read back'],
-    ...list.value.map((k) =>
-      [loop.draft?.tag ?? '', k.of, k.says, k.value].map(harmlessCell).concat(['', '']),
-    ),
+    ...list.value.map((k) => [loop.draft?.tag ?? '', k.of, k.says, k.value].concat(['', ''])),
   ]
-  saveFile(`${loop.draft?.tag}-to-key-in.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
+  void saveCsv(`${loop.draft?.tag}-to-key-in.csv`, rows)
 }
 </script>
 

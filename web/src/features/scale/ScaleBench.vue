@@ -52,7 +52,7 @@ function take(why: string): void {
 }
 
 function mend(finding: Finding): void {
-  for (const { path, value } of finding.fix?.set ?? []) loop.setField(path, value)
+  void loop.mend(finding)
   if (reason.value === '') reason.value = finding.fix?.label ?? ''
 }
 const next = computed(() => {

@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import type { ResultRow } from '@calm/core/family/family'
 import type { Sensor } from '@calm/contract/sensors'
 import type { Finding } from '@calm/core/finding'
 import { FAMILIES } from '@calm/core/family/index'
 import { entriesOfSensor, untoldOfSensor } from '@calm/core/family/sensor-choice'
 import { sensitivityOf } from '@calm/core/family/what-if'
 import { entryPath, type LoopFacts } from '@calm/core/loop/facts'
+import { withField } from '@calm/core/loop/field-path'
 import { provedFindings, restsOn, type Rests } from '@calm/core/loop/rests-on'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
+import { shownResult } from '@calm/core/loop/shown-result'
 import { asFamily, beginSetUp } from '@calm/core/loop/what-it-is'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import { shownIn, valueIn } from '@calm/core/quantity/shown-in'
-import { findUnit, printedUnit } from '@calm/core/quantity/units'
-import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
+import { saidIn, shownIn } from '@calm/core/quantity/shown-in'
+import { settingProblem, shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useSession } from '../../api/session-store.ts'
@@ -22,6 +22,7 @@ import BenchSplit from '../../loop/BenchSplit.vue'
 import BenchViews from '../../loop/BenchViews.vue'
 import JumpList from '../../loop/JumpList.vue'
 import SaveBar from '../../loop/SaveBar.vue'
+import { usePlantUnits } from '../../loop/use-plant-units.ts'
 import { useView } from '../../loop/use-view.ts'
 import FindingRow from '../../ui/FindingRow.vue'
 import ChartView from '../../ui/ChartView.vue'
@@ -29,9 +30,9 @@ import PlainTable from '../../ui/PlainTable.vue'
 import FamilyChoice from './FamilyChoice.vue'
 import HowSure from './HowSure.vue'
 import ManifoldPanel from './ManifoldPanel.vue'
-import RestsPanel from './RestsPanel.vue'
-import SensorChoice from './SensorChoice.vue'
-import ScaleDrawing from './ScaleDrawing.vue'
+import RestsPanel from '../../loop/RestsPanel.vue'
+import SensorChoice from '../../loop/SensorChoice.vue'
+import ScaleDrawing from '../../ui/ScaleDrawing.vue'
 import SettingField from '../../ui/SettingField.vue'
 import SettingsSheet from './SettingsSheet.vue'
 import VesselTable from './VesselTable.vue'
@@ -60,7 +61,11 @@ watch(
 const soundSetUp = computed(
   () => sound.value && { values: sound.value.values, tolerances: setUp.value?.tolerances ?? {} },
 )
+const units = usePlantUnits()
+const loopUnit = computed(() => facts.value?.range?.unit ?? null)
 const result = computed(() => (sound.value ? judgeSetUp(sound.value, loop.current_mA) : null))
+/** The same in the units in which the loop and the plant speak. */
+const told = computed(() => result.value && shownResult(result.value, loopUnit.value, units.value))
 /** The sheet before the device's units are taken. */
 const ownSheet = computed(() =>
   sound.value ? (judgeSetUp({ ...sound.value, sheetUnits: {} })?.sheet ?? []) : [],
@@ -120,7 +125,7 @@ function become(id: string | null): void {
 }
 function begin(): void {
   opened.value = true
-  loop.change(beginSetUp)
+  loop.change((d) => beginSetUp(d, units.value))
 }
 const set = (name: string, value: SettingValue) => loop.setField(entryPath(name), value)
 const setTolerances = (tolerances: Record<string, number>) =>
@@ -133,13 +138,7 @@ const valueOf = (name: string): SettingValue => {
 function pick(sensor: Sensor | null): void {
   const f = family.value
   if (!f || !setUp.value) return
-  const { values, tolerances, units } = setUp.value
-  loop.setField('setUp', {
-    values,
-    ...(tolerances ? { tolerances } : {}),
-    ...(units ? { units } : {}),
-    ...(sensor ? { sensor: sensor.id } : {}),
-  })
+  loop.setField('setUp', withField(setUp.value, 'sensor', sensor?.id))
   if (!sensor) return
   for (const [name, value] of Object.entries(entriesOfSensor(f, sensor.description))) {
     loop.setField(entryPath(name), value)
@@ -160,8 +159,16 @@ function confirm(names: readonly string[]): void {
 /** Told at the entry only where something rests on it. */
 const isAssumed = (name: string) =>
   facts.value?.entries[name] === 'assumed' && rests.value?.assumed.some((s) => s.name === name) === true
+/** An entry that cannot be, in the unit in which it is shown. */
+function refusal(name: string): string | null {
+  const says = loop.wrong.get(entryPath(name)) ?? null
+  const setting = family.value?.settings.find((x) => x.name === name)
+  if (says === null || setting?.kind !== 'number') return says
+  const as = saidIn(setting.unit, shownIn(setting.unit, loopUnit.value, units.value))
+  return settingProblem(setting, valueOf(name), as) ?? says
+}
 const wrong = (name: string) =>
-  loop.wrong.get(`setUp.values.${name}`) ??
+  refusal(name) ??
   (result.value?.rows.length === 0
     ? (result.value.findings.find((f) => f.where.includes(name))?.says ?? null)
     : null)
@@ -172,25 +179,16 @@ const shown = (value: number | string, decimals?: number) =>
       ? sayNumber(value, 6)
       : roundText(value, decimals)
 
-/** A result, in the loop’s own unit where it is of its kind. */
-function sayRow(r: ResultRow): string {
-  const own = r.unit === undefined ? null : findUnit(r.unit)
-  if (typeof r.value === 'string' || !own) return `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
-  const unit = shownIn(own.symbol, facts.value?.range?.unit ?? null)
-  return unit === own.symbol
-    ? `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
-    : `${sayNumber(valueIn(r.value, own.symbol, unit), 6)} ${printedUnit(unit)}`
-}
-
 function mend(finding: Finding): void {
-  for (const { path, value } of finding.fix?.set ?? []) loop.setField(path, value)
+  void loop.mend(finding)
   if (reason.value === '') reason.value = finding.fix?.label ?? ''
 }
 
 const next = computed(() => {
   if (!family.value) return 'Choose what kind of meter this loop is.'
   if (!begun.value) return 'Begin the set-up, then enter what is on the pipe, the label and the certificate.'
-  if (loop.wrong.size > 0) return `Mend first: ${[...loop.wrong.values()][0]}`
+  const [first] = loop.wrong
+  if (first) return `Mend first: ${refusal(first[0].replace(entryPath(''), '')) ?? first[1]}`
   const stop =
     findings.value.find((f) => f.severity === 'stop') ?? findings.value.find((f) => f.severity === 'warn')
   if (stop) return stop.says
@@ -262,7 +260,8 @@ const next = computed(() => {
               :key="x.name"
               :setting="x"
               :value="valueOf(x.name)"
-              :loop-unit="facts?.range?.unit ?? null"
+              :loop-unit="loopUnit"
+              :units="units"
               :error="wrong(x.name)"
               :typed="loop.draft.asTyped[entryPath(x.name)] ?? null"
               :assumed="isAssumed(x.name)"
@@ -295,23 +294,27 @@ const next = computed(() => {
           :finding="f"
           @fix="mend"
         />
-        <table v-if="result.rows.length > 0" class="shares">
+        <table v-if="told && told.rows.length > 0" class="shares">
           <caption>
             What follows from it
           </caption>
           <tbody>
-            <tr v-for="r in result.rows" :key="r.label">
+            <tr v-for="r in told.rows" :key="r.label">
               <th scope="row">
                 {{ r.label }}<span v-if="r.typical" class="quiet small"> typical; check the data sheet</span>
               </th>
               <td class="mono" :class="{ assumed: (rests?.rows.get(r.label)?.assumed.length ?? 0) > 0 }">
-                {{ rests?.rows.get(r.label)?.refused.length ? 'not known' : sayRow(r) }}
+                {{
+                  rests?.rows.get(r.label)?.refused.length
+                    ? 'not known'
+                    : `${shown(r.value, r.decimals)} ${r.unit ?? ''}`
+                }}
               </td>
             </tr>
           </tbody>
         </table>
-        <PlainTable v-for="t in result.tables ?? []" :key="t.title" :table="t" />
-        <ChartView v-for="c in result.charts ?? []" :key="c.title" :chart="c" />
+        <PlainTable v-for="t in told?.tables ?? []" :key="t.title" :table="t" />
+        <ChartView v-for="c in told?.charts ?? []" :key="c.title" :chart="c" />
         <table v-if="effects.length > 0" class="shares">
           <caption>
             What matters most for the reading
@@ -346,6 +349,7 @@ const next = computed(() => {
         :set-up="soundSetUp"
         :vessel="vessel"
         :tag="loop.draft.tag"
+        :loop-unit="loopUnit"
       />
       <ManifoldPanel v-else-if="view === 'manifold' && manifold" :key="manifold" :kind="manifold" />
       <template v-else-if="result">
@@ -362,6 +366,9 @@ const next = computed(() => {
           :result="result"
           :own="ownSheet"
           :units="setUp?.units ?? {}"
+          :loop-unit="loopUnit"
+          :as-typed="loop.draft.asTyped"
+          :device="setUp?.device ?? ''"
           :rests="rests"
           :loop-id="loop.detail.id"
           :readonly="!mayWrite"
@@ -372,6 +379,7 @@ const next = computed(() => {
               ? null
               : { revision: loop.detail.revision, at: loop.detail.revisedAt, by: loop.detail.revisedBy }
           "
+          @device="(name) => setUp && loop.setField('setUp', withField(setUp, 'device', name || undefined))"
           @units="(chosen) => setUp && loop.setField('setUp', { ...setUp, units: chosen })"
         />
       </template>

@@ -1,21 +1,20 @@
 <script setup lang="ts">
 import type { Family, SetUpResult, SheetLine } from '@calm/core/family/family'
 import type { Rests } from '@calm/core/loop/rests-on'
-import { doubtOf, sayDoubt, STORE, toldValue } from '@calm/core/loop/sheet-told'
-import { harmlessCell } from '@calm/core/harmless-cell'
+import { doubtOf, sayDoubt, STORE, toldValue, typedFor } from '@calm/core/loop/sheet-told'
 import { loops, urlOf } from '@calm/contract/api/addresses'
 import { compareReadBack, type ReadBack } from '@calm/core/loop/read-back'
-import { unitChoices } from '@calm/core/loop/sheet-units'
+import { sheetUnitsOf, unitChoices } from '@calm/core/loop/sheet-units'
 import { printedUnit } from '@calm/core/quantity/units'
 import { useLocalStorage } from '@vueuse/core'
 import { mdiArrowDown, mdiArrowUp, mdiDragVertical } from '@mdi/js'
-import Papa from 'papaparse'
 import { computed, shallowRef, useTemplateRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { sayInstant } from '../../ui/dates.ts'
+import { saveCsv } from '../../ui/save-csv.ts'
 import { saveFile } from '../../ui/save-file.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import { useSheetOrder } from './use-sheet-order.ts'
@@ -27,6 +26,9 @@ const {
   rests,
   own,
   units,
+  loopUnit,
+  device,
+  asTyped,
   loopId,
   tag,
   service,
@@ -40,6 +42,12 @@ const {
   /** The sheet in the units of its set-up, and those in which its device asks instead. */
   own: readonly SheetLine[]
   units: Readonly<Record<string, string>>
+  /** Of the loop’s range: the sheet follows it until somebody says otherwise. */
+  loopUnit: string | null
+  /** How the plant calls the device; empty where all of this kind ask alike. */
+  device: string
+  /** What people typed, by the paths of the fields. */
+  asTyped: Readonly<Record<string, string>>
   /** What each line rests on; null where nothing is known of it. */
   rests: Rests | null
   tag: string
@@ -47,10 +55,11 @@ const {
   /** The revision that it is of, with its day and who saved it; null while changes are not saved. */
   saved: { readonly revision: number; readonly at: string; readonly by: string } | null
 }>()
-const emit = defineEmits<{ units: [chosen: Record<string, string>] }>()
+const emit = defineEmits<{ units: [chosen: Record<string, string>]; device: [name: string] }>()
 const body = useTemplateRef<HTMLElement>('body')
 const {
   lines,
+  devices,
   ordering,
   drawn,
   begin,
@@ -61,12 +70,13 @@ const {
 } = useSheetOrder(
   () => result.sheet,
   () => family.id,
+  () => device,
   body,
 )
 const choices = computed(() => unitChoices(own))
+const said = computed(() => sheetUnitsOf(loopUnit, units))
 function choose(unit: string, to: string): void {
-  const others = Object.fromEntries(Object.entries(units).filter(([u]) => u !== unit))
-  emit('units', to === unit ? others : { ...others, [unit]: to })
+  emit('units', { ...units, [unit]: to })
 }
 /** What the device shows, as this person types it; kept in the browser until it is recorded under their name. */
 const read = useLocalStorage<Record<string, string>>(
@@ -112,21 +122,20 @@ const doubts = (l: SheetLine) => doubtOf(rests, l)
 const stops = computed(() => result.findings.filter((f) => f.severity === 'stop'))
 function csv(): void {
   const rows = [
-    ['tag', 'step', 'part', 'setting', 'value', 'take care', 'not a fact'],
-    ...lines.value.map((l, i) =>
-      [
-        tag,
-        String(i + 1),
-        l.part ?? '',
-        l.says,
-        toldValue(l, doubts(l)),
-        l.trap ?? '',
-        sayDoubt(doubts(l)),
-      ].map(harmlessCell),
-    ),
-    [tag, String(lines.value.length + 1), '', STORE, '', '', ''],
+    ['tag', 'step', 'part', 'setting', 'value', 'as typed', 'take care', 'not a fact'],
+    ...lines.value.map((l, i) => [
+      tag,
+      String(i + 1),
+      l.part ?? '',
+      l.says,
+      toldValue(l, doubts(l)),
+      typedFor(l, asTyped) ?? '',
+      l.trap ?? '',
+      sayDoubt(doubts(l)),
+    ]),
+    [tag, String(lines.value.length + 1), '', STORE, '', '', '', ''],
   ]
-  saveFile(`${tag}-settings.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
+  void saveCsv(`${tag}-settings.csv`, rows)
 }
 /** The same for a program: what each value rests on goes with it. */
 function json(): void {
@@ -138,6 +147,7 @@ function json(): void {
       part: l.part ?? null,
       setting: l.says,
       value: toldValue(l, doubts(l)),
+      asTyped: typedFor(l, asTyped),
       takeCare: l.trap ?? null,
       ...doubts(l),
     })),
@@ -174,20 +184,38 @@ const print = () => window.print()
       <v-select
         v-for="c in choices"
         :key="c.unit"
-        :model-value="units[c.unit] ?? c.unit"
+        :model-value="said[c.unit] ?? c.unit"
         :items="[c.unit, ...c.others].map((u) => ({ value: u, title: printedUnit(u) }))"
         :aria-label="`Unit instead of ${printedUnit(c.unit)}`"
         hide-details
         @update:model-value="choose(c.unit, $event)"
       />
     </div>
+    <div v-if="!readonly" class="row no-print device">
+      <v-text-field
+        :model-value="device"
+        label="Kind of device"
+        messages="where several of one kind of meter ask in different orders"
+        list="devices-of-plant"
+        maxlength="40"
+        autocomplete="off"
+        @update:model-value="emit('device', $event.trim())"
+      />
+      <datalist id="devices-of-plant">
+        <option v-for="d in devices" :key="d" :value="d" />
+      </datalist>
+    </div>
     <div v-if="ordering !== null" class="row no-print ordering" role="status">
       <span>Put the lines as the device asks for them: drag them, or move them by their arrows.</span>
-      <v-btn color="primary" variant="flat" @click="keep(false)">Keep it for this plant</v-btn>
+      <v-btn color="primary" variant="flat" @click="keep(false)">{{
+        device === '' ? 'Keep it for this plant' : `Keep it for ${device}`
+      }}</v-btn>
       <v-btn variant="outlined" @click="keep(true)">As it was first</v-btn>
       <v-btn variant="text" @click="end">Leave it</v-btn>
     </div>
-    <p>{{ service }}</p>
+    <p>
+      {{ service }}<span v-if="device !== ''" class="print-only">, {{ device }}</span>
+    </p>
     <p v-if="saved" class="small quiet">
       Revision {{ saved.revision }}, {{ sayInstant(saved.at) }}, {{ saved.by }}. Printed {{ printedAt }}.
     </p>
@@ -241,6 +269,7 @@ const print = () => window.print()
                 <span class="mono" :class="{ assumed: doubts(l).assumed.length > 0 }">{{
                   toldValue(l, doubts(l))
                 }}</span>
+                <div v-if="typedFor(l, asTyped)" class="small quiet">typed {{ typedFor(l, asTyped) }}</div>
                 <div v-if="sayDoubt(doubts(l))" class="small doubt">{{ sayDoubt(doubts(l)) }}</div>
               </td>
               <td class="blank keyed"></td>
@@ -310,6 +339,9 @@ const print = () => window.print()
 }
 .units > * {
   flex: 0 1 auto;
+}
+.device > * {
+  flex: 0 1 420px;
 }
 .ordering {
   padding: 8px 12px;

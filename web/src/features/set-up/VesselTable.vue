@@ -1,23 +1,25 @@
 <script setup lang="ts">
-import { harmlessCell } from '@calm/core/harmless-cell'
 import type { Chart, Table } from '@calm/core/chart'
 import type { Family, Vessel } from '@calm/core/family/family'
 import type { SetUp } from '@calm/core/family/set-up'
+import { shownOn, tableIn } from '@calm/core/loop/shown-result'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
-import Papa from 'papaparse'
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { usePlantUnits } from '../../loop/use-plant-units.ts'
 import ChartView from '../../ui/ChartView.vue'
 import PlainTable from '../../ui/PlainTable.vue'
-import { saveFile } from '../../ui/save-file.ts'
+import { saveCsv } from '../../ui/save-csv.ts'
 import type { PointsOrder, PointsReport } from './points.worker.ts'
 
 /** The table of a transmitter that has only so many points: the best places for them, and what error is left. */
-const { family, setUp, vessel, tag } = defineProps<{
+const { family, setUp, vessel, tag, loopUnit } = defineProps<{
   family: Family
   setUp: SetUp
   vessel: Vessel
   tag: string
+  loopUnit: string | null
 }>()
+const units = usePlantUnits()
 
 const found = shallowRef<PointsReport>(null)
 const busy = ref(false)
@@ -74,24 +76,23 @@ const curve = computed((): Chart | null =>
 )
 const table = computed((): Table | null => {
   const f = found.value
-  return f
-    ? {
-        title: 'To be keyed in',
-        columns: ['point', 'level, %', 'level, m', 'volume, %', 'volume, m³'],
-        rows: f.points.map(([x, v], i) => [
-          String(i + 1),
-          roundText(x * 100, 3),
-          roundText(x * f.span_m, 4),
-          roundText(v * 100, 3),
-          roundText(v * f.full_m3, 4),
-        ]),
-      }
-    : null
+  if (!f) return null
+  const own = {
+    title: 'To be keyed in',
+    columns: ['point', 'level, %', 'level, m', 'volume, %', 'volume, m³'],
+    rows: f.points.map(([x, v], i) => [
+      String(i + 1),
+      roundText(x * 100, 3),
+      roundText(x * f.span_m, 4),
+      roundText(v * 100, 3),
+      roundText(v * f.full_m3, 6),
+    ]),
+  }
+  return tableIn(own, shownOn(loopUnit, units.value))
 })
 function csv(): void {
   if (!table.value) return
-  const rows = [table.value.columns, ...table.value.rows].map((r) => r.map(harmlessCell))
-  saveFile(`${tag}-tank-table.csv`, 'text/csv', `\uFEFF${Papa.unparse(rows)}\r\n`)
+  void saveCsv(`${tag}-tank-table.csv`, [table.value.columns, ...table.value.rows])
 }
 </script>
 

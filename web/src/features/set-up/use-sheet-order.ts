@@ -1,6 +1,6 @@
 import { settings } from '@calm/contract/api/addresses'
 import type { SheetLine } from '@calm/core/family/family'
-import { inOrder, moved } from '@calm/core/loop/sheet-order'
+import { inOrder, moved, orderedDevices, orderName, orderOf } from '@calm/core/loop/sheet-order'
 import { computed, nextTick, onScopeDispose, ref, shallowRef, type Ref } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -8,11 +8,13 @@ import { useLive } from '../../api/live-cache.ts'
 /**
  * The lines of a sheet in the order in which the plant's devices of this kind ask for them, and how it is changed:
  * dragged, or moved by arrows, and kept once for all of them.
+ * @param device - how the plant calls its device; empty where all of a kind ask alike
  * @param body - what holds the lines on screen; each line has the class `line` and a grip of the class `grip`
  */
 export function useSheetOrder(
   sheet: () => readonly SheetLine[],
   family: () => string,
+  device: () => string,
   body: Readonly<Ref<HTMLElement | null>>,
 ) {
   const rules = useLive(settings.rules, {})
@@ -22,8 +24,9 @@ export function useSheetOrder(
   /** Counts up when what was dragged is drawn anew from the list. */
   const drawn = ref(0)
   const lines = computed(() =>
-    inOrder(sheet(), ordering.value ?? rules.data.value?.sheetOrder[family()] ?? []),
+    inOrder(sheet(), ordering.value ?? orderOf(rules.data.value?.sheetOrder ?? {}, family(), device())),
   )
+  const devices = computed(() => orderedDevices(rules.data.value?.sheetOrder ?? {}, family()))
   let stop: (() => void) | null = null
   const move = (from: number, to: number) => (ordering.value = moved(lines.value, from, to))
 
@@ -63,12 +66,12 @@ export function useSheetOrder(
   async function keep(asItWas: boolean): Promise<void> {
     try {
       const kept = asItWas ? [] : lines.value.map((l) => l.says)
-      await call(settings.changeRules, {}, { sheetOrder: { [family()]: kept } })
+      await call(settings.changeRules, {}, { sheetOrder: { [orderName(family(), device())]: kept } })
       end()
     } catch (error) {
       says.value = sayProblem(error)
     }
   }
   onScopeDispose(() => stop?.())
-  return { lines, ordering, drawn, says, begin, end, keep, move }
+  return { lines, devices, ordering, drawn, says, begin, end, keep, move }
 }

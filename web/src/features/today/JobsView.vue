@@ -97,7 +97,7 @@ const picking = ref(false)
       }}
     </p>
     <div v-else v-key-scroll class="scroll" aria-label="Jobs, scrolls sideways">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Job</th>
@@ -150,36 +150,19 @@ const picking = ref(false)
 .wrong {
   color: var(--stop);
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
-th,
-td {
-  text-align: left;
+.rows th,
+.rows td {
   padding: 6px 8px;
-  border-bottom: var(--line) solid var(--hair);
   vertical-align: top;
+  white-space: normal;
 }
-thead th {
-  font-size: var(--size-s);
-}
-tbody th {
-  font-weight: 400;
-}
-td {
+.rows td {
   padding-top: 14px;
 }
 .why {
   min-width: 260px;
 }
-.num {
-  text-align: right;
-}
-.under {
-  display: block;
-}
-.day {
+.rows .day {
   white-space: nowrap;
 }
 .late {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { today } from '@calm/contract/api/addresses'
 import { computed } from 'vue'
+import { sayNumber } from '@calm/core/quantity/round'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import { sayDay } from '../../ui/dates.ts'
@@ -10,10 +11,12 @@ import { usePlan } from './use-plan.ts'
 /** What each packs for the day, ticked as it is packed; what nothing serves, and what runs short. */
 const p = usePlan()
 const plan = computed(() => p.plan.value)
-const { says, submit } = useSubmit()
-const tick = (person: string, what: string, packed: boolean) =>
+const { says, submit, at } = useSubmit()
+const tick = (person: string, l: { id: string; takes: number | null }, packed: boolean) =>
   submit(async () => {
-    await call(today.pack, {}, { id: crypto.randomUUID(), day: plan.value?.day ?? '', person, what, packed })
+    const takes = l.takes === null ? {} : { takes: l.takes }
+    const day = plan.value?.day ?? ''
+    await call(today.pack, {}, { id: crypto.randomUUID(), day, person, what: l.id, packed, ...takes })
     await p.live.reload()
   })
 const soon = (on: string | null) => on !== null && plan.value !== null && on < plan.value.day
@@ -21,6 +24,9 @@ type Kit = NonNullable<typeof plan.value>['kits'][number]
 const linesOf = (k: Kit) => [
   ...k.instruments.map((x) => ({
     what: x.what,
+    id: x.what,
+    takes: null,
+    isPacked: k.packed.includes(x.what),
     for: x.for,
     says: [
       x.certificateEnds === null ? '' : `certificate to ${sayDay(x.certificateEnds)}`,
@@ -32,23 +38,31 @@ const linesOf = (k: Kit) => [
   })),
   ...k.uses.map((u) => {
     const [name, unit] = sayItem(u.item)
-    const short = u.stock !== null && u.amount > u.stock
+    // What is packed is out of the stock; a plan that needs more since asks for the rest.
+    const isWhole = u.stock === null ? k.packed.includes(u.item) : u.packed >= u.amount
+    const left = u.stock === null ? 'stock is not counted' : `${sayNumber(u.stock, 6)} ${unit} left in stock`
     return {
-      what: `${name}, ${u.amount} ${unit}`,
+      what: `${name}, ${sayNumber(u.amount, 6)} ${unit}`,
+      id: u.item,
+      takes: u.amount,
+      isPacked: k.packed.includes(u.item) && isWhole,
       for: u.for,
-      says: u.stock === null ? 'stock is not counted' : `${u.stock} ${unit} in stock`,
-      bad: short,
+      says: u.packed > 0 && !isWhole ? `${sayNumber(u.packed, 6)} ${unit} packed; ${left}` : left,
+      bad: u.stock !== null && u.amount > u.stock + u.packed,
     }
   }),
-  ...k.tools.map((x) => ({ what: x.what, for: x.for, says: '', bad: false })),
+  ...k.tools.map((x) => ({
+    ...{ what: x.what, id: x.what, takes: null, for: x.for, says: '', bad: false },
+    isPacked: k.packed.includes(x.what),
+  })),
 ]
-const packedOf = (k: Kit) => linesOf(k).filter((l) => k.packed.includes(l.what)).length
+const packedOf = (k: Kit) => linesOf(k).filter((l) => l.isPacked).length
 </script>
 
 <template>
   <div v-if="plan" class="stack">
     <p v-if="plan.kits.length === 0" class="answer">Nothing is planned yet, so there is nothing to pack.</p>
-    <p v-if="says" role="alert" class="wrong">{{ says }}</p>
+    <p v-if="says ?? at('takes')" role="alert" class="wrong">{{ says ?? at('takes') }}</p>
     <ul v-if="plan.missing.length > 0" class="missing" aria-label="What is missing">
       <li v-for="m in plan.missing" :key="m">{{ m }}</li>
     </ul>
@@ -61,11 +75,11 @@ const packedOf = (k: Kit) => linesOf(k).filter((l) => k.packed.includes(l.what))
         <ul class="list">
           <li v-for="l in linesOf(k)" :key="l.what" :class="{ bad: l.bad }">
             <v-checkbox
-              :model-value="k.packed.includes(l.what)"
+              :model-value="l.isPacked"
               :disabled="!p.mayPlan.value"
               hide-details
               color="primary"
-              @update:model-value="tick(k.person, l.what, $event === true)"
+              @update:model-value="tick(k.person, l, $event === true)"
             >
               <template #label>
                 <span>

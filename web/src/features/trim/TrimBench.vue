@@ -10,6 +10,7 @@ import { STATION_IDS } from '@calm/core/signal/stage'
 import { stationDecimals } from '@calm/core/signal/station-decimals'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { outcomeOf } from '@calm/core/procedure/closing'
+import { rightOnes } from '@calm/core/procedure/hand-over'
 import { missingInstruments } from '@calm/core/procedure/instruments'
 import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import type { Way } from '@calm/core/procedure/step'
@@ -172,6 +173,14 @@ function stop(): void {
   stopping.value = false
   reason.value = ''
 }
+/** Procedures that the readings ask for, where the work may go on by them. */
+const others = computed(() => (p.run.value && p.step.value ? rightOnes(p.run.value, list.value) : []))
+const goingOn = ref(false)
+async function goOn(to: string): Promise<void> {
+  goingOn.value = true
+  await p.handOver(to)
+  goingOn.value = false
+}
 const runnerName = computed(() => p.names.value.get(p.run.value?.runner ?? '') ?? 'somebody else')
 const next = computed(() => {
   if (!context.value) return 'A loop that switches has nothing to trim; its points are set on Set up.'
@@ -213,6 +222,17 @@ const next = computed(() => {
             :ask="device.ask"
             :answer="p.answer"
           />
+          <section v-if="p.mine.value && others.length > 0" class="stack" aria-label="The right procedure">
+            <p>
+              Is another one the right procedure? Go on with it here: the loop stays as it is, nobody is
+              called again.
+            </p>
+            <div class="row">
+              <v-btn v-for="id in others" :key="id" variant="outlined" :loading="goingOn" @click="goOn(id)"
+                >Go on with: {{ procedureOf(id)?.title }}</v-btn
+              >
+            </div>
+          </section>
           <template v-if="p.mine.value && p.run.value.state === 'running'">
             <v-btn v-if="!stopping" variant="text" class="stop-here" @click="stopping = true"
               >Stop here and make it safe</v-btn

@@ -1,5 +1,6 @@
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { applyProcedureEvent } from '@calm/core/procedure/engine'
+import { standingWork } from '@calm/core/procedure/hand-over'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import type { ProcedureEventBody, ProcedureStarted } from '@calm/core/procedure/events'
 import { commandOf } from '@calm/core/procedure/command'
@@ -68,8 +69,34 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
       commandOf(run, now, { values: a.values ?? {}, choice: a.choice ?? null }) !== null
     return withDevice && rules !== undefined && acts ? log.happenNow(body) : log.happen(body)
   }
+  /** The work goes on by the right procedure: what stands at the loop stands, and nobody is called again. */
+  async function handOver(to: string): Promise<boolean> {
+    const here = toValue(loop)
+    const context = here && contextOf(here.document)
+    const run = log.run.value
+    const from = log.runId.value
+    if (!here || !context || !run || from === null) return false
+    const { withDevice, equipment, way, notInServiceBy, withoutInstrument } = run.started
+    const next = crypto.randomUUID()
+    return log.goOn({ type: 'procedure.handedOver', payload: { to, run: next } }, next, {
+      type: 'procedure.started',
+      payload: {
+        procedure: to,
+        revision: here.revision,
+        context,
+        rules: 2,
+        withDevice,
+        equipment,
+        ...(way === undefined ? {} : { way }),
+        ...(notInServiceBy === undefined ? {} : { notInServiceBy }),
+        ...(withoutInstrument === undefined ? {} : { withoutInstrument }),
+        after: { run: from, did: standingWork(run), held: run.fixedCurrent },
+      },
+    })
+  }
   return {
     ...log,
+    handOver,
     over,
     step,
     mine,

@@ -1,11 +1,10 @@
 import { inputs } from '@calm/contract/api/addresses'
 import type { InputVerification, InputVerified, LiveInput } from '@calm/contract/inputs'
 import { checkInput, countTable } from '@calm/core/verify/input-check'
-import Papa from 'papaparse'
 import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { plantTime } from '../../api/clock.ts'
 import { call, sayProblem } from '../../api/call.ts'
-import { saveFile } from '../../ui/save-file.ts'
+import { saveCsv } from '../../ui/save-csv.ts'
 
 const LOOK_MS = 1000
 const LIVE_S = 60
@@ -85,10 +84,9 @@ export function useInput(loopId: MaybeRefOrGetter<string | null>, settings: Mayb
   function saveCounts(tag: string): void {
     if (!result.value || !task.value || !counted.value) return
     const { columns, rows } = countTable(result.value, task.value, Date.parse(counted.value.zero))
-    saveFile(
+    void saveCsv(
       `${tag}-counts.csv`,
-      'text/csv',
-      `\uFEFF${Papa.unparse([[...columns], ...rows.map((r) => [...r])])}\r\n`,
+      [columns, ...rows].map((r) => r.map(String)),
     )
   }
 

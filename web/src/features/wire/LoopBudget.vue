@@ -13,8 +13,9 @@ import { budgetFinding } from './budget-words.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 
 /** Volts left at the transmitter over the whole current range, and what would change it. */
-const { wiring } = defineProps<{ wiring: Wiring }>()
-const trial = ref<BudgetTrial>({ ...NO_TRIAL })
+const { wiring, lit } = defineProps<{ wiring: Wiring; lit: boolean }>()
+// What the set-up says of the display is no trial: it is tried without.
+const trial = ref<BudgetTrial>({ ...NO_TRIAL, backlight: lit })
 const wired = computed(() => budgetOf(wiring, trial.value))
 const budget = computed(() => (wired.value ? loopBudget(wired.value.input) : null))
 const finding = computed(() =>

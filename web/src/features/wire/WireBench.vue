@@ -31,10 +31,14 @@ const loop = useLoop()
 const session = useSession()
 const reason = ref('')
 const meant = computed((): Meant => {
-  const { senses, relays } = loop.draft ? factsOf(loop.draft) : NOTHING_MEANT
+  const { senses, relays, lit = false } = loop.draft ? factsOf(loop.draft) : NOTHING_MEANT
   // A worker takes plain things only; what was typed may be impossible for a moment.
   const plans = relays?.plans.filter((p) => RelayPlanSchema.safeParse(p).success) ?? []
-  return { senses, relays: relays && { ...relays, plans: JSON.parse(JSON.stringify(plans)) as typeof plans } }
+  return {
+    senses,
+    relays: relays && { ...relays, plans: JSON.parse(JSON.stringify(plans)) as typeof plans },
+    lit,
+  }
 })
 const asking = ref(false)
 
@@ -180,7 +184,7 @@ const next = computed(() => {
           :saved="!loop.dirty"
           :readonly="!mayWrite"
         />
-        <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" />
+        <LoopBudget v-else-if="view === 'budget'" :wiring="bench.sound.value" :lit="meant.lit === true" />
         <SensingJudge v-else-if="view === 'sensing'" :bench="bench" />
         <TripPlanner v-else-if="view === 'trips'" :bench="bench" :readonly="!mayWrite" />
         <WireLists

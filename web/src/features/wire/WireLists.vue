@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { loops, urlOf } from '@calm/contract/api/addresses'
-import { harmlessCell } from '@calm/core/harmless-cell'
 import { kitList, powerUpChecklist, terminations, truthTable, WORK_TIMES } from '@calm/core/wire/lists'
-import Papa from 'papaparse'
 import { computed } from 'vue'
-import { saveFile } from '../../ui/save-file.ts'
+import { saveCsv } from '../../ui/save-csv.ts'
 import PlainTable from '../../ui/PlainTable.vue'
 import type { WiringBench } from './use-wiring-bench.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
@@ -28,18 +26,13 @@ const mayTick = (i: number) => steps.value.slice(0, i).every((s) => !s.hold || b
 function csv(): void {
   const table = [
     ['tag', 'wire', 'from', 'to', 'colour', 'ferrule', 'temporary'],
-    ...rows.value.map((r) =>
-      [tag, r.wire, r.from, r.to, r.colour, r.ferrule, r.temporary ? 'yes' : ''].map(harmlessCell),
-    ),
+    ...rows.value.map((r) => [tag, r.wire, r.from, r.to, r.colour, r.ferrule, r.temporary ? 'yes' : '']),
   ]
-  saveFile(`${tag}-terminations.csv`, 'text/csv', `\uFEFF${Papa.unparse(table)}\r\n`)
+  void saveCsv(`${tag}-terminations.csv`, table)
 }
 function kitCsv(): void {
-  const table = [
-    ['tag', 'kind', 'what', 'detail'],
-    ...kit.value.map((k) => [tag, k.kind, k.what, k.detail].map(harmlessCell)),
-  ]
-  saveFile(`${tag}-parts-and-tools.csv`, 'text/csv', `\uFEFF${Papa.unparse(table)}\r\n`)
+  const table = [['tag', 'kind', 'what', 'detail'], ...kit.value.map((k) => [tag, k.kind, k.what, k.detail])]
+  void saveCsv(`${tag}-parts-and-tools.csv`, table)
 }
 const print = () => window.print()
 </script>

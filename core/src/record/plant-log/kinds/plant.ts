@@ -79,6 +79,13 @@ export const listUndone = plantKind({
   title: 'Import undone',
   says: (p) => `${p.loops} ${p.loops === 1 ? 'loop stands' : 'loops stand'} as before it.`,
 })
+export const fileFetched = plantKind({
+  type: 'file.fetched',
+  group: 'imports and exports',
+  payload: z.strictObject({ file: text }),
+  title: 'File fetched',
+  says: (p) => `${p.file}.`,
+})
 export const packageMade = plantKind({
   type: 'package.made',
   group: 'imports and exports',

@@ -1,4 +1,5 @@
 import { familyOf } from '@calm/core/family/index'
+import { PLANT_UNITS } from '@calm/core/quantity/asked-in'
 import { ANY_KIND } from '@calm/core/loop/usual'
 
 const NAMES: Readonly<Record<string, string>> = {
@@ -28,7 +29,11 @@ export function ruleName(path: string): string {
     return third === undefined ? kind : `${kind}: ${PARTS[third] ?? third}`
   }
   if (first === 'plans') return `Test plan ${second}`
-  if (first === 'sheetOrder') return `Order of settings sheets, ${familyOf(second)?.title ?? second}`
+  if (first === 'sheetOrder') {
+    const [family = '', device] = second.split('/')
+    return `Order of settings sheets, ${familyOf(family)?.title ?? family}${device === undefined ? '' : `, ${device}`}`
+  }
+  if (first === 'units') return PLANT_UNITS.find((u) => u.unit === second)?.of ?? 'Units'
   return NAMES[path] ?? path
 }
 

@@ -6,8 +6,8 @@ import { sensorKindOf } from '@calm/core/sensor/index'
 import { SENSOR_STATE_TITLES } from '@calm/core/sensor/sensor'
 import type { Sensor } from '@calm/contract/sensors'
 import { computed, ref } from 'vue'
-import { useSensors } from '../../api/sensors.ts'
-import StateMark from '../../ui/StateMark.vue'
+import { useSensors } from '../api/sensors.ts'
+import StateMark from '../ui/StateMark.vue'
 
 /** The sensor of the stock that this loop has: picked, so that nobody types its plate in the field. */
 const {

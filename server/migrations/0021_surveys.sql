@@ -1,0 +1,1 @@
+CREATE INDEX "events_of_survey" ON "events" USING btree (("payload" #>> '{survey,id}')) WHERE "events"."type" = 'site.surveyed';
