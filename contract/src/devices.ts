@@ -122,6 +122,16 @@ export const DeviceView = z.object({
       /** Of the last and the first health check; null before there were any. */
       checked: z.number().nullable(),
       reference: z.number().nullable(),
+      /** Mean and scatter of the last seconds, never from before it was moved or started. */
+      trend: z
+        .object({
+          value: z.number(),
+          scatter: z.number(),
+          slope: z.number(),
+          n: z.int(),
+          over_s: z.number(),
+        })
+        .optional(),
     }),
   ),
   checks: z.int(),

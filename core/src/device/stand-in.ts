@@ -372,7 +372,8 @@ export function settled(d: StandIn, t_s: number): StandIn {
     case 'history':
       return { ...idle, download: d.download && { ...d.download, got: d.download.rows } }
     case 'start':
-      return { ...idle, started: true }
+      // What it tells of itself is of now from here on.
+      return { ...idle, started: true, adjustedAt_s: Math.max(end, movedAt_s(d)) }
     case 'readAll':
       return idle
   }

@@ -41,7 +41,7 @@ function upToDecision(
       context: { ...CONTEXT, ...more } as ProcedureStarted['context'],
       withDevice: false,
       equipment: [],
-      rules: 2,
+      rules: 3,
     },
   })
   while (now.left[0] && now.left[0].id !== 'decide') {

@@ -29,7 +29,7 @@ const begin = (procedure: string, context: Partial<ProcedureContext> = {}): Proc
     context: { ...CONTEXT, ...context } as ProcedureStarted['context'],
     withDevice: false,
     equipment: [],
-    rules: 2,
+    rules: 3,
   },
 })
 type Payload = Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload']

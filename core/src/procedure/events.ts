@@ -8,6 +8,9 @@ import { WAYS } from './step.ts'
 
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
 
+/** Gates and judgement as they are now: what was begun by older ones goes on, and is read again, by those. */
+export const RULES = 3
+
 /** A procedure begins: everything it is built from is written down first. */
 export const Started = z.strictObject({
   type: z.literal('procedure.started'),
@@ -45,11 +48,18 @@ export const Started = z.strictObject({
     /** Readings come from a stand-in, or are typed from the real device. */
     withDevice: z.boolean(),
     equipment: z.array(z.uuid()).max(10),
-    /** Gates and judgement as they are now; without it a record from before there were any. */
-    rules: z.literal(2).optional(),
+    /** By which gates it is worked; without it a record from before there were any. */
+    rules: z.union([z.literal(2), z.literal(RULES)]).optional(),
     way: z.enum(WAYS).optional(),
     /** Who says that the loop is not in service. */
     notInServiceBy: z.string().trim().max(60).optional(),
+    /** How well the named instruments know what is applied and the current, standard uncertainties (k = 1). */
+    knownTo: z
+      .strictObject({
+        applied: z.number().min(0).max(1e12).optional().describe('in the unit of the range'),
+        current: z.number().min(0).max(100).optional().describe('mA'),
+      })
+      .optional(),
     /** Why it is done without an instrument that covers it. */
     withoutInstrument: z.string().trim().max(500).optional(),
     /** The procedure that it goes on from, and what of that stands: it is not done again. */

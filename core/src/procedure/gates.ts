@@ -1,7 +1,9 @@
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { measures, MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current-range.ts'
-import type { Seen } from './seen.ts'
+import { allowedOf } from './allowed.ts'
+import { MOST_WINDOW_S, type Seen } from './seen.ts'
+import { hasDrift, isNoisy, isStill, quietAfter_s } from './still.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Step, Values } from './step.ts'
 
@@ -65,15 +67,26 @@ const TITLES: Readonly<Record<GateId, string>> = {
   equipment: 'Instruments in date',
 }
 const LEAST_SAMPLES = 10
-/** Shares of the tolerance that a slope over the window and the mean's own scatter may make. */
-const [DRIFT_SHARE, NOISE_SHARE] = [0.1, 0.05]
-/** How far the input may be from what was asked for, share of span. */
+/** A signal of the device’s own is looked at for so long, s; in what was begun by older rules none was. */
+const [LEAST_SIGNAL_S, SIGNALS_SINCE] = [10, 3]
+/** Older rules took the coarser digit of two for what the display can show. */
+const FINER_SINCE = 3
+/** How far the input may be from what was asked for, share of span; or as far as the standard is known. */
 const INPUT_SHARE = 0.001
+const INPUT_TIMES_U = 3
+/** A standard that is known no better than this share of the tolerance opens no gate any wider. */
+const MOST_INPUT_SHARE = 0.5
+/** Samples come so often, s. */
+const EVERY_S = 0.25
 /** Typed readings lie so far apart, s. */
 export const TYPED_APART_S = 15
 const TYPED_MOST_S = 60
-/** Two typed readings agree within this share of the tolerance: twice a usual standard uncertainty. */
-const AGREE_SHARE = 0.25
+/**
+ * Two typed readings agree within twice the uncertainty of what they are read with, never asked for closer than the
+ * lower share of the tolerance; where nobody knows it, within the upper one.
+ */
+const [AGREE_LEAST_SHARE, AGREE_SHARE] = [0.1, 0.25]
+const AGREE_TIMES_U = 2
 /** A flow at rest scatters up to this many times what its zero is good for. */
 const REST_TIMES = 3
 /** What any meter scatters by at rest, share of its span, where its zero is better than that. */
@@ -90,6 +103,12 @@ export const steadyField = (step: Step): string | null =>
   step.fields?.find((f) => ['pv', 'mA', 'measured'].includes(f.name))?.name ??
   null
 
+/** The signal that a step's steady field is read from; null where that is reading or current. */
+function steadySignal(step: Step): string | null {
+  const from = step.fields?.find((f) => f.name === steadyField(step))?.readsFrom
+  return typeof from === 'object' ? from.signal : null
+}
+
 /** Seconds between two typed readings: as long as the damping asks, neither a moment nor for ever. */
 export const typedApart_s = (run: ProcedureRun): number =>
   Math.min(TYPED_MOST_S, Math.max(TYPED_APART_S, 5 * run.started.context.tau_s))
@@ -98,10 +117,10 @@ const spanOf = ({ started }: ProcedureRun) => Math.abs(started.context.range.hig
 const byCurrent = (name: string | null) => name === 'mA' || name === 'measured'
 /** What may be wrong of a quantity, in its own unit: the loop's tolerance, or in mA, or what a field says. */
 function toleranceOf(run: ProcedureRun, step: Step, name: string | null): number {
-  const T_pct = run.started.context.tolerance_pct
+  const { pv, mA } = allowedOf(run.started.context)
   const own = step.fields?.find((f) => f.name === name)?.within
   if (own !== undefined) return own
-  return byCurrent(name) ? 0.16 * T_pct : (T_pct / 100) * spanOf(run)
+  return byCurrent(name) ? mA : pv
 }
 /** The place of the last digit that was typed. */
 const lastDigit = (x: number): number => {
@@ -126,10 +145,42 @@ function stillSeen(run: ProcedureRun, step: Step, seen: Seen | null): GateState 
     )
   const name = steadyField(step)
   const T = toleranceOf(run, step, byCurrent(name) ? name : 'pv')
+  const { n, window_s } = seen
   const [slope, scatter] = byCurrent(name) ? [seen.mASlope, seen.mAScatter] : [seen.pvSlope, seen.pvScatter]
-  if (Math.abs(slope) * seen.window_s > DRIFT_SHARE * T) return wait('the drift to end')
-  if (scatter / Math.sqrt(seen.n) > NOISE_SHARE * T) return wait('the noise to average out')
-  return state('still', true, `${seen.n} samples over ${sayNumber(seen.window_s, 3)} s`)
+  if (isNoisy({ n, scatter }, T)) {
+    const asks_s = quietAfter_s(scatter, T, EVERY_S)
+    return wait(
+      asks_s > MOST_WINDOW_S
+        ? `the noise to average out: ±${sayNumber(2 * scatter, 2)} is too much for any window here; more damping, or find what makes it`
+        : `the noise to average out: about ${sayNumber(Math.ceil(asks_s), 3)} s at this input`,
+    )
+  }
+  if (hasDrift({ slope, window_s }, T)) return wait('the drift to end')
+  return state('still', true, `${n} samples over ${sayNumber(window_s, 3)} s`)
+}
+/** What the device says about itself, where a step is read from that: the hand has to be off for as long. */
+function stillSignal(run: ProcedureRun, step: Step, seen: Seen | null, signal: string): GateState {
+  const wait = (says: string) => state('still', false, `waits for ${says}`)
+  const trend = seen?.signals?.[signal]
+  const field = step.fields?.find((f) => f.name === steadyField(step))
+  if (!trend || !field) return wait('signals from the device')
+  const least_s = Math.min(LEAST_SIGNAL_S, seen.least_s)
+  if (trend.over_s < least_s - 0.5)
+    return wait(
+      `${sayNumber(least_s, 3)} s without a hand on it; ${sayNumber(Math.floor(trend.over_s), 3)} s are over`,
+    )
+  const within = toleranceOf(run, step, field.name)
+  return isStill({ n: trend.n, window_s: trend.over_s, scatter: trend.scatter, slope: trend.slope }, within)
+    ? state('still', true, `${field.label}: ${trend.n} looks over ${sayNumber(trend.over_s, 3)} s`)
+    : wait(`${field.label.toLowerCase()} to stand: it scatters by ±${sayNumber(2 * trend.scatter, 2)}`)
+}
+
+/** Reading or current, or what the step is read from; both where it is read from both. */
+function stillLinked(run: ProcedureRun, step: Step, seen: Seen | null): GateState {
+  const signal = (run.started.rules ?? 0) >= SIGNALS_SINCE ? steadySignal(step) : null
+  if (signal === null) return stillSeen(run, step, seen)
+  const reading = step.fields?.some((f) => f.name === 'pv') ? stillSeen(run, step, seen) : null
+  return reading?.holds === false ? reading : stillSignal(run, step, seen, signal)
 }
 
 function stillTyped(run: ProcedureRun, step: Step, { values, again, at }: Evidence): GateState {
@@ -146,7 +197,14 @@ function stillTyped(run: ProcedureRun, step: Step, { values, again, at }: Eviden
   if (since < apart)
     return state('still', false, `waits for ${Math.ceil(apart - since)} s since the first reading`)
   if (now === undefined) return state('still', false, 'waits for the second reading')
-  const may = AGREE_SHARE * toleranceOf(run, step, name) + Math.max(lastDigit(now), lastDigit(before))
+  const T = toleranceOf(run, step, name)
+  const u = byCurrent(name) ? run.started.knownTo?.current : undefined
+  const agree = u === undefined ? AGREE_SHARE * T : Math.max(AGREE_LEAST_SHARE * T, AGREE_TIMES_U * u)
+  const digits = [lastDigit(now), lastDigit(before)]
+  // A nought at the end is not typed: both were read from the same display, so the finer one tells its step.
+  const shows =
+    (run.started.rules ?? 0) >= FINER_SINCE ? Math.min(...digits, AGREE_SHARE * T) : Math.max(...digits)
+  const may = agree + shows
   const field = step.fields?.find((f) => f.name === name)
   const unit = printedUnit(field?.unit ?? '')
   return Math.abs(now - before) <= may * (1 + 1e-9)
@@ -188,7 +246,9 @@ function inputGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
         ? `waits for ${wanted}: the process is still on the sensor`
         : `waits for what the standard shows at ${wanted}`,
     )
-  const may = INPUT_SHARE * spanOf(run)
+  const u = linked ? 0 : (run.started.knownTo?.applied ?? 0)
+  const most = MOST_INPUT_SHARE * allowedOf(run.started.context).pv
+  const may = Math.max(INPUT_SHARE * spanOf(run), Math.min(INPUT_TIMES_U * u, most))
   return Math.abs(applied - asked) <= may * (1 + 1e-9)
     ? state('input', true, `the standard shows ${sayNumber(applied, 6)} ${unit}`)
     : state(
@@ -332,7 +392,7 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
     case 'held':
       return heldGate(step, e, linked)
     case 'still':
-      return linked ? stillSeen(run, step, e.seen) : stillTyped(run, step, e)
+      return linked ? stillLinked(run, step, e.seen) : stillTyped(run, step, e)
     case 'limit':
       return limitGate(run, step, e)
     case 'quiet':
@@ -363,7 +423,8 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
  * A value that only the device can have told is held against it where there is a link.
  */
 export function gatesOf(run: ProcedureRun, step: Step, e: Evidence): readonly GateState[] {
-  const ids = step.gates ?? []
+  const ids =
+    step.gatesSince === undefined || (run.started.rules ?? 0) >= step.gatesSince ? (step.gates ?? []) : []
   const reads = run.started.withDevice && (step.fields ?? []).some((f) => typeof f.readsFrom === 'string')
   // A certificate may end between the first step and this one; over the link of a stand-in the tool is simulated.
   const withInstruments = !run.started.withDevice && ids.length > 0 && (e.instruments ?? []).length > 0

@@ -70,6 +70,22 @@ describe('the readings ask for another procedure', () => {
     expect(rightOnes(job.run, GAUGE)).toEqual(['sensor-trim'])
     expect(rightOnes(job.run, proceduresOf(loopOf('coriolis').family))).toEqual([])
   })
+  test.each([
+    ['pt100', 'temperature-trim'],
+    ['couple', 'temperature-trim'],
+    ['level', 'sensor-trim'],
+  ])('a %s is led to its own trim, and brought back by it', (name, own) => {
+    const job = beginJob('output-trim', contextFor(name), deviceFor(name, 7))
+    expect(upTo(job, atDecision)).toBe(true)
+    expect(rightOnes(job.run, proceduresOf(loopOf(name).family))).toEqual([own])
+    const next = perform(goOn(job, own))
+    expect([next.run.state, next.run.work, next.run.fixedCurrent, next.refused]).toEqual([
+      'done',
+      'CLOSED',
+      false,
+      [],
+    ])
+  })
   test('of a good device nothing is asked', () => {
     const job = beginJob('zero-trim', contextFor('gauge'), deviceFor('gauge', 7))
     upTo(job, atDecision)

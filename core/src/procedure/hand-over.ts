@@ -6,7 +6,7 @@ import { wrote } from './outcome.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Procedure } from './step.ts'
 import { adviceFor } from './advice.ts'
-import { PROCEDURE_OF_ACTION } from './general/right-one.ts'
+import { asLoopHasIt, PROCEDURE_OF_ACTION, TRIM_IDS } from './general/right-one.ts'
 
 const has = (run: ProcedureRun, work: WorkEvent): boolean => run.done.some((d) => d.step.work === work)
 
@@ -23,7 +23,7 @@ const UNDOES: Partial<Readonly<Record<OpeningEvent, WorkEvent>>> = {
 }
 
 /** Between these nothing stands at the loop besides the work of its opening: no shut flow, no probe drawn out. */
-const TRIMS: ReadonlySet<string> = new Set([...Object.values(PROCEDURE_OF_ACTION), 'field-zero'])
+const TRIMS: ReadonlySet<string> = new Set(TRIM_IDS)
 
 /** Why a procedure cannot go on from here; null where it can. */
 function targetProblem(run: ProcedureRun, to: Procedure): string | null {
@@ -75,5 +75,6 @@ export function rightOnes(run: ProcedureRun, ofLoop: readonly Pick<Procedure, 'i
     : has(run, 'finishAsLeft')
       ? (recommendationOf(run, 'asLeft')?.actions ?? []).flatMap((a) => PROCEDURE_OF_ACTION[a] ?? [])
       : []
-  return asked.filter((id) => ofLoop.some((p) => p.id === id) && handOverProblem(run, id) === null)
+  const theirs = asked.flatMap((id) => asLoopHasIt(id, ofLoop) ?? [])
+  return [...new Set(theirs)].filter((id) => handOverProblem(run, id) === null)
 }

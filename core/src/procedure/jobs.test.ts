@@ -51,7 +51,7 @@ describe('at a device that measures nothing, a nought is no reading', () => {
       step &&
       gatesOf(job.run, step, {
         values: {},
-        seen: lookAt(job.device, job.t_s, 1),
+        seen: lookAt(job.device, job.t_s, job.run.started.context),
         again: null,
         at: isoAt(job.t_s),
       }).filter((g) => !g.holds)

@@ -36,7 +36,7 @@ function* states(id: string): Generator<ProcedureRun> {
       context: CONTEXT as ProcedureStarted['context'],
       withDevice: false,
       equipment: [],
-      rules: 2,
+      rules: 3,
     },
   })
   for (let i = 0; run && i < MANY; i++) {

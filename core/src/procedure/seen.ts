@@ -1,5 +1,16 @@
 import { z } from 'zod'
 import { fitLine } from '../numeric/fit-line.ts'
+import { isStill } from './still.ts'
+
+/** What a device says about itself besides its reading: mean and scatter over a while in which nothing was moved. */
+const SignalSeen = z.strictObject({
+  value: z.number(),
+  scatter: z.number().min(0),
+  slope: z.number(),
+  n: z.int().min(1).max(10_000),
+  over_s: z.number().min(0).max(3600),
+})
+export type SignalSeen = z.output<typeof SignalSeen>
 
 /** What stood on a linked device in the moment a step was done, over a window begun after the input moved last. */
 export const SeenSchema = z.strictObject({
@@ -25,6 +36,8 @@ export const SeenSchema = z.strictObject({
   range: z.strictObject({ LRV: z.number(), URV: z.number() }).nullable(),
   /** It measures nothing: what stands for its reading is none. */
   silent: z.literal(true).optional(),
+  /** Its signals by name, where it has any. */
+  signals: z.record(z.string().max(40), SignalSeen).optional(),
 })
 export type Seen = z.output<typeof SeenSchema>
 
@@ -46,39 +59,74 @@ export interface Looked {
   /** The slowest of what is between input and reading, s. */
   readonly tau_s: number
   readonly range: { readonly LRV: number; readonly URV: number } | null
+  /** What may be wrong of reading and current: a noise that hides that is looked at for longer. */
+  readonly allowed?: { readonly pv: number; readonly mA: number } | undefined
+  readonly signals?: Readonly<Record<string, SignalSeen>> | undefined
 }
 
 const TIME_CONSTANTS = 5
 const LEAST_S = 10
 /** No longer than what is kept of a device. */
-const MOST_S = 110
+export const MOST_WINDOW_S = 110
 /** A window is this much longer than it has to be: samples come every so often. */
 const SPARE_S = 1
 
 /** How long a reading has to be looked at, s. @param tau_s - damping, s */
 export const windowFor_s = (tau_s: number): number =>
-  Math.min(MOST_S, Math.max(LEAST_S, TIME_CONSTANTS * tau_s))
+  Math.min(MOST_WINDOW_S, Math.max(LEAST_S, TIME_CONSTANTS * tau_s))
 
-/** The window of a device at its last sample; null while there is none. */
-export function seenOf({ samples, moved_s, standard, held_mA, tau_s, range }: Looked): Seen | null {
+/** Each try looks so many times as far back as the one before. */
+const LONGER = 1.5
+
+const lineOf = (window: readonly Sample[], pick: (s: Sample) => number, first: Sample) => {
+  const fitted = fitLine(window.map((s) => [s.t_s, pick(s)] as const))
+  return fitted
+    ? { mean: fitted.meanY, scatter: fitted.scatter, slope: fitted.slope }
+    : { mean: pick(first), scatter: 0, slope: 0 }
+}
+/** The samples after a time, and their lines; null where there are none. */
+function windowFrom(samples: readonly Sample[], from_s: number, end_s: number) {
+  const window = samples.filter((s) => s.t_s > from_s)
+  const first = window[0]
+  if (!first) return null
+  return {
+    n: window.length,
+    window_s: end_s - first.t_s,
+    pv: lineOf(window, (s) => s.PV, first),
+    mA: lineOf(window, (s) => s.mA, first),
+    silent: window.some((s) => s.measures === false),
+  }
+}
+type Looks = NonNullable<ReturnType<typeof windowFrom>>
+const standsStill = ({ n, window_s, pv, mA }: Looks, allowed: NonNullable<Looked['allowed']>): boolean =>
+  isStill({ n, window_s, ...pv }, allowed.pv) && isStill({ n, window_s, ...mA }, allowed.mA)
+
+/**
+ * The window of a device at its last sample; null while there is none. It is as long as the damping asks, and longer
+ * where the noise asks for it: the first one that stands still, never from before something was moved.
+ */
+export function seenOf(looked: Looked): Seen | null {
+  const { samples, moved_s, standard, held_mA, tau_s, range, allowed, signals } = looked
   const end = samples.at(-1)?.t_s
   if (end === undefined) return null
   const least_s = windowFor_s(tau_s)
-  const from = Math.max(moved_s, end - least_s - SPARE_S)
-  const window = samples.filter((s) => s.t_s > from)
-  const first = window[0]
-  if (!first) return null
-  const line = (pick: (s: Sample) => number) => {
-    const fitted = fitLine(window.map((s) => [s.t_s, pick(s)] as const))
-    return fitted
-      ? { mean: fitted.meanY, scatter: fitted.scatter, slope: fitted.slope }
-      : { mean: pick(first), scatter: 0, slope: 0 }
+  const shortest = windowFrom(samples, Math.max(moved_s, end - least_s - SPARE_S), end)
+  if (!shortest) return null
+  let best = shortest
+  for (let long_s = least_s * LONGER; allowed && !standsStill(best, allowed); long_s *= LONGER) {
+    const longer = windowFrom(
+      samples,
+      Math.max(moved_s, end - Math.min(MOST_WINDOW_S, long_s) - SPARE_S),
+      end,
+    )
+    if (longer && standsStill(longer, allowed)) best = longer
+    else if (long_s >= MOST_WINDOW_S) break
   }
-  const [pv, mA] = [line((s) => s.PV), line((s) => s.mA)]
+  const { n, window_s, pv, mA, silent } = best
   return {
     t_s: end,
-    n: window.length,
-    window_s: end - first.t_s,
+    n,
+    window_s,
     least_s,
     pv: pv.mean,
     pvScatter: pv.scatter,
@@ -89,6 +137,7 @@ export function seenOf({ samples, moved_s, standard, held_mA, tau_s, range }: Lo
     standard,
     held_mA,
     range,
-    ...(window.some((s) => s.measures === false) ? { silent: true as const } : {}),
+    ...(silent ? { silent: true as const } : {}),
+    ...(signals && Object.keys(signals).length > 0 ? { signals } : {}),
   }
 }

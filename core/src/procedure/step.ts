@@ -76,6 +76,8 @@ export interface Step {
   readonly task?: 'healthCheck' | 'start'
   /** What must hold before the step is done; going on against it needs a reason and a name. */
   readonly gates?: readonly GateId[]
+  /** Its gates hold for what was begun by these rules or later ones. */
+  readonly gatesSince?: 3
   /** Field whose readings have to stand still, where it is not the reading or the current. */
   readonly steady?: string
   /** What has to be written down besides the ticks, as its label. */

@@ -98,7 +98,7 @@ describe('a procedure as a run', () => {
         context,
         withDevice: false,
         equipment: [],
-        rules: 2,
+        rules: 3,
         withoutInstrument: 'for the test',
       },
     }

@@ -5,6 +5,7 @@ import { backup, configurationChanges } from '@calm/core/device/configuration'
 import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
 import { linkParts, PORTS } from '@calm/core/device/link-parts'
 import { rowsGot } from '@calm/core/device/log'
+import { signalTrends } from '@calm/core/device/signal-trend'
 import { totalsAt } from '@calm/core/device/totals'
 import {
   alertsOf,
@@ -179,6 +180,7 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
       ? 'store'
       : 'none'
   const seen = device.connected && device.powered
+  const trends = seen ? signalTrends(device, t_s) : {}
   return {
     t_s,
     speed: device.speed,
@@ -206,7 +208,13 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
       ? signalsAt(device, t_s).map((s) => {
           const of = (c: (typeof device.checks)[number] | undefined) =>
             c?.signals.find((x) => x.name === s.name)?.value ?? null
-          return { ...s, checked: of(device.checks.at(-1)), reference: of(device.checks[0]) }
+          const trend = trends[s.name]
+          return {
+            ...s,
+            checked: of(device.checks.at(-1)),
+            reference: of(device.checks[0]),
+            ...(trend ? { trend } : {}),
+          }
         })
       : [],
     checks: device.checks.length,

@@ -54,7 +54,7 @@ async function begun(procedure: string): Promise<string> {
   const id = randomUUID()
   await send(id, {
     type: 'procedure.started',
-    payload: { procedure, revision: loop.revision, context, withDevice: true, equipment: [], rules: 2 },
+    payload: { procedure, revision: loop.revision, context, withDevice: true, equipment: [], rules: 3 },
   }).expect(200)
   return id
 }
@@ -62,7 +62,7 @@ async function begun(procedure: string): Promise<string> {
 async function answer(run: ProcedureRun): Promise<{ body: ProcedureEventBody; shut: number }> {
   const step = run.left[0]
   if (!step) throw new Error('no step')
-  const seen = seenOf(lookedOf(await look(), run.started.context.tau_s))
+  const seen = seenOf(lookedOf(await look(), run.started.context))
   const shows = {
     pv: seen?.pv ?? 0,
     mA: seen?.mA ?? 0,
@@ -174,7 +174,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false, equipment: [] },
-        rules: 2,
+        rules: 3,
         ...more,
       },
     })
@@ -195,7 +195,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false },
-        ...{ equipment: [meter.id], rules: 2 },
+        ...{ equipment: [meter.id], rules: 3 },
       },
     }).expect(200)
     /** Steps as a careful technician answers them, up to one that has gates. */
@@ -269,7 +269,7 @@ describe('a pH sensor is written where it is: in the device, in the record, and 
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'ph-buffers', revision: now.revision, context, withDevice: false, equipment: [] },
-        rules: 2,
+        rules: 3,
       },
     })
     for (let i = 0; i < 30; i++) {

@@ -1,5 +1,6 @@
 import { lookedOf } from '@calm/contract/device-looked'
 import type { NewEvent } from '@calm/contract/events'
+import { allowedOf } from '@calm/core/procedure/allowed'
 import { commandOf } from '@calm/core/procedure/command'
 import { gatesAt, shutGates } from '@calm/core/procedure/engine'
 import { sayShut } from '@calm/core/procedure/gates'
@@ -48,12 +49,11 @@ export async function actAtDevice(tx: Executor, act: Act, before: AnyRun | null)
   const p = body.payload
   const gated = (step.gates ?? []).length > 0
   if (gated || p.seen) {
-    const seen = seenOf(lookedOf(await link.lookIn(tx, loopId, now.getTime()), context.tau_s))
+    const seen = seenOf(lookedOf(await link.lookIn(tx, loopId, now.getTime()), context))
     const gates = gatesAt(run, step, { values: p.values, ...(seen ? { seen } : {}) }, event.at)
     const shut = shutGates(gates, p)
     if (shut.length > 0) throw refuse(sayShut(shut))
-    const allowed = (context.tolerance_pct / 100) * Math.abs(context.range.high - context.range.low)
-    if (p.seen && !p.overruled && (!seen || !agrees(p.seen, seen, allowed)))
+    if (p.seen && !p.overruled && (!seen || !agrees(p.seen, seen, allowedOf(context).pv)))
       throw refuse('What was sent is not what stands at the device now. Look again and repeat the step.')
   }
   const command = commandOf(run, step, { values: p.values, choice: p.choice })

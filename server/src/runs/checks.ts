@@ -5,7 +5,10 @@ import { procedureOf } from '@calm/core/procedure/catalogue'
 import { gatesAt, shutGates } from '@calm/core/procedure/engine'
 import { sayShut } from '@calm/core/procedure/gates'
 import { standingWork } from '@calm/core/procedure/hand-over'
-import { missingInstruments } from '@calm/core/procedure/instruments'
+import { RULES, type ProcedureStarted } from '@calm/core/procedure/events'
+import { missingInstruments, type NamedInstrument } from '@calm/core/procedure/instruments'
+import { knownTo } from '@calm/core/procedure/known-to'
+import { stepsOf } from '@calm/core/procedure/made-for'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -210,6 +213,28 @@ async function checkAfter(c: Checked): Promise<void> {
     throw says('That is not what was done before: call the operators and isolate anew.')
 }
 
+/** Rounding on the way. */
+const SAME_U = 1e-6
+/** How well the readings are known is the register's to say: the gates go by it. */
+function checkKnownTo(c: Checked, started: ProcedureStarted, able: readonly NamedInstrument[]): void {
+  if (!started.knownTo) return
+  const register = started.withDevice ? null : knownTo(started.context, able)
+  for (const of of ['applied', 'current'] as const) {
+    const told = started.knownTo[of]
+    const is = register?.[of]
+    if (told !== undefined && (is === undefined || Math.abs(told - is) > SAME_U * is))
+      throw wrong(c, [
+        {
+          path: `knownTo.${of}`,
+          says:
+            is === undefined
+              ? 'None of the instruments named states an uncertainty for that.'
+              : `By the register it is ${sayNumber(is, 4)}, not ${sayNumber(told, 4)}.`,
+        },
+      ])
+  }
+}
+
 async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   const { body } = c.event
   if (body.type !== 'procedure.started') return
@@ -226,15 +251,21 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
     ])
   const { withDevice, withoutInstrument = '', procedure: id, rules } = body.payload
   if (rules === undefined)
-    throw wrong(c, [{ path: 'rules', says: 'A procedure is begun with its gates: rules 2.' }])
+    throw wrong(c, [{ path: 'rules', says: `A procedure is begun with its gates: rules ${RULES}.` }])
   const procedure = procedureOf(id)
+  if (procedure && stepsOf(procedure, body.payload).some((s) => (s.gatesSince ?? 0) > rules))
+    throw wrong(c, [
+      {
+        path: 'rules',
+        says: `This procedure has gates now that it was begun without: rules ${RULES}. Reload the page.`,
+      },
+    ])
   const needs = procedure?.needs?.(context ?? body.payload.context) ?? []
+  const able = await ableInstrumentsOn(tx, body.payload.equipment, c.event.at.slice(0, 10))
+  checkKnownTo(c, body.payload, able)
   // Over the link of a stand-in the tool is simulated as well.
   if (!withDevice && withoutInstrument === '') {
-    const missing = missingInstruments(
-      needs,
-      await ableInstrumentsOn(tx, body.payload.equipment, c.event.at.slice(0, 10)),
-    )
+    const missing = missingInstruments(needs, able)
     if (missing.length > 0)
       throw wrong(c, [
         {

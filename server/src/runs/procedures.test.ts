@@ -16,7 +16,7 @@ import { testApp } from '../test/app.ts'
 
 const AT = '2026-11-25T10:00:00.000Z'
 /** By the rules of today, without an instrument: these are about steps. */
-const TYPED = { rules: 2, withoutInstrument: 'for the test' } as const
+const TYPED = { rules: 3, withoutInstrument: 'for the test' } as const
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
 let me = ''

@@ -8,10 +8,16 @@ import { isGas, type Site } from './site.ts'
 export const filmWanted_mm = (frequency_MHz: number): number =>
   Math.min(5, Math.max(0.5, Math.round((0.5 / frequency_MHz) * 2) / 2))
 
+/** Less than this share of what is wanted lets the sound round the wall through. */
+export const LEAST_FILM_SHARE = 0.6
+/** What the pair works at: as its plate says, else as is advised for the pipe, MHz. */
+export const frequencyOf = (s: Entries, site: Site): number =>
+  s.frequency_MHz > 0 ? s.frequency_MHz : (site.advice?.frequency_MHz ?? 0.2)
+
 /** Damping film for gas: whether there is any, and enough of it for the sensors. */
 export function filmFindings(s: Entries, site: Site): Finding[] {
   if (!isGas(s)) return []
-  const frequency = s.frequency_MHz > 0 ? s.frequency_MHz : (site.advice?.frequency_MHz ?? 0.2)
+  const frequency = frequencyOf(s, site)
   const wanted = filmWanted_mm(frequency)
   const where = s.paths === '2' ? 'on both sides and at both paths' : 'on both sides'
   // Film that lies under the sensors is there, whether or not its layers were counted.
@@ -35,7 +41,7 @@ export function filmFindings(s: Entries, site: Site): Finding[] {
         `${sayNumber(s.film_mm)} mm in ${sayNumber(s.filmLayers)} layers is ${sayNumber(each, 2)} mm each: is it the thickness of all layers together?`,
       ),
     ]
-  return s.film_mm < wanted * 0.6
+  return s.film_mm < wanted * LEAST_FILM_SHARE
     ? [
         finding(
           'FILM_THIN',

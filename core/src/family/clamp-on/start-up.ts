@@ -19,6 +19,9 @@ const USUAL_SIGNAL_PCT = 60
 /** Speed of sound and transit time off by more than this: something keyed in is not what is there, %. */
 const USUAL_SOUND_PCT = 2
 
+/** Of a liquid, where nobody told what is expected. */
+const USUAL_SPEED_m_s = 1500
+
 const knows = (c: ProcedureContext, name: string) => Number.isFinite(toldNumber(c, name))
 const told = (c: ProcedureContext, name: string, usual: number) =>
   knows(c, name) ? toldNumber(c, name) : usual
@@ -30,6 +33,9 @@ const scan = (c: ProcedureContext, path: 1 | 2, again: boolean): Step => ({
   series: pathOf(path, 'path'),
   title: `${path === 1 ? 'First' : 'Second'} path${again ? ', after moving' : ''}: signal, speed of sound, transit time`,
   says: 'After two minutes without a hand on the sensors. The speed of sound is the proof of wall, liner and liquid.',
+  gates: ['still'],
+  gatesSince: 3,
+  steady: 'soundSpeed_m_s',
   fields: [
     { name: 'signal_pct', label: 'Signal', unit: '%', readsFrom: { signal: 'signal_pct' } },
     {
@@ -37,6 +43,8 @@ const scan = (c: ProcedureContext, path: 1 | 2, again: boolean): Step => ({
       label: 'Speed of sound measured',
       unit: 'm/s',
       readsFrom: { signal: 'soundSpeed_m_s' },
+      within:
+        (told(c, 'soundWithin_pct', USUAL_SOUND_PCT) / 100) * told(c, 'soundSpeed_m_s', USUAL_SPEED_m_s),
     },
     ...(knows(c, 'soundSpeed_m_s')
       ? []
@@ -137,6 +145,29 @@ const readAndImprove = (c: ProcedureContext, path: 1 | 2, next: string): Step[] 
   scan(c, path, true),
 ]
 
+/** What lies there, measured: too little is told before anything is started, not by a signal that never comes. */
+function filmLaid(c: ProcedureContext): Pick<Step, 'fields' | 'gate'> {
+  const [wanted, least] = [toldNumber(c, 'filmWanted_mm'), toldNumber(c, 'filmLeast_mm')]
+  const [layers, all_mm] = [toldNumber(c, 'filmLayers'), toldNumber(c, 'film_mm')]
+  return {
+    fields: [
+      { name: 'layers', label: 'Layers of film', unit: null, ...(layers > 0 ? { preset: layers } : {}) },
+      {
+        name: 'film_mm',
+        label: 'All of them together',
+        unit: 'mm',
+        ...(all_mm > 0 ? { preset: all_mm } : {}),
+      },
+    ],
+    gate: ({ layers: n = 0, film_mm = 0 }) =>
+      n < 1
+        ? 'Gas is not measured through a bare wall: lay the film first.'
+        : film_mm < least
+          ? `${sayNumber(film_mm)} mm of film is too little: about ${sayNumber(wanted)} mm is wanted, at least ${sayNumber(least)} mm.`
+          : null,
+  }
+}
+
 export const CLAMP_ON_START_UP: Procedure = {
   id: 'clamp-on-start-up',
   judges: 'sensor',
@@ -169,7 +200,8 @@ export const CLAMP_ON_START_UP: Procedure = {
             id: 'film',
             kind: 'confirm' as const,
             title: 'Film and pressure, before anything is started',
-            says: `Damping film under both sensors on both paths, no bubble in it; at least ${sayNumber(told(c, 'leastGauge_kPa', 300), 3)} kPa in the pipe, more behind a thick steel wall.`,
+            says: `Damping film under both sensors on both paths, no bubble in it${knows(c, 'filmWanted_mm') ? `: ${sayNumber(toldNumber(c, 'filmWanted_mm'))} mm in all for sensors of ${sayNumber(toldNumber(c, 'frequency_MHz'))} MHz` : ''}; at least ${sayNumber(told(c, 'leastGauge_kPa', 300), 3)} kPa in the pipe, more behind a thick steel wall.`,
+            ...(knows(c, 'filmWanted_mm') ? filmLaid(c) : {}),
             hold: [
               'Film lies under both sensors, as many layers as the sheet says, without bubbles.',
               'The pressure in the pipe is above the least that the wall needs.',

@@ -1,3 +1,4 @@
+import { allowedOf } from '../allowed.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import type { Need, ProcedureContext, Step } from '../step.ts'
@@ -18,17 +19,12 @@ export const UP_AND_DOWN = [0, 50, 100, 50, 0] as const
 export const upAndDown = (c: ProcedureContext) => UP_AND_DOWN.map((p) => at(c, p))
 export const say = (c: ProcedureContext, x: number) => `${sayNumber(x, 6)} ${printedUnit(c.range.unit)}`
 
-/** What the loop's tolerance allows, in the unit of its range and in mA. */
-export const allowedOf = (c: ProcedureContext): number =>
-  (c.tolerance_pct / 100) * Math.abs(c.range.high - c.range.low)
-export const allowed_mA = (c: ProcedureContext): number => 0.16 * c.tolerance_pct
-
 export const needsCurrent = (c: ProcedureContext): Need => ({
   what: 'a meter for the loop current',
   low: 4,
   high: 20,
   unit: 'mA',
-  allowed: allowed_mA(c),
+  allowed: allowedOf(c).mA,
 })
 /** What the input is measured with; a level is told by tape or glass, which are in no register. */
 export const needsInput = (c: ProcedureContext): Need[] =>
@@ -39,7 +35,7 @@ export const needsInput = (c: ProcedureContext): Need[] =>
           low: Math.min(0, c.range.low, c.range.high),
           high: Math.max(c.range.low, c.range.high),
           unit: c.range.unit,
-          allowed: allowedOf(c),
+          allowed: allowedOf(c).pv,
         },
       ]
     : []

@@ -5,7 +5,8 @@ import { printedUnit } from '../../quantity/units.ts'
 import { HOLD_POINTS } from '../order-of-work.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
-import { allowedOf, PRESSURE } from './common.ts'
+import { allowedOf } from '../allowed.ts'
+import { PRESSURE } from './common.ts'
 import { appliedField, toolsFor, unfitForZero } from './trims.ts'
 import { judgeTrim } from './trim-judgement.ts'
 
@@ -16,7 +17,7 @@ function zeroAdvice(run: ProcedureRun): Advice {
   const c = run.started.context
   const { applied = 0, pv = NaN } = valuesOfStep(run, 'asFound-1-read')
   const off = pv - applied
-  const T = allowedOf(c)
+  const T = allowedOf(c).pv
   const told = `At zero it reads ${sayNumber(off, 4)} ${printedUnit(c.range.unit)}, allowed ±${sayNumber(T, 3)}.`
   return Math.abs(off) > LEAVE_SHARE * T
     ? { choice: 'adjust', says: [told] }

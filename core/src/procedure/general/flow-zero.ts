@@ -4,7 +4,8 @@ import { adjusted, callAndBypass, checkAndCall, decision, write } from '../parts
 import { wrote, type Outcome } from '../outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
-import { allowedOf, HOT, OPEN_FLOW, residual, residualAgain, STOP_FLOW, ZERO_FLOW_GATES } from './common.ts'
+import { allowedOf } from '../allowed.ts'
+import { HOT, OPEN_FLOW, residual, residualAgain, STOP_FLOW, ZERO_FLOW_GATES } from './common.ts'
 
 /**
  * A zero is worth setting only where the residual is larger than its noise and than what the meter's own
@@ -52,9 +53,9 @@ export function judgeFlowZero(run: ProcedureRun): Outcome {
       ? { result: 'notVerified', says: ['Nobody has read the residual since the zero was set.'] }
       : { result: 'notDone', says: ['The residual was not read; the zero is as it was.'] }
   const say = (x: number, digits = 3) => `${sayNumber(x, digits)} ${printedUnit(range.unit)}`
-  const least = zero?.least ?? USUAL_SHARE * allowedOf(run.started.context)
+  const least = zero?.least ?? USUAL_SHARE * allowedOf(run.started.context).pv
   // A noise as large as the tolerance hides a residual; it does not excuse one.
-  const may = Math.max(Math.min(Math.abs(noise), NOISE_SHARE * allowedOf(run.started.context)), least)
+  const may = Math.max(Math.min(Math.abs(noise), NOISE_SHARE * allowedOf(run.started.context).pv), least)
   const told = `Residual ${say(pv, 4)} with the flow stopped, noise ±${say(noise)}; a zero is good within ±${say(may)}.`
   return Math.abs(pv) <= may
     ? {

@@ -2,7 +2,7 @@ import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { ProcedureContext, Step } from '../step.ts'
-import { allowedOf } from './common.ts'
+import { allowedOf } from '../allowed.ts'
 
 /** With the flow back: what the meter reads, what is known of the flow, and how well. */
 export const flowing = (c: ProcedureContext): Step => ({
@@ -27,7 +27,7 @@ export function flowKnown(run: ProcedureRun): { readonly good: boolean; readonly
   const c = run.started.context
   const { pv, known, knownWithin = 0 } = valuesOfStep(run, 'flowing')
   if (pv === undefined || known === undefined) return null
-  const may = allowedOf(c) + Math.abs(knownWithin)
+  const may = allowedOf(c).pv + Math.abs(knownWithin)
   const u = printedUnit(c.range.unit)
   const good = Math.abs(pv - known) <= may
   if (good && Math.abs(knownWithin) > TOO_VAGUE * Math.abs(c.range.high - c.range.low)) return null

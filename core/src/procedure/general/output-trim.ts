@@ -2,14 +2,15 @@ import { sayNumber } from '../../quantity/round.ts'
 import { adjusted, callAndBypass, checkAndCall, decision, write } from '../parts.ts'
 import { heldReadingsOf, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, Step } from '../step.ts'
-import { allowed_mA, ELECTRIC, hold, needsCurrent, release } from './common.ts'
+import { allowedOf } from '../allowed.ts'
+import { ELECTRIC, hold, needsCurrent, release } from './common.ts'
 import { judgeOutput } from './trim-judgement.ts'
 
 /** Within this share of what is allowed it is left alone. */
 const LEAVE_SHARE = 0.5
 
 function outputAdvice(run: ProcedureRun): Advice {
-  const T = allowed_mA(run.started.context)
+  const T = allowedOf(run.started.context).mA
   const points = heldReadingsOf(run, 'asFound')
   const worst = Math.max(0, ...points.map((p) => Math.abs(p.mA - p.held)))
   const says = points.map(

@@ -3,7 +3,8 @@ import { adjusted, callAndBypass, checkAndCall, decision, write } from '../parts
 import { wrote, type Outcome } from '../outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
-import { allowed_mA, ELECTRIC, hold, needsCurrent, release, say } from './common.ts'
+import { allowedOf } from '../allowed.ts'
+import { ELECTRIC, hold, needsCurrent, release, say } from './common.ts'
 import { judgeReceiver } from './trim-judgement.ts'
 
 /** Two ends that differ by less than this share of the span are the same. */
@@ -75,7 +76,7 @@ const followed = (c: ProcedureContext): Step[] =>
       holdCurrent_mA: mA,
       gates: ['held', 'still'],
       fields: [
-        { name: 'mA', label: 'Meter reads', unit: 'mA', readsFrom: 'current', within: allowed_mA(c) },
+        { name: 'mA', label: 'Meter reads', unit: 'mA', readsFrom: 'current', within: allowedOf(c).mA },
         { name: 'shown', label: 'Receiver shows', unit: c.receiver?.unit ?? null },
       ],
     },

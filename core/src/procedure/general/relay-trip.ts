@@ -7,7 +7,7 @@ import type { Advice, Procedure, ProcedureContext, Step, StepField } from '../st
 import { judgePoints } from '../../verify/input-verdict.ts'
 import { acceptOrReport, callAndBypass, checkAndCall } from '../parts.ts'
 import type { Outcome } from '../outcome.ts'
-import { allowedOf } from './common.ts'
+import { allowedOf } from '../allowed.ts'
 
 /** How often each point is gone through. */
 const TIMES = [1, 2, 3] as const
@@ -103,7 +103,7 @@ function judgeRelays(run: ProcedureRun): Outcome {
   const { choice, says } = relayAdvice(run)
   if (choice !== 'accept') return { result: 'out', says }
   const { allowed = NaN } = valuesOfStep(run, 'point')
-  const most = allowedOf(run.started.context)
+  const most = allowedOf(run.started.context).pv
   const unit = printedUnit(run.started.context.range.unit)
   return allowed <= most * (1 + 1e-9)
     ? { result: 'untouched', says }
@@ -117,7 +117,7 @@ function judgeRelays(run: ProcedureRun): Outcome {
 }
 
 const ramp = (c: ProcedureContext): readonly StepField[] => [
-  { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c) },
+  { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c).pv },
   { name: 'rate', label: 'Ramp a second', unit: c.range.unit },
   { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
 ]
@@ -185,7 +185,7 @@ export const RELAY_TRIP: Procedure = {
             ? ramp(c)
             : [
                 { name: 'setpoint', label: 'Setpoint', unit: c.range.unit },
-                { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c) },
+                { name: 'allowed', label: 'Allowed ±', unit: c.range.unit, preset: allowedOf(c).pv },
                 { name: 'rate', label: 'Ramp a second, negative when falling trips', unit: c.range.unit },
                 { name: 'latency_s', label: 'Delay of scan and filter', unit: 's', preset: 0.2 },
               ],

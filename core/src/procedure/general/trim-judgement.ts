@@ -4,7 +4,7 @@ import { applyTransfer, LINEAR } from '../../signal/transfer.ts'
 import { atMost } from '../../verify/tolerance.ts'
 import { wrote, type Outcome } from '../outcome.ts'
 import { heldReadingsOf, readingsOf, type ProcedureRun } from '../run.ts'
-import { allowed_mA } from './common.ts'
+import { allowedOf } from '../allowed.ts'
 
 /** Points prove a range where they reach this near to both of its ends, % of span. */
 const ENDS_PCT = 10
@@ -89,7 +89,7 @@ export function judgeOutput(run: ProcedureRun): Outcome {
     return adjusted
       ? { result: 'notVerified', says: ['Nobody has measured the current since it was adjusted.'] }
       : { result: 'notDone', says: ['Nothing was measured and nothing changed.'] }
-  const T = allowed_mA(run.started.context)
+  const T = allowedOf(run.started.context).mA
   const worst = Math.max(...points.map((p) => Math.abs(p.mA - p.held)))
   const told = `Largest error of the current ${sayNumber(worst, 3)} mA at ${points.length} held currents, allowed ±${sayNumber(T, 3)} mA.`
   if (!atMost(worst, T)) return { result: 'out', says: [told] }

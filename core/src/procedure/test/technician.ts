@@ -8,18 +8,20 @@ import {
   readStandIn,
   samplesOf,
   settled,
-  signalsAt,
   standardShows,
   taskAt,
   type StandIn,
 } from '../../device/stand-in.ts'
+import { signalTrends } from '../../device/signal-trend.ts'
 import { adviceFor } from '../advice.ts'
+import { allowedOf } from '../allowed.ts'
 import { carefulAnswer } from '../careful-answer.ts'
 import { commandOf } from '../command.ts'
 import { applyProcedureEvent, gatesAt, shutGates, type ProcedureHappened } from '../engine.ts'
 import type { ProcedureEventBody, ProcedureStarted } from '../events.ts'
 import type { ProcedureRun } from '../run.ts'
-import { seenOf, windowFor_s, type Seen } from '../seen.ts'
+import { MOST_WINDOW_S, seenOf, windowFor_s, type Seen } from '../seen.ts'
+import { isNoisy } from '../still.ts'
 import type { FieldSource, ProcedureContext, Step, StepField, Values } from '../step.ts'
 
 type StepPayload = Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload']
@@ -52,16 +54,28 @@ export const isoAt = (t_s: number): string => new Date(ZERO + Math.round(t_s * 1
 /** As a meter shows it: five digits. */
 const typed = (x: number): number => Number(x.toPrecision(6))
 
-export function lookAt(device: StandIn, t_s: number, told_s: number): Seen | null {
-  const tau_s = Math.max(told_s, device.applied.damping_s)
-  return seenOf({
-    samples: samplesOf(device, t_s, Math.ceil((windowFor_s(tau_s) + 2) * SAMPLES_A_SECOND)),
-    moved_s: movedAt_s(device),
+type Known = Pick<ProcedureContext, 'tau_s' | 'tolerance_pct' | 'range'>
+export function lookAt(now: StandIn, t_s: number, context: Known): Seen | null {
+  const device = settled(now, t_s)
+  const tau_s = Math.max(context.tau_s, device.applied.damping_s)
+  const moved_s = movedAt_s(device)
+  const asFar = (back_s: number) =>
+    samplesOf(device, t_s, Math.ceil(Math.min(back_s + 2, t_s - moved_s + 1) * SAMPLES_A_SECOND))
+  const allowed = allowedOf(context)
+  const still = {
+    allowed,
+    signals: signalTrends(device, t_s),
+    moved_s,
     standard: standardShows(device, t_s),
     held_mA: device.transmitter.state.fixed_mA,
     tau_s,
     range: { LRV: device.transmitter.state.LRV, URV: device.transmitter.state.URV },
-  })
+  }
+  const short = seenOf({ ...still, samples: asFar(windowFor_s(tau_s)) })
+  // As far back as the noise asks, and no further: thousands of looks are made in a test.
+  return short && isNoisy({ n: short.n, scatter: short.pvScatter }, allowed.pv)
+    ? seenOf({ ...still, samples: asFar(MOST_WINDOW_S) })
+    : short
 }
 
 function order(job: Job, c: DeviceCommand | null): boolean {
@@ -74,8 +88,7 @@ function order(job: Job, c: DeviceCommand | null): boolean {
 
 function shown(job: Job, from: FieldSource, seen: Seen): number | undefined {
   const d = settled(job.device, job.t_s)
-  const signals = signalsAt(d, job.t_s)
-  if (typeof from === 'object') return signals.find((s) => s.name === from.signal)?.value
+  if (typeof from === 'object') return signalTrends(d, job.t_s)[from.signal]?.value
   switch (from) {
     case 'pv':
       return seen.pv
@@ -151,7 +164,7 @@ export function happen(job: Job, body: ProcedureEventBody, by = 'wren'): boolean
 
 /** The answer to the step that is next, as the device stands now. */
 export function answerNow(job: Job, step: Step, habits: Habits, before: Values | null): StepPayload | null {
-  const seen = lookAt(job.device, job.t_s, job.run.started.context.tau_s)
+  const seen = lookAt(job.device, job.t_s, job.run.started.context)
   if (!seen) return null
   const values = Object.fromEntries(
     (step.fields ?? []).map((f) => [f.name, valueOf(job, step, f, seen, habits)]),
@@ -220,7 +233,7 @@ export function beginJob(
       context,
       withDevice: true,
       equipment: [],
-      rules: 2,
+      rules: 3,
       ...more,
     },
   }

@@ -33,7 +33,7 @@ function answer(step: Step): ProcedureEventBody {
 function upTo(procedure: string, id: string, withDevice = false): ProcedureRun {
   let run = go(null, {
     type: 'procedure.started',
-    payload: { procedure, revision: 1, context: CONTEXT, withDevice, equipment: [], rules: 2 },
+    payload: { procedure, revision: 1, context: CONTEXT, withDevice, equipment: [], rules: 3 },
   })
   for (let i = 0; i < 60 && run.left[0] && run.left[0].id !== id; i++) {
     const body = answer(run.left[0])

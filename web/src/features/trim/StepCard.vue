@@ -84,7 +84,7 @@ useIntervalFn(() => (now.value = plantTime()), 1000)
 
 const withDevice = computed(() => run.started.withDevice)
 const unit = computed(() => printedUnit(run.started.context.range.unit))
-const seen = computed(() => (device ? seenOf(lookedOf(device, run.started.context.tau_s)) : null))
+const seen = computed(() => (device ? seenOf(lookedOf(device, run.started.context)) : null))
 /** What a field holds before anything is typed: what is documented or asked for, never a reading. */
 const preset = (name: string): number | null => step.fields?.find((f) => f.name === name)?.preset ?? null
 const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)
@@ -102,7 +102,10 @@ const LEAST_DIGITS = 4
 function told(from: FieldSource): number | null {
   const rounded = (x: number | null | undefined, digits = LEAST_DIGITS) =>
     x === null || x === undefined ? null : Number(roundText(x, digits))
-  if (typeof from === 'object') return rounded(device?.signals.find((s) => s.name === from.signal)?.value)
+  if (typeof from === 'object') {
+    const signal = device?.signals.find((s) => s.name === from.signal)
+    return rounded(signal?.trend?.value ?? signal?.value)
+  }
   switch (from) {
     case 'pv':
       return rounded(seen.value?.pv, 6)

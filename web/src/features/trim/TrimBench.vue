@@ -12,6 +12,7 @@ import { procedureOf } from '@calm/core/procedure/catalogue'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { rightOnes } from '@calm/core/procedure/hand-over'
 import { missingInstruments } from '@calm/core/procedure/instruments'
+import { knownTo } from '@calm/core/procedure/known-to'
 import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import type { Way } from '@calm/core/procedure/step'
 import { computed, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
@@ -157,11 +158,14 @@ const mayBegin = computed(
     (way.value === 'inService' || notInServiceBy.value.trim() !== ''),
 )
 function begin(): void {
-  if (!selected.value || !mayBegin.value) return
+  if (!selected.value || !context.value || !mayBegin.value) return
+  const named = tests.all.value.filter((e) => equipment.value.includes(e.id))
+  const known = withDevice.value ? null : knownTo(context.value, named)
   p.start(selected.value.id, {
     withDevice: withDevice.value,
     equipment: equipment.value,
     ...(way.value === 'inService' ? {} : { way: way.value, notInServiceBy: notInServiceBy.value.trim() }),
+    ...(known ? { knownTo: known } : {}),
     ...(lacking.value.length > 0 ? { withoutInstrument: withoutInstrument.value.trim() } : {}),
   })
   chosen.value = null

@@ -2,7 +2,7 @@ import { contextOf } from '@calm/core/loop/procedure-context'
 import { applyProcedureEvent } from '@calm/core/procedure/engine'
 import { standingWork } from '@calm/core/procedure/hand-over'
 import type { ProcedureRun } from '@calm/core/procedure/run'
-import type { ProcedureEventBody, ProcedureStarted } from '@calm/core/procedure/events'
+import { RULES, type ProcedureEventBody, type ProcedureStarted } from '@calm/core/procedure/events'
 import { commandOf } from '@calm/core/procedure/command'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { useRunLog, type LoopHere } from '../../api/run-log.ts'
@@ -11,7 +11,7 @@ import { useSession } from '../../api/session-store.ts'
 /** How a procedure is begun, besides what the loop says. */
 export type Begun = Pick<
   ProcedureStarted,
-  'withDevice' | 'equipment' | 'way' | 'notInServiceBy' | 'withoutInstrument'
+  'withDevice' | 'equipment' | 'way' | 'notInServiceBy' | 'withoutInstrument' | 'knownTo'
 >
 export type StepAnswer = Partial<
   Omit<Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload'], 'step'>
@@ -38,7 +38,7 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
     if (!here || !context || !over.value) return
     begin({
       type: 'procedure.started',
-      payload: { procedure, revision: here.revision, context, rules: 2, ...how },
+      payload: { procedure, revision: here.revision, context, rules: RULES, ...how },
     })
   }
   /**
@@ -76,7 +76,7 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
     const run = log.run.value
     const from = log.runId.value
     if (!here || !context || !run || from === null) return false
-    const { withDevice, equipment, way, notInServiceBy, withoutInstrument } = run.started
+    const { withDevice, equipment, way, notInServiceBy, withoutInstrument, knownTo } = run.started
     const next = crypto.randomUUID()
     return log.goOn({ type: 'procedure.handedOver', payload: { to, run: next } }, next, {
       type: 'procedure.started',
@@ -84,12 +84,13 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
         procedure: to,
         revision: here.revision,
         context,
-        rules: 2,
+        rules: RULES,
         withDevice,
         equipment,
         ...(way === undefined ? {} : { way }),
         ...(notInServiceBy === undefined ? {} : { notInServiceBy }),
         ...(withoutInstrument === undefined ? {} : { withoutInstrument }),
+        ...(knownTo === undefined ? {} : { knownTo }),
         after: { run: from, did: standingWork(run), held: run.fixedCurrent },
       },
     })
