@@ -45,6 +45,13 @@ export interface StartUp {
   readonly most_mm: number
 }
 
+/** So much too much, in a unit; and what 100 % is and has become, where the range may be one of percent. */
+export interface Offset {
+  readonly value: number
+  readonly unit: string
+  readonly span?: { readonly is: number; readonly became: number }
+}
+
 /** How the stand-in of a family behaves, from what it was told; what every stand-in shares is not here. */
 export interface DeviceBehaviour<S> {
   readonly title: string
@@ -62,6 +69,6 @@ export interface DeviceBehaviour<S> {
   readonly lost?: (s: S) => LostMemory | null
   /** What it shows of a true 1, by what was keyed in against what belongs there. */
   readonly gain?: (s: S, keyed: Keyed) => number
-  /** What it shows too much of everything, likewise; in `unit`. */
-  readonly offset?: (s: S, keyed: Keyed) => { readonly value: number; readonly unit: string }
+  /** What it shows too much of everything, likewise. */
+  readonly offset?: (s: S, keyed: Keyed) => Offset
 }

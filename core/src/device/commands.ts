@@ -70,19 +70,22 @@ export function command(before: StandIn, t_s: number, c: DeviceCommand, id: stri
   if (before.recent.includes(id)) return { device: before, answer: { ok: true, says: 'Done already.' } }
   const d = settled(before, t_s)
   const done = atBench(d, t_s, c) ?? overLink(d, t_s, c)
-  return { ...done, device: kept(d, done.device, t_s, id) }
+  return { ...done, device: kept(before, done.device, t_s, id) }
 }
 /** What a reading follows from: a change of it begins a new piece of the count. */
 const READS = ['motion', 'transmitter', 'applied', 'powered', 'started'] as const
 /** What every command leaves besides what it does: the count up to now, the alarms, what was fetched before a break. */
-function kept(d: StandIn, after: StandIn, t_s: number, id: string): StandIn {
+function kept(before: StandIn, after: StandIn, t_s: number, id: string): StandIn {
+  const d = settled(before, t_s)
   const counts = READS.some((part) => d[part] !== after[part])
   const broken = d.task?.kind === 'history' && after.task?.kind !== 'history' && after.download
   return {
     ...after,
     ...(counts ? { totals: countedUp(d, t_s) } : {}),
     ...(broken ? { download: { ...broken, got: rowsGot(d, t_s) } } : {}),
-    alarms: alarmsNow(after, t_s),
+    // What came before this command is noted by what stood then.
+    alarms: alarmsNow({ ...after, alarms: alarmsNow(before, t_s), alarmsAt_s: t_s }, t_s),
+    alarmsAt_s: t_s,
     recent: [...after.recent, id].slice(-RECENT_KEPT),
   }
 }

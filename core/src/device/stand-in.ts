@@ -4,7 +4,7 @@ import { Generator } from '../statistics/generator.ts'
 import { familyOf } from '../family/index.ts'
 import type { Typed } from '../quantity/setting.ts'
 import type { Alarm } from './alarms.ts'
-import type { DeviceBehaviour, Signal, Situation } from './behaviour.ts'
+import type { DeviceBehaviour, Offset, Signal, Situation } from './behaviour.ts'
 import { backup, type DeviceBackup } from './configuration.ts'
 import { missingLines, type Keyed } from './keyed.ts'
 import type { Download } from './log.ts'
@@ -114,6 +114,8 @@ export interface StandIn {
   /** What its two totalizers had counted, and when that was written down last. */
   readonly totals: { readonly at_s: number; readonly counted: readonly [number, number] }
   readonly alarms: readonly Alarm[]
+  /** When they were noted last; what came since then is found by looking back. */
+  readonly alarmsAt_s?: number
   /** When it had no supply: nothing is remembered of that time. */
   readonly outages: readonly { readonly from_s: number; readonly to_s: number | null }[]
   readonly download: Download | null
@@ -272,13 +274,17 @@ export const measures = (d: StandIn): boolean => d.started && missingOf(d).lengt
 function shown(d: StandIn, raw: number): number {
   const { gain, offset } = behaviourOf(d)
   const { keyed } = d.applied
-  return pvOf(d.transmitter, raw) * (gain?.(d.told, keyed) ?? 1) + offsetIn(d, offset?.(d.told, keyed))
+  return withOffset(d, pvOf(d.transmitter, raw) * (gain?.(d.told, keyed) ?? 1), offset?.(d.told, keyed))
 }
-/** An offset in the unit of the range; a range in percent is one of the span that its set-up has. */
-function offsetIn(d: StandIn, offset: { readonly value: number; readonly unit: string } | undefined): number {
-  if (!offset || offset.value === 0) return 0
+/** A reading with what it shows too much; one in percent is one of the span that was keyed in. */
+function withOffset(d: StandIn, pv: number, offset: Offset | undefined): number {
+  if (!offset || offset.value === 0) return pv
   const told = convertRangeEnd(offset.value, offset.unit, d.unit)
-  return told.kind === 'value' ? told.value : 0
+  if (told.kind === 'value') return pv + told.value
+  const { span } = offset
+  return d.unit === '%' && span !== undefined && span.became > 0
+    ? (pv * span.is + 100 * offset.value) / span.became
+    : pv
 }
 
 /** What the device shows and sends at a time; a dead one sends nothing, a held one what it was told. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { familyOf } from '../family/index.ts'
-import type { Typed } from '../quantity/setting.ts'
+import { valuesOf, type Typed } from '../quantity/setting.ts'
+import { alarmsNow } from './alarms.ts'
 import { afterLoss, keyedNumber, missingLines } from './keyed.ts'
 import { alertsOf, isStored, measures, readStandIn, settled, signalsAt, type StandIn } from './stand-in.ts'
 import { exact, go, OPEN, refused } from './test/at-device.ts'
@@ -35,6 +36,40 @@ describe('a clamped meter is started', () => {
     const again = settled(go(given, 500, { kind: 'start' }), 600)
     const looked = go(again, 600, { kind: 'store' })
     expect(looked.alarms.map((a) => [a.code, a.gone_s === null])).toEqual([['NOT_STARTED', false]])
+  })
+  test('what came and went while nobody looked stands in the list with its own times', () => {
+    const begun = go(clampOn(), 10, ...OPEN, { kind: 'start' })
+    const list = alarmsNow(begun, 4_000)
+    expect(list.map((a) => [a.code, a.at_s])).toEqual([['NOT_STARTED', 10]])
+    // Seventy seconds of searching and making ready; it looks at itself every two.
+    expect(list[0]?.gone_s).toBeGreaterThanOrEqual(80)
+    expect(list[0]?.gone_s).toBeLessThanOrEqual(82)
+    // The next command does not write a later time over it.
+    expect(go(begun, 5_000, { kind: 'store' }).alarms).toEqual(list)
+    const over = go(exact(10, 'bar', { family: 'pressure' }), 100, { kind: 'apply', value: 22 })
+    const [came] = alarmsNow(over, 3_000)
+    expect(came).toMatchObject({ code: 'INPUT_OUT', gone_s: null })
+    expect(came?.at_s).toBeLessThan(160)
+  })
+  test('its channels give what the plan of them says', () => {
+    const plan: Typed = {
+      ch1: 'active',
+      ch2: 'frequency',
+      ch2_top_Hz: 1000,
+      ch3: 'pulse',
+      ch3_pulse_m3: 0.01,
+      ch4: 'relay',
+      ch4_acts: 'fault',
+      ch5: 'temperature',
+      flow_m3h: 180,
+    }
+    const family = familyOf('clamp-on')
+    const told = { ...(family ? valuesOf(family.settings, {}) : {}), ...plan }
+    const d = exact(180, 'm3/h', { family: 'clamp-on', told })
+    // At 55 % of 180 m³/h: 99 m³/h, 2.75 pulses of 10 L a second.
+    const at = (s: StandIn) => [1, 2, 3, 4, 5].map((n) => signal(s, 100, `ch${n}`))
+    expect(at(d)).toEqual([expect.closeTo(12.8, 9), expect.closeTo(550, 6), expect.closeTo(2.75, 9), 0, 20])
+    expect(at({ ...d, started: false })).toEqual([null, 0, 0, 1, 20])
   })
   test('the farther from its best place, the less it hears; the best is within 1.5 mm of the rule', () => {
     const at = (off_mm: number) => meanSignal(go(clampOn(), 10, { kind: 'place', off_mm }), 100)
@@ -137,6 +172,7 @@ describe('what was keyed in is what it reckons with', () => {
     ['the outside diameter for the bore', 'thermal', 'kg/h', 2400, DUCT, { 'Pipe bore': '273.00 mm' }, 1519.4],
     ['another profile', 'thermal', 'kg/h', 2400, DUCT, { 'Profile factor': '0.4083' }, 660],
     ['an empty distance 10 cm too long', 'level-from-above', 'm', 4, { empty_m: 5, full_m: 1 }, { 'Empty distance': '5.1 m' }, 2.3],
+    ['the same on a range in percent: 100 % has become 4.1 m', 'level-from-above', '%', 100, { empty_m: 5, full_m: 1 }, { 'Empty distance': '5.1 m' }, (55 * 4 + 10) / 4.1],
     ['the same where distances go out', 'level-from-above', 'm', 4, { empty_m: 5, full_m: 1, points: 'distance' }, { 'Empty distance': '5.1 m' }, 2.2],
   ])('%s', (_, family, unit, high, told, keyed, shows) => {
     expect(at(family, unit, high, told, keyed) / shows).toBeCloseTo(1, 3)

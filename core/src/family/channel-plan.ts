@@ -1,3 +1,4 @@
+import type { Signal } from '../device/behaviour.ts'
 import type { Finding } from '../finding.ts'
 import { all, unless, when, type Condition } from '../quantity/condition.ts'
 import { sayNumber } from '../quantity/round.ts'
@@ -163,6 +164,55 @@ export function channelFindings(channels: readonly Channel[], flow_m3h: number):
       'Heat is counted from two temperatures: supply and return; one of them has no channel.',
     )
   return out
+}
+
+/**
+ * What the channels give and read at a moment; one that is told by a point or a range nobody entered gives nothing here.
+ * @param share - flow as a share of the largest one, flow_m3h
+ */
+export function channelSignals(
+  channels: readonly Channel[],
+  at: {
+    readonly share: number
+    readonly flow_m3h: number
+    readonly temperature_C: number
+    readonly measures: boolean
+  },
+): Signal[] {
+  const share = at.measures ? at.share : 0
+  const of = (c: Channel): { value: number; unit: string; what: string } | null => {
+    switch (c.kind) {
+      case 'active':
+      case 'passive':
+        return c.source === 'flow' && at.measures
+          ? { value: 4 + 16 * share, unit: 'mA', what: KINDS[c.kind] }
+          : null
+      case 'frequency':
+        return c.source === 'flow'
+          ? { value: c.top_Hz * Math.max(0, share), unit: 'Hz', what: KINDS.frequency }
+          : null
+      case 'pulse':
+        return {
+          value: (at.flow_m3h * Math.max(0, share)) / 3600 / c.pulse_m3,
+          unit: 'Hz',
+          what: `${KINDS.pulse}, pulses a second`,
+        }
+      case 'relay': {
+        const acts = { fault: !at.measures, reverse: share < 0, high: null, low: null }[c.acts]
+        return acts === null
+          ? null
+          : { value: acts ? 1 : 0, unit: '', what: `relay, ${ACTIONS[c.acts]}: 1 is energised` }
+      }
+      case 'temperature':
+        return { value: at.temperature_C, unit: 'degC', what: `temperature ${ROLES[c.reads]}` }
+    }
+  }
+  return channels.flatMap((c) => {
+    const told = of(c)
+    return told
+      ? [{ name: `ch${c.of}`, title: `Channel ${c.of}: ${told.what}`, value: told.value, unit: told.unit }]
+      : []
+  })
 }
 
 /** What stands on the Wire bench for the first current output of the plan. */

@@ -1,5 +1,6 @@
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import type { DeviceCommand } from '@calm/core/device/command'
+import { alarmsNow } from '@calm/core/device/alarms'
 import { command, type Answer } from '@calm/core/device/commands'
 import { backup, configurationChanges } from '@calm/core/device/configuration'
 import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
@@ -220,7 +221,9 @@ function view({ device: held, t_s }: Held, since_s = -Infinity): DeviceView {
     checks: device.checks.length,
     changedSinceCheck: changedSinceCheck(device),
     alerts: seen ? alertsOf(device, t_s).map((a) => a.says) : [],
-    alarms: device.alarms.slice(-ALARMS_SHOWN).map(({ says, at_s, gone_s }) => ({ says, at_s, gone_s })),
+    alarms: alarmsNow(held, t_s)
+      .slice(-ALARMS_SHOWN)
+      .map(({ says, at_s, gone_s }) => ({ says, at_s, gone_s })),
     totals: [...totalsAt(device, t_s)],
     clamped: clampedOf(device),
     sourced_mA: device.sourced_mA,
@@ -331,7 +334,7 @@ export const standInLink = (db: Database): DeviceLink => ({
     const clock = (then_s: number) => isoInstant(new Date(now - (t_s - then_s) * 1000))
     return {
       audit: device.audit.map((a) => ({ at: clock(a.at_s), says: a.says })),
-      alarms: device.alarms.map((a) => ({
+      alarms: alarmsNow(device, t_s).map((a) => ({
         at: clock(a.at_s),
         gone: a.gone_s === null ? null : clock(a.gone_s),
         says: a.says,

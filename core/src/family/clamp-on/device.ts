@@ -2,6 +2,7 @@ import { isRefused } from '../../refused.ts'
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
 import { keyedIn, keyedNumber, keyedShare } from '../../device/keyed.ts'
 import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
+import { channelSignals, channelsOf } from '../channel-plan.ts'
 import { transitTimes } from './beam.ts'
 import { pathFromMean } from './profile.ts'
 import type { Entries } from './settings.ts'
@@ -57,7 +58,14 @@ export const device: DeviceBehaviour<Entries> = {
   startUp: { search_s: 40, ready_s: 30, moves: 'The downstream sensor', most_mm: 20 },
   signals: (at, s) => {
     // Before it is ready it has no signal, and tells nothing of one.
-    if (!at.started) return []
+    const channels = (measures: boolean) =>
+      channelSignals(channelsOf(s), {
+        share: at.fraction,
+        flow_m3h: s.flow_m3h,
+        temperature_C: at.temperature_C,
+        measures,
+      })
+    if (!at.started) return channels(false)
     const e = expected(s, at.fraction)
     const signal = {
       name: 'signal_pct',
@@ -72,7 +80,7 @@ export const device: DeviceBehaviour<Entries> = {
       unit: '%',
       low: 40,
     }
-    if (!e) return [signal]
+    if (!e) return [signal, ...channels(true)]
     const c = e.soundSpeed_m_s
     return [
       {
@@ -91,6 +99,7 @@ export const device: DeviceBehaviour<Entries> = {
         value: e.difference_ns + 0.05 * at.scatter('difference_ns'),
         unit: 'ns',
       },
+      ...channels(true),
     ]
   },
 }

@@ -20,13 +20,18 @@ const isRadar = (s: Entries) => GHZ[s.principle] !== null
 const LEAST_MARGIN_M = 0.05
 const LEAST_MARGIN_SHARE = 0.05
 
+/** Where 100 % is, as a distance from the reference. */
+export function fullDistance_m(s: Entries): number {
+  if (s.hundred === 'deadZone') return s.blocking_m - s.offset_m
+  return s.hundred === 'top' ? s.roof_m : s.full_m
+}
+
 /** The points as they were entered, or what is wrong with them. */
 export function echoOf(s: Entries): EchoSetUp | { readonly where: string; readonly says: string } {
   const empty_m = s.empty_m
   const offset_m = s.offset_m
   const blocking_m = s.blocking_m
-  const hundred = s.hundred
-  const full_m = hundred === 'deadZone' ? blocking_m - offset_m : hundred === 'top' ? s.roof_m : s.full_m
+  const full_m = fullDistance_m(s)
   if (full_m >= empty_m)
     return {
       where: 'full_m',

@@ -1,6 +1,7 @@
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
 import { keyedIn, keyedShare } from '../../device/keyed.ts'
 import { TARGET } from '../../device/tools/target.ts'
+import { fullDistance_m } from './compute.ts'
 import type { Entries } from './settings.ts'
 
 /** Level from above, by sound or radar: a time of flight becomes a distance. */
@@ -17,7 +18,8 @@ export const device: DeviceBehaviour<Entries> = {
     const empty_m = keyedIn(keyed, 'Empty distance', 'm')
     const asDistance = s.points === 'distance' || s.points === 'ownDistance'
     const off = asDistance || keyedShare(empty_m, s.empty_m) === 1 ? 0 : empty_m - s.empty_m
-    return { value: off, unit: 'm' }
+    const is = s.empty_m - fullDistance_m(s)
+    return { value: off, unit: 'm', span: { is, became: is + off } }
   },
   signals: (at) => {
     const far = 1 - at.fraction
