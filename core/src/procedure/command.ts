@@ -4,8 +4,10 @@ import type { ProcedureRun } from './run.ts'
 import type { Step, StepAnswer } from './step.ts'
 
 /** After this step something may be adjusted: the device keeps what a way back would put back. */
-const closesAsFound = (run: ProcedureRun, step: Step): boolean =>
+const closesAsFound = (run: ProcedureRun, step: Step, { choice }: StepAnswer): boolean =>
   step.work === 'finishAsFound' ||
+  // Where nobody knows which reading was the last, the decision to adjust is.
+  (step.judged === true && choice === 'adjust') ||
   (step.phase === 'asFound' &&
     !run.left.slice(1).some((s) => s.phase === 'asFound') &&
     run.left.some((s) => s.kind === 'write'))
@@ -18,7 +20,7 @@ export function commandOf(run: ProcedureRun, step: Step, answer: StepAnswer): De
     return { kind: 'adjust', adjustment: { kind: 'fixCurrent', mA: step.holdCurrent_mA } }
   if ((step.kind === 'apply' || step.kind === 'valve') && step.apply !== undefined)
     return { kind: 'apply', value: step.apply }
-  if (closesAsFound(run, step)) return { kind: 'markAsFound' }
+  if (closesAsFound(run, step, answer)) return { kind: 'markAsFound' }
   const adjustment = adjustmentOf(step, answer.values)
   return adjustment && { kind: 'adjust', adjustment }
 }

@@ -1,38 +1,18 @@
 import { describe, expect, test, vi } from 'vitest'
 import type { StandIn } from '../device/stand-in.ts'
 import { Generator } from '../statistics/generator.ts'
-import { readTransmitter, type TransmitterErrors } from '../transmitter/transmitter.ts'
+import type { TransmitterErrors } from '../transmitter/transmitter.ts'
 import { adviceFor } from './advice.ts'
 import { outcomeOf } from './closing.ts'
 import type { EquipmentFunction } from '../verify/equipment-spec.ts'
 import { missingInstruments } from './instruments.ts'
 import { RESULT_STATE, type Result } from './outcome.ts'
-import type { ProcedureRun } from './run.ts'
 import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
 import { contextFor, deviceFor } from './test/loops.ts'
+import { trueError_pct } from './test/true-error.ts'
 
 // A whole day of a device's time in each: on a busy machine that is longer than a usual test.
 vi.setConfig({ testTimeout: 60_000 })
-
-/** Worst of reading, current and both, over the range and both ways, % of span: what no technician is told. */
-function trueError_pct(d: StandIn, run: ProcedureRun): number {
-  const { low, high } = run.started.context.range
-  const span = high - low
-  let worst = 0
-  for (const share of [0, 0.25, 0.5, 0.75, 1])
-    for (const dir of [-1, 1] as const) {
-      const x = low + share * span
-      const r = readTransmitter(d.transmitter, x, dir, d.temperature_C)
-      const out = (r.mA - 4) / 16
-      worst = Math.max(
-        worst,
-        Math.abs(r.PV - x) / Math.abs(span),
-        Math.abs(out - share),
-        Math.abs(out - (r.PV - low) / span),
-      )
-    }
-  return 100 * worst
-}
 
 /** What may be wrong with a device, by how far; the tolerance is 0.5 % of span. */
 const FAULTS: Readonly<Record<string, (size: number) => Partial<TransmitterErrors>>> = {
@@ -122,70 +102,6 @@ describe('jobs at devices that nobody has told what is wrong with them', () => {
     expect(clear.length).toBeGreaterThan(JOBS / 3)
     expect(wrong.length / clear.length, JSON.stringify(wrong, null, 1)).toBeLessThanOrEqual(0.02)
   })
-})
-
-describe('any acts in any order end somewhere, and write on nothing that moves', () => {
-  const PROCEDURES = [
-    ['gauge', 'zero-trim'],
-    ['differential', 'field-zero'],
-    ['pt100', 'temperature-trim'],
-    ['clamp-on', 'clamp-on-start-up'],
-    ['coriolis', 'flow-zero'],
-    ['coriolis', 'health-check'],
-    ['pH', 'ph-buffers'],
-    ['gauge', 'output-trim'],
-    ['gauge', 're-range'],
-    ['guided wave', 'guided-wave-set-up'],
-    ['thermal', 'gas-verification'],
-    ['gauge', 'relay-trip'],
-  ] as const
-  test.each(PROCEDURES.flatMap(([kind, id]) => [1, 2, 3].map((seed) => [kind, id, seed] as const)))(
-    '%s, %s, %i',
-    (kind, id, seed) => {
-      const g = new Generator(seed * 7919)
-      const job = beginJob(id, contextFor(kind), deviceFor(kind, seed), { withDevice: g.uniform() < 0.6 })
-      for (let i = 0; i < 120 && job.run.left[0] && job.run.state === 'running'; i++) {
-        const act = g.uniform()
-        const step = job.run.left[0]
-        if (act < 0.25) doStep(job, { patience_s: 0, pace_s: 0.1 })
-        else if (act < 0.35) {
-          const later = job.run.left[1 + Math.floor(g.uniform() * 5)]
-          if (later)
-            happen(job, {
-              type: 'procedure.step',
-              payload: {
-                step: later.id,
-                ticks: 20,
-                values: {},
-                choice: null,
-                confirmed: false,
-                note: '',
-                confirmedBy: '',
-              },
-            })
-        } else if (act < 0.4) doStep(job, { knows: () => (g.uniform() - 0.5) * 1e4, patience_s: 0 })
-        else if (act < 0.45 && step.choices) {
-          const choice = step.choices[Math.floor(g.uniform() * step.choices.length)]?.value
-          if (choice) doStep(job, { chooses: { [step.id]: choice } })
-        } else if (act < 0.46)
-          happen(job, { type: 'procedure.abortAsked', payload: { reason: 'called away' } })
-        else doStep(job)
-      }
-      perform(job)
-      const unproved = job.run.done.filter(
-        (d) =>
-          d.step.gates?.includes('still') &&
-          !(d.seen ? d.seen.window_s >= d.seen.least_s - 0.5 : d.again !== undefined),
-      )
-      expect(unproved.map((d) => d.step.id)).toEqual([])
-      if (job.run.left[0] && job.run.state === 'running') {
-        happen(job, { type: 'procedure.abortAsked', payload: { reason: 'given up' } })
-        perform(job)
-      }
-      expect([job.run.left[0]?.title, job.run.fixedCurrent]).toEqual([undefined, false])
-      expect(['done', 'aborted', 'outOfService']).toContain(job.run.state)
-    },
-  )
 })
 
 describe('the worst mistakes, each told', () => {
