@@ -12,7 +12,9 @@ import { outcomeOf } from '@calm/core/procedure/closing'
 import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { ProcedureRun } from '@calm/core/procedure/run'
+import { knownTo } from '@calm/core/procedure/known-to'
 import { seenOf } from '@calm/core/procedure/seen'
+import { readEquipment } from '@calm/core/verify/equipment-spec'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp, testClock } from '../test/app.ts'
@@ -183,6 +185,63 @@ describe('a step at a device and its event are one act', () => {
     expect(errors[0]).toMatchObject({ path: 'events.0.body.payload.equipment' })
     expect(errors[0]?.says).toMatch(/Missing: a meter for the loop current, 4 to 20 mA/)
     await send(randomUUID(), started({ withoutInstrument: 'only to look' })).expect(200)
+  })
+  test('how well it knows the current is the register’s to say; gates that came later are not left out', async () => {
+    const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
+    const context = contextOf(loop.document)
+    const register = (await wren.get('/api/equipment').expect(200)).body as Equipment[]
+    const meter = register.find((e) => e.name === 'Loop calibrator, mA')
+    if (!context || !meter) throw new Error('no range, or no meter')
+    const read = readEquipment(meter)
+    const known = knownTo(context, [
+      { name: meter.name, functions: read.kind === 'read' ? read.functions : [] },
+    ])
+    expect(known?.current).toBeGreaterThan(0)
+    const started = (more: object): ProcedureEventBody => ({
+      type: 'procedure.started',
+      payload: {
+        ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false },
+        ...{ equipment: [meter.id], rules: 3 },
+        ...more,
+      },
+    })
+    const says = async (more: object) =>
+      (
+        (await send(randomUUID(), started(more)).expect(422)).body as {
+          errors: { path: string; says: string }[]
+        }
+      ).errors[0]
+    expect(await says({ knownTo: { current: 1 } })).toMatchObject({
+      path: 'events.0.body.payload.knownTo.current',
+      says: expect.stringMatching(/By the register it is .*, not 1\./) as string,
+    })
+    expect(await says({ knownTo: { applied: 0.01 } })).toMatchObject({
+      says: 'None of the instruments named states an uncertainty for that.',
+    })
+    const flow = (await wren.get('/api/loops/FT-101').expect(200)).body as LoopDetail
+    const older = await wren
+      .post('/api/loops/FT-101/events')
+      .send({
+        events: [
+          {
+            id: randomUUID(),
+            runId: randomUUID(),
+            at: testClock().toISOString(),
+            body: {
+              type: 'procedure.started',
+              payload: {
+                ...{ procedure: 'clamp-on-start-up', revision: flow.revision, withDevice: true },
+                ...{ context: contextOf(flow.document), equipment: [], rules: 2 },
+              },
+            },
+          },
+        ],
+      })
+      .expect(422)
+    expect((older.body as { errors: { says: string }[] }).errors[0]?.says).toMatch(
+      /has gates now .* Reload the page/,
+    )
+    await send(randomUUID(), started({ ...(known ? { knownTo: known } : {}) })).expect(200)
   })
   test('its certificate ends while the work goes on: no reading by it, unless somebody says why', async () => {
     const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
