@@ -14,6 +14,8 @@ export type Ink =
   | 'liquid'
   | 'dead'
   | 'mark'
+  /** Something that is only named. */
+  | 'box'
 export type Shape =
   | { readonly kind: 'area'; readonly ink: Ink; readonly points: readonly (readonly [number, number])[] }
   | {
@@ -53,4 +55,6 @@ export interface ScaleDrawing {
   readonly width: number
   readonly height: number
   readonly shapes: readonly Shape[]
+  /** Shows what belongs where and nothing’s size. */
+  readonly sketch?: true
 }

@@ -230,6 +230,13 @@ function setGate(run: ProcedureRun, step: Step, e: Evidence): GateState | null {
     : state('input', false, `waits for ${asked}; ${sayNumber(value, 5)} ${unit} is set`)
 }
 
+/** How far the input may be from what a step asks for, in the unit of the range. */
+export function inputWithin(run: ProcedureRun): number {
+  const u = run.started.withDevice ? 0 : (run.started.knownTo?.applied ?? 0)
+  const most = MOST_INPUT_SHARE * allowedOf(run.started.context).pv
+  return Math.max(INPUT_SHARE * spanOf(run), Math.min(INPUT_TIMES_U * u, most))
+}
+
 function inputGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
   const set = setGate(run, step, e)
   if (set) return set
@@ -246,9 +253,7 @@ function inputGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
         ? `waits for ${wanted}: the process is still on the sensor`
         : `waits for what the standard shows at ${wanted}`,
     )
-  const u = linked ? 0 : (run.started.knownTo?.applied ?? 0)
-  const most = MOST_INPUT_SHARE * allowedOf(run.started.context).pv
-  const may = Math.max(INPUT_SHARE * spanOf(run), Math.min(INPUT_TIMES_U * u, most))
+  const may = inputWithin(run)
   return Math.abs(applied - asked) <= may * (1 + 1e-9)
     ? state('input', true, `the standard shows ${sayNumber(applied, 6)} ${unit}`)
     : state(

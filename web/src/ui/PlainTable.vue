@@ -1,9 +1,17 @@
 <script setup lang="ts">
 import type { Table } from '@calm/core/chart'
+import { computed } from 'vue'
 import { vKeyScroll } from './key-scroll.ts'
 
 /** Any table of the core, for reading and printing. */
 const { table } = defineProps<{ table: Table }>()
+/** A column of numbers stands at its right in figures of one width; one of words begins at the left. */
+const NUMBER = /^[-+±−–<>≤≥~]?\s*\d/
+const ofNumbers = computed(() =>
+  table.columns.map((_, j) =>
+    table.rows.every((r) => r[j] === undefined || r[j] === '' || NUMBER.test(r[j])),
+  ),
+)
 </script>
 
 <template>
@@ -16,12 +24,14 @@ const { table } = defineProps<{ table: Table }>()
       </caption>
       <thead>
         <tr>
-          <th v-for="c in table.columns" :key="c" scope="col">{{ c }}</th>
+          <th v-for="(c, j) in table.columns" :key="c" scope="col" :class="{ words: !ofNumbers[j] }">
+            {{ c }}
+          </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="(r, i) in table.rows" :key="i">
-          <td v-for="(cell, j) in r" :key="j" class="mono">{{ cell }}</td>
+          <td v-for="(cell, j) in r" :key="j" :class="ofNumbers[j] ? 'mono' : 'words'">{{ cell }}</td>
         </tr>
       </tbody>
     </table>
@@ -49,7 +59,8 @@ td {
   border-bottom: var(--line) solid var(--hair);
 }
 th:first-child,
-td:first-child {
+td:first-child,
+.words {
   text-align: left;
 }
 </style>

@@ -5,7 +5,11 @@ import { computed } from 'vue'
 /** Any family's drawing, to scale: hatching and line kind tell wall, liner, fluid and beam apart, not colour alone. */
 const { drawing } = defineProps<{ drawing: ScaleDrawing }>()
 /** Words and lines keep their size whatever the pipe's. */
-const unit = computed(() => Math.max(drawing.width / 760, drawing.height / 420))
+const unit = computed(() =>
+  drawing.sketch
+    ? Math.max(drawing.width / 480, drawing.height / 280)
+    : Math.max(drawing.width / 760, drawing.height / 420),
+)
 const path = (points: readonly (readonly [number, number])[]) =>
   points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')
 const ring = (s: Extract<Shape, { kind: 'ring' }>) => {
@@ -21,6 +25,7 @@ const upright = (s: Extract<Shape, { kind: 'dimension' }>) => Math.abs(s.from[0]
       :viewBox="`${drawing.left} ${drawing.top} ${drawing.width} ${drawing.height}`"
       role="img"
       :aria-label="drawing.says"
+      :class="{ sketch: drawing.sketch }"
       :style="{ '--u': `${unit}px` }"
     >
       <defs>
@@ -117,7 +122,8 @@ const upright = (s: Extract<Shape, { kind: 'dimension' }>) => Math.abs(s.from[0]
       </template>
     </svg>
     <figcaption class="small quiet">
-      {{ drawing.says }}. Drawn to scale: a wrong number looks wrong.
+      {{ drawing.says }}.
+      {{ drawing.sketch ? 'A sketch, not to scale.' : 'Drawn to scale: a wrong number looks wrong.' }}
     </figcaption>
   </figure>
 </template>
@@ -130,6 +136,9 @@ svg {
   background: var(--surface);
   border: var(--line) solid var(--hair);
   border-radius: var(--corner);
+}
+svg.sketch {
+  max-height: 280px;
 }
 text {
   font-family: var(--mono);
@@ -158,6 +167,9 @@ text {
 .fluid {
   fill: var(--paper);
   stroke: none;
+}
+.box {
+  fill: var(--surface);
 }
 .ripple {
   stroke: var(--accent);

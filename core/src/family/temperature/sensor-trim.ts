@@ -1,4 +1,4 @@
-import { sayNumber } from '../../quantity/round.ts'
+import { roundText } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import {
   adjusted,
@@ -67,7 +67,7 @@ function change(c: ProcedureContext, t_C: number): Partial<Step> {
       const value = toSet(c, run, t_C)
       return value === null
         ? 'The table has no value there.'
-        : `Set ${sayNumber(value, 4)} ${printedUnit(unitSet(c))}${typeOf(c) === null ? '' : ', the value of the table less that of the junction'}.`
+        : `Set ${roundText(value, unitSet(c) === 'ohm' ? 2 : 3)} ${printedUnit(unitSet(c))}${typeOf(c) === null ? '' : ', the value of the table less that of the junction'}.`
     },
     fields: [
       setField(c, t_C),

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { manifold, moveValve, SEQUENCES, type ManifoldState } from '@calm/core/manifold/manifold'
+import { stepPicture } from '@calm/core/family/step-picture'
+import { allowedOf } from '@calm/core/procedure/allowed'
+import { inputWithin } from '@calm/core/procedure/gates'
 import { contextMadeFor } from '@calm/core/procedure/made-for'
 import type { WorkEvent } from '@calm/core/procedure/order-of-work'
 import type { ProcedureRun } from '@calm/core/procedure/run'
@@ -8,6 +11,7 @@ import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed } from 'vue'
 import ManifoldPicture from '../../ui/ManifoldPicture.vue'
+import ScaleDrawing from '../../ui/ScaleDrawing.vue'
 
 /** Beside the step: how the valves stand once it is done, and by which limits it is judged. */
 const { run, step } = defineProps<{ run: ProcedureRun; step: Step }>()
@@ -31,16 +35,17 @@ const valves = computed((): { state: ManifoldState; says: string } | null => {
   return { state, says: `The manifold once this step is done: open ${[...state.open].join(', ') || 'none'}.` }
 })
 
+const picture = computed(() => stepPicture(run, step, context.value))
+
 const limits = computed((): readonly (readonly [string, string])[] => {
   const c = context.value
-  const span = Math.abs(c.range.high - c.range.low)
-  const T = (c.tolerance_pct / 100) * span
+  const { pv, mA } = allowedOf(c)
   const row = (name: string, n: number, u: string): [string, string][] =>
     Number.isFinite(n) ? [[name, `${sayNumber(n, 5)} ${u}`.trim()]] : []
   return [
     ['Range', `${sayNumber(c.range.low, 6)} to ${sayNumber(c.range.high, 6)} ${unit.value}`],
-    ['Allowed', `±${sayNumber(T, 3)} ${unit.value}, ±${sayNumber(0.16 * c.tolerance_pct, 3)} mA`],
-    ['Input right within', `±${sayNumber(0.001 * span, 3)} ${unit.value}`],
+    ['Allowed', `±${sayNumber(pv, 3)} ${unit.value}, ±${sayNumber(mA, 3)} mA`],
+    ['Input right within', `±${sayNumber(inputWithin(run), 3)} ${unit.value}`],
     ...(c.zero ? row('A zero is good within ±', c.zero.least, unit.value) : []),
     ...(c.zeroInput?.value ? row('At zero input stand', c.zeroInput.value, unit.value) : []),
     ...row('Speed of sound expected', toldNumber(c, 'soundSpeed_m_s'), 'm/s'),
@@ -59,6 +64,9 @@ const limits = computed((): readonly (readonly [string, string])[] => {
       <ManifoldPicture :state="valves.state" />
       <figcaption class="small quiet">{{ valves.says }}</figcaption>
     </figure>
+    <div v-if="picture" class="picture">
+      <ScaleDrawing :drawing="picture" />
+    </div>
     <dl class="limits small">
       <div v-for="[name, value] in limits" :key="name">
         <dt class="quiet">{{ name }}</dt>
@@ -72,6 +80,9 @@ const limits = computed((): readonly (readonly [string, string])[] => {
 .valves {
   max-width: 300px;
   margin: 0;
+}
+.picture {
+  max-width: 460px;
 }
 .limits {
   display: grid;
