@@ -5,7 +5,7 @@ import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { foldProcedure } from '@calm/core/procedure/engine'
 import type { ProcedureRun } from '@calm/core/procedure/run'
-import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
 import type { Step } from '@calm/core/procedure/step'
 
 const NAME = { name: 'wren', password: 'salt-and-water' }
@@ -45,6 +45,15 @@ export class ProcedureClient {
     const { body } = await this.ask<LoopRow[]>('GET', '/api/loops')
     return body.filter((l) => /^(pressure|level)/.test(l.type)).map((l) => ({ tag: l.tag, id: l.id }))
   }
+  /** A loop like another one: every procedure is at one of its own, as in a plant. */
+  async like(tag: string, of: string): Promise<string> {
+    const { body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${of}`)
+    const id = randomUUID()
+    const document = { ...loop.document, tag, lastCalibrated: null, wiring: null }
+    const { status } = await this.ask('POST', '/api/loops', { id, document })
+    if (status !== 201) throw new Answered(status)
+    return id
+  }
   async begin(tag: string, procedure: string): Promise<string> {
     const { status: found, body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${tag}`)
     if (found !== 200) throw new Answered(found)
@@ -53,7 +62,15 @@ export class ProcedureClient {
     const runId = randomUUID()
     const status = await this.send(tag, runId, {
       type: 'procedure.started',
-      payload: { procedure, revision: loop.revision, context, withDevice: false, equipment: [] },
+      payload: {
+        procedure,
+        revision: loop.revision,
+        context,
+        withDevice: false,
+        equipment: [],
+        rules: RULES,
+        withoutInstrument: 'measured by nobody: a load on the server',
+      },
     })
     if (status !== 200) throw new Answered(status)
     return runId
@@ -82,7 +99,7 @@ export class ProcedureClient {
   }
 }
 
-/** What a careful technician answers; readings are right on the applied value. */
+/** What a technician in a hurry answers; readings are right on the applied value, and nobody waits between two of them. */
 export function answerTo(step: Step): ProcedureEventBody {
   const x = step.apply ?? 0
   const typed: Readonly<Record<string, number>> = {
@@ -91,5 +108,10 @@ export function answerTo(step: Step): ProcedureEventBody {
     mA: step.holdCurrent_mA ?? 12,
     shown: 50,
   }
-  return carefulAnswer(step, typed, step.id === 'decide' ? { choice: 'leave' } : {})
+  return carefulAnswer(step, typed, {
+    ...(step.id === 'decide' ? { choice: 'leave' } : {}),
+    ...(step.gates?.includes('still')
+      ? { overruled: { gates: ['still'], reason: 'a load on the server: nobody waits' } }
+      : {}),
+  })
 }

@@ -20,10 +20,10 @@ function noted(alarms: readonly Alarm[], standing: readonly Alert[], t_s: number
 }
 
 /** The device looks at itself so often, s, as long as something is on its way; and for so long after that. */
-const [EVERY_S, LOOKS] = [2, 60]
+const [EVERY_S, LOOKS] = [5, 18]
 
 /**
- * Moments at which the device has looked at itself since its list was noted last: every two seconds after it was moved,
+ * Moments at which the device has looked at itself since its list was noted last: every five seconds after it was moved,
  * started or settled, for as long as that takes; after that nothing changes by itself.
  */
 function moments(d: StandIn, t_s: number): number[] {

@@ -4,7 +4,7 @@ import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { and, asc, desc, eq, gt, type SQL } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { authorsOf } from './authors.ts'
+import { authorsOf, type Authors } from './authors.ts'
 import { events } from './schema.ts'
 
 const asChained = (e: typeof events.$inferSelect): ChainedEvent => ({
@@ -51,16 +51,16 @@ export async function newestOfKind(db: Executor, loopId: string, type: string): 
 }
 
 /** Events as they are shown: with names, and with what must be seen of each. */
-export async function tellEvents(
-  db: Executor,
-  loopId: string,
-  all: readonly ChainedEvent[],
-): Promise<StoredEvent[]> {
-  const { author, foreign, name } = await authorsOf(db, loopId)
-  return all.map((e, i) => ({
+export const withNames = ({ author, foreign, name }: Authors, all: readonly ChainedEvent[]): StoredEvent[] =>
+  all.map((e, i) => ({
     ...e,
     byName: name(author(e.seq, e.by)),
     foreign: foreign(e.seq, e.by),
     outOfOrder: isOutOfOrder(e.at, all[i - 1]?.at),
   }))
-}
+/** The same, with the names looked up. */
+export const tellEvents = async (
+  db: Executor,
+  loopId: string,
+  all: readonly ChainedEvent[],
+): Promise<StoredEvent[]> => withNames(await authorsOf(db, loopId), all)

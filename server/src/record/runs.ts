@@ -11,7 +11,7 @@ import { and, asc, desc, eq, isNotNull, sql, type SQLWrapper } from 'drizzle-orm
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { notFound } from '../http/problems.ts'
-import { authorsOf, takenOf } from './authors.ts'
+import { authorsOf, takenOf, type Authors } from './authors.ts'
 import { eventsOfKind, eventsOfRun } from './events.ts'
 import { foldEvents, fromKept, type AnyRun } from './fold.ts'
 import { loops, runs } from './schema.ts'
@@ -149,26 +149,27 @@ export async function pastErrorsOf(db: Executor, loopId: string): Promise<PastEr
   )
 }
 
+/** One run as lists show it. */
+export async function runInfo(db: Executor, row: Row, { name }: Pick<Authors, 'name'>): Promise<RunInfo> {
+  const author = (await runOfRow(db, row))?.run.startedBy ?? row.startedBy
+  const { id, loopId, procedure, state, verdict, revision } = row
+  return {
+    id,
+    loopId,
+    kind: row.kind === 'procedure' ? 'procedure' : 'verification',
+    procedure,
+    state,
+    verdict,
+    revision,
+    startedAt: isoInstant(row.startedAt),
+    startedBy: name(author),
+    foreign: isForeignAuthor(author),
+  }
+}
+
 /** The runs of a loop as lists show them, newest first. */
 export async function runsOfLoop(db: Executor, loopId: string): Promise<RunInfo[]> {
   const rows = await db.select().from(runs).where(eq(runs.loopId, loopId)).orderBy(desc(runs.startedAt))
-  const { name } = await authorsOf(db, loopId)
-  return Promise.all(
-    rows.map(async (row): Promise<RunInfo> => {
-      const author = (await runOfRow(db, row))?.run.startedBy ?? row.startedBy
-      const { id, procedure, state, verdict, revision } = row
-      return {
-        id,
-        loopId,
-        kind: row.kind === 'procedure' ? 'procedure' : 'verification',
-        procedure,
-        state,
-        verdict,
-        revision,
-        startedAt: isoInstant(row.startedAt),
-        startedBy: name(author),
-        foreign: isForeignAuthor(author),
-      }
-    }),
-  )
+  const authors = await authorsOf(db, loopId)
+  return Promise.all(rows.map((row) => runInfo(db, row, authors)))
 }

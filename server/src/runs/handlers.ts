@@ -3,12 +3,12 @@ import type { DeviceLink } from '../devices/link.ts'
 import type { Database } from '../db/connection.ts'
 import { loops, runs } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { conflict, notFound } from '../http/problems.ts'
-import { eventsOfRun, tellEvents } from '../record/events.ts'
-import { takenOf } from '../record/authors.ts'
+import { conflict } from '../http/problems.ts'
+import { eventsOfRun, withNames } from '../record/events.ts'
+import { authorsOf, takenOf } from '../record/authors.ts'
 import { foldEvents } from '../record/fold.ts'
 import { signedAround } from './signing.ts'
-import { runRow, runsOfLoop } from '../record/runs.ts'
+import { runInfo, runRow, runsOfLoop } from '../record/runs.ts'
 import { loopIdOf } from '../loops/store.ts'
 import type { Clock } from '../clock.ts'
 import { certificateData } from '../reports/certificate-data.ts'
@@ -27,9 +27,11 @@ export const runHandlers = (db: Database, pool: Pool, clock: Clock, link: Device
   bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
   bind(runs.one, async ({ params }) => {
     const row = await runRow(db, params.run)
-    const run = (await runsOfLoop(db, row.loopId)).find((r) => r.id === row.id)
-    if (!run) throw notFound('run')
-    return { run, events: await tellEvents(db, row.loopId, await eventsOfRun(db, row.id)) }
+    const authors = await authorsOf(db, row.loopId)
+    return {
+      run: await runInfo(db, row, authors),
+      events: withNames(authors, await eventsOfRun(db, row.id)),
+    }
   }),
   bind(runs.signing, async ({ params }) => {
     const row = await runRow(db, params.run)
