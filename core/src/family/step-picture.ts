@@ -3,7 +3,7 @@ import { toldNumber, type AppliedBy, type ProcedureContext, type Step } from '..
 import { sayNumber } from '../quantity/round.ts'
 import type { ScaleDrawing, Shape } from './scale-drawing.ts'
 
-const [BOX_W, BOX_H, GAP] = [150, 62, 34]
+const [BOX_W, BOX_H, GAP] = [166, 62, 24]
 
 /** Boxes in a row with a wire or a hose between them; `back` closes it to a loop. */
 function chain(says: string, names: readonly string[], between: string, back: boolean): ScaleDrawing {

@@ -1,12 +1,10 @@
-/** How long a chart may wait for the page to come to rest, ms; and where no browser tells that it is at rest. */
-const [MOST_WAIT_MS, WAIT_MS] = [500, 100]
+/** A chart waits so long for what is still on its way, then for the page to be at rest, but no longer than that; ms. */
+const [WAIT_MS, MOST_WAIT_MS] = [300, 500]
 
 /** Resolves once the page has drawn what it has and is at rest: words and buttons come over the wire first. */
-export const whenIdle = (): Promise<void> =>
-  new Promise((resolve) => {
-    const done = () => {
-      resolve()
-    }
-    if ('requestIdleCallback' in globalThis) requestIdleCallback(done, { timeout: MOST_WAIT_MS })
-    else setTimeout(done, WAIT_MS)
-  })
+export async function whenIdle(): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, WAIT_MS))
+  // Not every browser tells when it is at rest.
+  if ('requestIdleCallback' in globalThis)
+    await new Promise((resolve) => requestIdleCallback(resolve, { timeout: MOST_WAIT_MS }))
+}

@@ -15,7 +15,7 @@ import { missingInstruments } from '@calm/core/procedure/instruments'
 import { knownTo } from '@calm/core/procedure/known-to'
 import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import type { Way } from '@calm/core/procedure/step'
-import { computed, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
+import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import { useEquipment } from '../../api/equipment.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -26,11 +26,13 @@ import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import StateMark from '../../ui/StateMark.vue'
 import DevicePanel from './device/DevicePanel.vue'
-import StepPicture from './StepPicture.vue'
-import StepCard from './StepCard.vue'
 import TrimHistory from './TrimHistory.vue'
 import { useDevice } from './use-device.ts'
 import { useProcedure } from './use-procedure.ts'
+
+// Fetched once something is under way: who chooses what is to be done does not wait for it.
+const StepCard = defineAsyncComponent(() => import('./StepCard.vue'))
+const StepPicture = defineAsyncComponent(() => import('./StepPicture.vue'))
 
 const loop = useLoop()
 const session = useSession()
