@@ -260,6 +260,8 @@ test('PDT-201: an output that is right, a reading that is not: the sensor trim g
 }) => {
   test.setTimeout(180_000)
   await begin(wren, 'PDT-201', /^Output trim/, true)
+  await until(wren, /Measure at 4\.000 mA/)
+  await expect(wren.getByRole('img', { name: /meter in series; the output holds 4 mA/ })).toBeVisible()
   await until(wren, /Output trim, or not/)
   const right = wren.getByRole('region', { name: 'The right procedure' })
   await right.getByRole('button', { name: 'Go on with: Lower and upper sensor trim' }).click()
