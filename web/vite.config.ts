@@ -33,7 +33,7 @@ export default defineConfig({
             {
               name: 'steps',
               priority: 50,
-              test: /core\/src\/(procedure\/(?!calculations)|family\/(procedures|step-picture|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
+              test: /core\/src\/(procedure\/(?!calculations)|family\/(procedures|step-picture|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
             },
             // What a verification asks for without the families: what stands for a temperature, lines through readings.
             {

@@ -6,6 +6,7 @@ import { ANY_KIND } from '@calm/core/loop/usual'
 import { PAPER_NAMES } from '@calm/core/paper'
 import { DATE_FORMS } from '@calm/core/quantity/date-form'
 import { MEANINGS } from '@calm/core/record/signing/meanings'
+import { GateNumbers, USUAL_GATES } from '@calm/core/procedure/gate-numbers'
 import { DECISION_RULES } from '@calm/core/verify/decision'
 import { z } from 'zod'
 
@@ -88,6 +89,8 @@ const RULES_OF_PLANT = {
   /** How an error is accepted where nothing else is agreed. */
   decision: z.enum(DECISION_RULES),
   signing,
+  /** What it asks of a reading in a procedure before it counts. */
+  gates: GateNumbers,
   /** For how long records are to be kept; the program deletes none. */
   retention_years: z.int('Whole years.').min(1, 'At least 1 year.').max(100, 'At most 100 years.').nullable(),
 } as const
@@ -96,6 +99,7 @@ const UNTIL_SAID = {
   dates: { form: 'iso', timeZone: 'UTC' },
   decision: 'simple',
   signing: { second: ['reviewed', 'approved', 'witnessed'], apart: 'signed' },
+  gates: USUAL_GATES,
   retention_years: null,
 } as const
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
@@ -113,6 +117,7 @@ export const PlantRules = z.strictObject({
   dates: dates.default(UNTIL_SAID.dates),
   decision: RULES_OF_PLANT.decision.default(UNTIL_SAID.decision),
   signing: signing.default({ ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] }),
+  gates: GateNumbers.default(UNTIL_SAID.gates),
   retention_years: RULES_OF_PLANT.retention_years.default(UNTIL_SAID.retention_years),
 })
 /** One or several of them decided anew; the others stay. */

@@ -6,6 +6,7 @@ import { SENSOR_TRIM, ZERO_TRIM } from '../procedure/general/trims.ts'
 import { CLAMP_ON_START_UP } from './clamp-on/start-up.ts'
 import { MEMORY_LOST } from './coriolis/memory-procedure.ts'
 import { GUIDED_WAVE_SET_UP } from './guided-wave/quick-set-up.ts'
+import { LEVEL_ECHO } from './level-from-above/echo-look.ts'
 import { PH_BUFFERS } from './ph/buffer-calibration.ts'
 import { TEMPERATURE_TRIM } from './temperature/sensor-trim.ts'
 import { GAS_VERIFICATION } from './thermal/gas-verification.ts'
@@ -21,7 +22,7 @@ const FAMILY_PROCEDURES: Readonly<Record<string, readonly Procedure[]>> = {
   coriolis: [FLOW_ZERO, MEMORY_LOST, ...TRIMS, ...GENERAL],
   thermal: [INSERT, RETRACT, GAS_VERIFICATION, FLOW_ZERO, ...TRIMS, ...GENERAL],
   orifice: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
-  'level-from-above': [SENSOR_TRIM, ...TRIMS, ...GENERAL],
+  'level-from-above': [LEVEL_ECHO, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   'guided-wave': [GUIDED_WAVE_SET_UP, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   pressure: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   temperature: [TEMPERATURE_TRIM, ...TRIMS, ...GENERAL],

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { RangeSchema, TransferSchema } from '../signal/schema.ts'
+import { GateNumbers } from './gate-numbers.ts'
 import { GATE_IDS } from './gates.ts'
 import { OPENING } from './order-of-work.ts'
 import { SeenSchema } from './seen.ts'
@@ -60,6 +61,8 @@ export const Started = z.strictObject({
         current: z.number().min(0).max(100).optional().describe('mA'),
       })
       .optional(),
+    /** What the plant asks of a reading; left out where that is what is usual. */
+    gates: GateNumbers.optional(),
     /** Why it is done without an instrument that covers it. */
     withoutInstrument: z.string().trim().max(500).optional(),
     /** The procedure that it goes on from, and what of that stands: it is not done again. */

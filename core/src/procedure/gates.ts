@@ -2,6 +2,7 @@ import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { measures, MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current-range.ts'
 import { allowedOf } from './allowed.ts'
+import { USUAL_GATES, type GateNumbers } from './gate-numbers.ts'
 import { MOST_WINDOW_S, type Seen } from './seen.ts'
 import { hasDrift, isNoisy, isStill, quietAfter_s } from './still.ts'
 import type { ProcedureRun } from './run.ts'
@@ -71,15 +72,13 @@ const LEAST_SAMPLES = 10
 const [LEAST_SIGNAL_S, SIGNALS_SINCE] = [10, 3]
 /** Older rules took the coarser digit of two for what the display can show. */
 const FINER_SINCE = 3
-/** How far the input may be from what was asked for, share of span; or as far as the standard is known. */
-const INPUT_SHARE = 0.001
+/** How far the input may be from what was asked for, where that is more than the plant's share of the span. */
 const INPUT_TIMES_U = 3
 /** A standard that is known no better than this share of the tolerance opens no gate any wider. */
 const MOST_INPUT_SHARE = 0.5
 /** Samples come so often, s. */
 const EVERY_S = 0.25
-/** Typed readings lie so far apart, s. */
-export const TYPED_APART_S = 15
+/** Damping asks for no longer between two typed readings, s. */
 const TYPED_MOST_S = 60
 /**
  * Two typed readings agree within twice the uncertainty of what they are read with, never asked for closer than the
@@ -109,9 +108,12 @@ function steadySignal(step: Step): string | null {
   return typeof from === 'object' ? from.signal : null
 }
 
+/** What the plant asked of readings when the run was begun. */
+const plantAsks = ({ started }: ProcedureRun): GateNumbers => started.gates ?? USUAL_GATES
+
 /** Seconds between two typed readings: as long as the damping asks, neither a moment nor for ever. */
 export const typedApart_s = (run: ProcedureRun): number =>
-  Math.min(TYPED_MOST_S, Math.max(TYPED_APART_S, 5 * run.started.context.tau_s))
+  Math.max(plantAsks(run).apart_s, Math.min(TYPED_MOST_S, 5 * run.started.context.tau_s))
 
 const spanOf = ({ started }: ProcedureRun) => Math.abs(started.context.range.high - started.context.range.low)
 const byCurrent = (name: string | null) => name === 'mA' || name === 'measured'
@@ -234,7 +236,7 @@ function setGate(run: ProcedureRun, step: Step, e: Evidence): GateState | null {
 export function inputWithin(run: ProcedureRun): number {
   const u = run.started.withDevice ? 0 : (run.started.knownTo?.applied ?? 0)
   const most = MOST_INPUT_SHARE * allowedOf(run.started.context).pv
-  return Math.max(INPUT_SHARE * spanOf(run), Math.min(INPUT_TIMES_U * u, most))
+  return Math.max((plantAsks(run).input_pct / 100) * spanOf(run), Math.min(INPUT_TIMES_U * u, most))
 }
 
 function inputGate(run: ProcedureRun, step: Step, e: Evidence): GateState {

@@ -58,6 +58,8 @@ export interface Looked {
   readonly held_mA: number | null
   /** The slowest of what is between input and reading, s. */
   readonly tau_s: number
+  /** How long the plant wants a reading looked at, s. */
+  readonly still_s: number
   readonly range: { readonly LRV: number; readonly URV: number } | null
   /** What may be wrong of reading and current: a noise that hides that is looked at for longer. */
   readonly allowed?: { readonly pv: number; readonly mA: number } | undefined
@@ -65,15 +67,14 @@ export interface Looked {
 }
 
 const TIME_CONSTANTS = 5
-const LEAST_S = 10
 /** No longer than what is kept of a device. */
 export const MOST_WINDOW_S = 110
 /** A window is this much longer than it has to be: samples come every so often. */
 const SPARE_S = 1
 
-/** How long a reading has to be looked at, s. @param tau_s - damping, s */
-export const windowFor_s = (tau_s: number): number =>
-  Math.min(MOST_WINDOW_S, Math.max(LEAST_S, TIME_CONSTANTS * tau_s))
+/** How long a reading has to be looked at, s. @param tau_s - damping, s @param still_s - what the plant asks at least */
+export const windowFor_s = (tau_s: number, still_s: number): number =>
+  Math.min(MOST_WINDOW_S, Math.max(still_s, TIME_CONSTANTS * tau_s))
 
 /** Each try looks so many times as far back as the one before. */
 const LONGER = 1.5
@@ -106,10 +107,10 @@ const standsStill = ({ n, window_s, pv, mA }: Looks, allowed: NonNullable<Looked
  * where the noise asks for it: the first one that stands still, never from before something was moved.
  */
 export function seenOf(looked: Looked): Seen | null {
-  const { samples, moved_s, standard, held_mA, tau_s, range, allowed, signals } = looked
+  const { samples, moved_s, standard, held_mA, tau_s, still_s, range, allowed, signals } = looked
   const end = samples.at(-1)?.t_s
   if (end === undefined) return null
-  const least_s = windowFor_s(tau_s)
+  const least_s = windowFor_s(tau_s, still_s)
   const shortest = windowFrom(samples, Math.max(moved_s, end - least_s - SPARE_S), end)
   if (!shortest) return null
   let best = shortest

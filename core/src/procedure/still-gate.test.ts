@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { samplesOf, type StandIn } from '../device/stand-in.ts'
-import { gatesOf } from './gates.ts'
+import { gatesOf, inputWithin, typedApart_s } from './gates.ts'
 import { knownTo } from './known-to.ts'
 import type { ProcedureRun } from './run.ts'
 import { seenOf } from './seen.ts'
@@ -37,6 +37,7 @@ describe('a window as long as the noise asks', () => {
       standard: null,
       held_mA: null,
       tau_s: 1,
+      still_s: 10,
       range: null,
       allowed: { pv: TOLERANCE_bar, mA: 0.08 },
     })
@@ -124,6 +125,35 @@ describe('how near the input has to be, and how near two readings', () => {
   ] as const)('a meter known to %j reads %j mA', (known, mA, is) =>
     expect(holds('still', known, 3, mA)).toBe(is),
   )
+})
+
+describe('what the plant asks of a reading', () => {
+  const asks = { still_s: 40, apart_s: 90, input_pct: 0.5 }
+  test('a reading over the link is looked at for so long', () => {
+    const job = beginJob('zero-trim', context, deviceFor('gauge', 7, { z: 0.01 }), { gates: asks })
+    while (job.run.left[0]?.id !== 'asFound-1-read') doStep(job)
+    expect(doStep(job, { patience_s: 30 })).toBe(false)
+    expect(job.refused.at(-1)).toMatch(/waits for 40 s at this input/)
+    expect(doStep(job, { patience_s: 30 })).toBe(true)
+    expect(job.run.done.at(-1)?.seen?.window_s).toBeGreaterThanOrEqual(39.5)
+  })
+  const typed = (gates: typeof asks | undefined) =>
+    ({
+      started: { withDevice: false, rules: 3, context, gates },
+      done: [],
+      left: [],
+    }) as unknown as ProcedureRun
+  test('two typed readings lie so far apart; damping can only ask for more', () => {
+    expect(typedApart_s(typed(undefined))).toBe(15)
+    expect(typedApart_s(typed(asks))).toBe(90)
+    const slow = typed({ ...asks, apart_s: 20 })
+    const run = { ...slow, started: { ...slow.started, context: { ...context, tau_s: 8 } } }
+    expect(typedApart_s(run)).toBe(40)
+  })
+  test('the input is right within so much of the span', () => {
+    expect(inputWithin(typed(undefined))).toBeCloseTo(0.006, 12)
+    expect(inputWithin(typed(asks))).toBeCloseTo(0.03, 12)
+  })
 })
 
 describe('a clamped sensor with a hand on it', () => {

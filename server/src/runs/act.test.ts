@@ -12,6 +12,7 @@ import { outcomeOf } from '@calm/core/procedure/closing'
 import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { ProcedureRun } from '@calm/core/procedure/run'
+import { USUAL_GATES } from '@calm/core/procedure/gate-numbers'
 import { knownTo } from '@calm/core/procedure/known-to'
 import { seenOf } from '@calm/core/procedure/seen'
 import { readEquipment } from '@calm/core/verify/equipment-spec'
@@ -64,7 +65,7 @@ async function begun(procedure: string): Promise<string> {
 async function answer(run: ProcedureRun): Promise<{ body: ProcedureEventBody; shut: number }> {
   const step = run.left[0]
   if (!step) throw new Error('no step')
-  const seen = seenOf(lookedOf(await look(), run.started.context))
+  const seen = seenOf(lookedOf(await look(), run.started))
   const shows = {
     pv: seen?.pv ?? 0,
     mA: seen?.mA ?? 0,
@@ -242,6 +243,35 @@ describe('a step at a device and its event are one act', () => {
       /has gates now .* Reload the page/,
     )
     await send(randomUUID(), started({ ...(known ? { knownTo: known } : {}) })).expect(200)
+  })
+  test('what a reading has to be is decided by the plant: a page that knows an older decision is told', async () => {
+    const plover = await app.as('plover')
+    const decide = (gates: object) => plover.put('/api/plant/rules').send({ gates })
+    const wrong = await decide({ still_s: 1, apart_s: 15, input_pct: 0.1 }).expect(422)
+    expect((wrong.body as { errors: { path: string; says: string }[] }).errors[0]).toMatchObject({
+      path: 'gates.still_s',
+      says: 'At least 5 s.',
+    })
+    await wren.put('/api/plant/rules').send({ gates: USUAL_GATES }).expect(403)
+    await decide({ ...USUAL_GATES, apart_s: 60 }).expect(200)
+    const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
+    const context = contextOf(loop.document)
+    if (!context) throw new Error('no range')
+    const started = (more: object): ProcedureEventBody => ({
+      type: 'procedure.started',
+      payload: {
+        ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false, equipment: [] },
+        ...{ withoutInstrument: 'only to look', rules: 3 },
+        ...more,
+      },
+    })
+    const refused = await send(randomUUID(), started({})).expect(422)
+    expect((refused.body as { errors: object[] }).errors[0]).toMatchObject({
+      path: 'events.0.body.payload.gates.apart_s',
+      says: 'The plant asks for 60, not for 15. Reload the page.',
+    })
+    await send(randomUUID(), started({ gates: { ...USUAL_GATES, apart_s: 60 } })).expect(200)
+    await decide(USUAL_GATES).expect(200)
   })
   test('its certificate ends while the work goes on: no reading by it, unless somebody says why', async () => {
     const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail

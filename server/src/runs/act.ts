@@ -49,7 +49,7 @@ export async function actAtDevice(tx: Executor, act: Act, before: AnyRun | null)
   const p = body.payload
   const gated = (step.gates ?? []).length > 0
   if (gated || p.seen) {
-    const seen = seenOf(lookedOf(await link.lookIn(tx, loopId, now.getTime()), context))
+    const seen = seenOf(lookedOf(await link.lookIn(tx, loopId, now.getTime()), run.started))
     const gates = gatesAt(run, step, { values: p.values, ...(seen ? { seen } : {}) }, event.at)
     const shut = shutGates(gates, p)
     if (shut.length > 0) throw refuse(sayShut(shut))

@@ -2,6 +2,7 @@ import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { procedureOf } from '@calm/core/procedure/catalogue'
+import { USUAL_GATES } from '@calm/core/procedure/gate-numbers'
 import { gatesAt, shutGates } from '@calm/core/procedure/engine'
 import { sayShut } from '@calm/core/procedure/gates'
 import { standingWork } from '@calm/core/procedure/hand-over'
@@ -235,6 +236,19 @@ function checkKnownTo(c: Checked, started: ProcedureStarted, able: readonly Name
   }
 }
 
+/** What a reading has to be before it counts is decided by the plant, not by who begins. */
+async function checkGateNumbers(tx: Executor, c: Checked, { gates = USUAL_GATES }: ProcedureStarted) {
+  const rules = (await plantRules(tx)).gates
+  for (const of of ['still_s', 'apart_s', 'input_pct'] as const)
+    if (gates[of] !== rules[of])
+      throw wrong(c, [
+        {
+          path: `gates.${of}`,
+          says: `The plant asks for ${sayNumber(rules[of])}, not for ${sayNumber(gates[of])}. Reload the page.`,
+        },
+      ])
+}
+
 async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   const { body } = c.event
   if (body.type !== 'procedure.started') return
@@ -263,6 +277,7 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   const needs = procedure?.needs?.(context ?? body.payload.context) ?? []
   const able = await ableInstrumentsOn(tx, body.payload.equipment, c.event.at.slice(0, 10))
   checkKnownTo(c, body.payload, able)
+  await checkGateNumbers(tx, c, body.payload)
   // Over the link of a stand-in the tool is simulated as well.
   if (!withDevice && withoutInstrument === '') {
     const missing = missingInstruments(needs, able)

@@ -7,7 +7,7 @@ import { rulesRevisions } from './revisions.ts'
 import { changeLogo, changeRules, keepPreferences, plantLogo, plantRules, preferencesOf } from './store.ts'
 
 /** By these work is judged: whoever does it or reviews it does not decide them. */
-const OF_ADMINISTRATORS = ['byKind', 'decision', 'signing', 'retention_years'] as const
+const OF_ADMINISTRATORS = ['byKind', 'decision', 'signing', 'gates', 'retention_years'] as const
 
 /** What a plant decided once, and how each person wants the screens. */
 export const settingsHandlers = (db: Database, clock: Clock): Bound[] => [

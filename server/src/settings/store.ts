@@ -59,6 +59,7 @@ const WORDS: Readonly<Record<Exclude<keyof ChangeRules, 'reason'>, string>> = {
   dates: 'days and times on papers',
   decision: 'decision rule',
   signing: 'signatures',
+  gates: 'what a reading has to be before it counts',
   retention_years: 'how long records are kept',
 }
 

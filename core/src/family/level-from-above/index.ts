@@ -3,6 +3,7 @@ import { defineFamily } from '../define.ts'
 import { compute, echoOf } from './compute.ts'
 import { device } from './device.ts'
 import { GROUPS, type Entries } from './settings.ts'
+import { told } from './told.ts'
 import { vesselOf } from '../vessel.ts'
 
 /** Ultrasonic and radar looking down at a surface. */
@@ -52,6 +53,7 @@ export const levelFromAbove = defineFamily({
   damping_s: (s) => s.damping_s,
   device,
   appliedBy: () => 'level',
+  told,
   parts: () => ({ sender: { kind: 'two-wire-transmitter' }, cores: 2, feed: 'supply', into: 'analogue' }),
   references: ['gauge glass', 'second meter'],
   needs: {

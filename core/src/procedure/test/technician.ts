@@ -15,6 +15,7 @@ import {
 import { signalTrends } from '../../device/signal-trend.ts'
 import { adviceFor } from '../advice.ts'
 import { allowedOf } from '../allowed.ts'
+import { USUAL_GATES, type GateNumbers } from '../gate-numbers.ts'
 import { carefulAnswer } from '../careful-answer.ts'
 import { commandOf } from '../command.ts'
 import { applyProcedureEvent, gatesAt, shutGates, type ProcedureHappened } from '../engine.ts'
@@ -55,7 +56,12 @@ export const isoAt = (t_s: number): string => new Date(ZERO + Math.round(t_s * 1
 const typed = (x: number): number => Number(x.toPrecision(6))
 
 type Known = Pick<ProcedureContext, 'tau_s' | 'tolerance_pct' | 'range'>
-export function lookAt(now: StandIn, t_s: number, context: Known): Seen | null {
+export function lookAt(
+  now: StandIn,
+  t_s: number,
+  context: Known,
+  { still_s }: GateNumbers = USUAL_GATES,
+): Seen | null {
   const device = settled(now, t_s)
   const tau_s = Math.max(context.tau_s, device.applied.damping_s)
   const moved_s = movedAt_s(device)
@@ -69,9 +75,10 @@ export function lookAt(now: StandIn, t_s: number, context: Known): Seen | null {
     standard: standardShows(device, t_s),
     held_mA: device.transmitter.state.fixed_mA,
     tau_s,
+    still_s,
     range: { LRV: device.transmitter.state.LRV, URV: device.transmitter.state.URV },
   }
-  const short = seenOf({ ...still, samples: asFar(windowFor_s(tau_s)) })
+  const short = seenOf({ ...still, samples: asFar(windowFor_s(tau_s, still_s)) })
   // As far back as the noise asks, and no further: thousands of looks are made in a test.
   return short && isNoisy({ n: short.n, scatter: short.pvScatter }, allowed.pv)
     ? seenOf({ ...still, samples: asFar(MOST_WINDOW_S) })
@@ -164,7 +171,7 @@ export function happen(job: Job, body: ProcedureEventBody, by = 'wren'): boolean
 
 /** The answer to the step that is next, as the device stands now. */
 export function answerNow(job: Job, step: Step, habits: Habits, before: Values | null): StepPayload | null {
-  const seen = lookAt(job.device, job.t_s, job.run.started.context)
+  const seen = lookAt(job.device, job.t_s, job.run.started.context, job.run.started.gates)
   if (!seen) return null
   const values = Object.fromEntries(
     (step.fields ?? []).map((f) => [f.name, valueOf(job, step, f, seen, habits)]),

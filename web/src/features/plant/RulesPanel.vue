@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import GateRules from './rules/GateRules.vue'
 import KindRules from './rules/KindRules.vue'
 import PaperRules from './rules/PaperRules.vue'
 import RulesHistory from './rules/RulesHistory.vue'
@@ -15,6 +16,7 @@ const { rules, says } = useRules()
     <div class="stack">
       <KindRules />
       <UnitRules />
+      <GateRules />
     </div>
     <div class="stack">
       <PaperRules />

@@ -84,7 +84,7 @@ useIntervalFn(() => (now.value = plantTime()), 1000)
 
 const withDevice = computed(() => run.started.withDevice)
 const unit = computed(() => printedUnit(run.started.context.range.unit))
-const seen = computed(() => (device ? seenOf(lookedOf(device, run.started.context)) : null))
+const seen = computed(() => (device ? seenOf(lookedOf(device, run.started)) : null))
 /** What a field holds before anything is typed: what is documented or asked for, never a reading. */
 const preset = (name: string): number | null => step.fields?.find((f) => f.name === name)?.preset ?? null
 const valueOf = (name: string): number | null => draft.value.values[name] ?? preset(name)

@@ -17,7 +17,9 @@ import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
 import type { Way } from '@calm/core/procedure/step'
 import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
+import { settings } from '@calm/contract/api/addresses'
 import { useEquipment } from '../../api/equipment.ts'
+import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
 import BenchSplit from '../../loop/BenchSplit.vue'
@@ -25,14 +27,19 @@ import { useLoop } from '../../loop/loop-store.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import StateMark from '../../ui/StateMark.vue'
+import { whenIdle } from '../../ui/when-idle.ts'
 import DevicePanel from './device/DevicePanel.vue'
-import TrimHistory from './TrimHistory.vue'
 import { useDevice } from './use-device.ts'
 import { useProcedure } from './use-procedure.ts'
 
 // Fetched once something is under way: who chooses what is to be done does not wait for it.
 const StepCard = defineAsyncComponent(() => import('./StepCard.vue'))
 const StepPicture = defineAsyncComponent(() => import('./StepPicture.vue'))
+// What was done before is read last.
+const TrimHistory = defineAsyncComponent(async () => {
+  await whenIdle()
+  return import('./TrimHistory.vue')
+})
 
 const loop = useLoop()
 const session = useSession()
@@ -55,6 +62,7 @@ const overLink = ref(true)
 const withDevice = computed(() => demo.value && overLink.value)
 const stopping = ref(false)
 const tests = useEquipment()
+const rules = useLive(settings.rules, {})
 const equipment = ref<string[]>([])
 const reason = ref('')
 const way = ref<Way>('inService')
@@ -168,6 +176,7 @@ function begin(): void {
     equipment: equipment.value,
     ...(way.value === 'inService' ? {} : { way: way.value, notInServiceBy: notInServiceBy.value.trim() }),
     ...(known ? { knownTo: known } : {}),
+    ...(rules.data.value ? { gates: rules.data.value.gates } : {}),
     ...(lacking.value.length > 0 ? { withoutInstrument: withoutInstrument.value.trim() } : {}),
   })
   chosen.value = null

@@ -11,7 +11,7 @@ import { useSession } from '../../api/session-store.ts'
 /** How a procedure is begun, besides what the loop says. */
 export type Begun = Pick<
   ProcedureStarted,
-  'withDevice' | 'equipment' | 'way' | 'notInServiceBy' | 'withoutInstrument' | 'knownTo'
+  'withDevice' | 'equipment' | 'way' | 'notInServiceBy' | 'withoutInstrument' | 'knownTo' | 'gates'
 >
 export type StepAnswer = Partial<
   Omit<Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload'], 'step'>
@@ -76,7 +76,7 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
     const run = log.run.value
     const from = log.runId.value
     if (!here || !context || !run || from === null) return false
-    const { withDevice, equipment, way, notInServiceBy, withoutInstrument, knownTo } = run.started
+    const { withDevice, equipment, way, notInServiceBy, withoutInstrument, knownTo, gates } = run.started
     const next = crypto.randomUUID()
     return log.goOn({ type: 'procedure.handedOver', payload: { to, run: next } }, next, {
       type: 'procedure.started',
@@ -91,6 +91,7 @@ export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
         ...(notInServiceBy === undefined ? {} : { notInServiceBy }),
         ...(withoutInstrument === undefined ? {} : { withoutInstrument }),
         ...(knownTo === undefined ? {} : { knownTo }),
+        ...(gates === undefined ? {} : { gates }),
         after: { run: from, did: standingWork(run), held: run.fixedCurrent },
       },
     })

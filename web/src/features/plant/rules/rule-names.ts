@@ -13,6 +13,9 @@ const NAMES: Readonly<Record<string, string>> = {
   decision: 'Decision rule',
   'signing.second': 'A second signature means',
   'signing.apart': 'Nobody reviews own work',
+  'gates.still_s': 'A reading is looked at for, s',
+  'gates.apart_s': 'Two typed readings lie apart by, s',
+  'gates.input_pct': 'The input is right within, % of span',
   retention_years: 'Records are kept for, years',
 }
 const PARTS: Readonly<Record<string, string>> = {
