@@ -40,6 +40,18 @@ describe('level from above: first the echo, then two levels', () => {
     expect(j.refused.at(-1)).toMatch(/Empty distance in the device 5.4, not 4.5/)
     expect(doStep(j)).toBe(true)
   })
+  test('an echo that scatters as echoes do is taken within half a minute, at every device', () => {
+    const slow = Array.from({ length: 20 }, (_, seed) => {
+      const j = beginJob(
+        'level-echo',
+        contextFor('level'),
+        deviceFor('level', 31 * seed + 1, {}, { wear: seed / 20 }),
+      )
+      while (j.run.left[0]?.id !== 'echo') doStep(j)
+      return doStep(j, { patience_s: 30 }) ? [] : [seed]
+    })
+    expect(slow.flat()).toEqual([])
+  })
   test('what it advises follows the readings', () => {
     const j = job({ z: 0.01 })
     for (let i = 0; i < 40 && j.run.left[0]?.judged !== true; i++) doStep(j)

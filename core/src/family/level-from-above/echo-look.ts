@@ -15,8 +15,8 @@ import { printedUnit } from '../../quantity/units.ts'
 
 /** Below this the surface is lost at the next foam; typical, the device's own limit wins. */
 const LEAST_ECHO_PCT = 30
-/** An echo stands within this, %. */
-const STEADY_ECHO_PCT = 5
+/** An echo comes and goes by some percent: its mean is wanted to a twentieth of this, its drift to a tenth. */
+const STEADY_ECHO_PCT = 20
 /** Distances are the same to the millimetre. */
 const SAME_M = 0.0005
 /** Levels it is held against, % of the range: far enough apart to tell a span from a zero. */
