@@ -52,6 +52,12 @@ describe('level from above: first the echo, then two levels', () => {
     })
     expect(slow.flat()).toEqual([])
   })
+  test('the tape read twice at one level is no proof of two', () => {
+    const j = job({}, {}, false)
+    perform(j, { knows: (_, f) => (['applied', 'pv'].includes(f.name) ? 0.8 : undefined) })
+    expect(outcomeOf(j.run)).toMatchObject({ result: 'notJudged' })
+    expect(outcomeOf(j.run)?.says.at(-1)).toMatch(/nearly the same level/)
+  })
   test('what it advises follows the readings', () => {
     const j = job({ z: 0.01 })
     for (let i = 0; i < 40 && j.run.left[0]?.judged !== true; i++) doStep(j)

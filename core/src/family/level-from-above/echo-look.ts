@@ -21,6 +21,8 @@ const STEADY_ECHO_PCT = 20
 const SAME_M = 0.0005
 /** Levels it is held against, % of the range: far enough apart to tell a span from a zero. */
 const LEVELS = [20, 80] as const
+/** Closer than this share of the range they are one level; typical. */
+const LEAST_APART = 0.25
 
 const ROOF = [
   'Tank roof: fall protection; never lean over an open hatch.',
@@ -93,6 +95,15 @@ function judgeEcho(run: ProcedureRun): Outcome {
   if (tape.says.length < LEVELS.length)
     return { result: 'notDone', says: ['It was not held against the tape at two levels.'] }
   const says = [...echoProblems(run), ...tape.says]
+  const { range } = run.started.context
+  const levels = readingsOf(run, 'asFound').map((r) => r.applied)
+  const apart = (Math.max(...levels) - Math.min(...levels)) / Math.abs(range.high - range.low)
+  // A tape that was read twice at one level tells nothing of the other end.
+  if (says.length === tape.says.length && !tape.isOut && apart < LEAST_APART)
+    return {
+      result: 'notJudged',
+      says: [...says, 'Both readings are of nearly the same level: move it by a quarter of the range.'],
+    }
   return { result: says.length > tape.says.length || tape.isOut ? 'out' : 'untouched', says }
 }
 
