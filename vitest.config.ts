@@ -8,7 +8,7 @@ const ALONE = 'src/family/made-up.test.ts'
  * No test asserts a time: on a slow machine the same work may take ten times as long, and one that is called off
  * while it still works in the database takes the next ones of its file down with it.
  */
-const testTimeout = 180_000
+const testTimeout = 300_000
 
 /** Pure functions keep nothing: a module that one test has loaded serves the next. */
 const pure = (name: string) => ({
@@ -46,7 +46,7 @@ export default defineConfig({
           include: ['**/*.test.ts'],
           environment: 'node',
           testTimeout,
-          hookTimeout: 120_000,
+          hookTimeout: testTimeout,
           // A database of its own for each file: several at a time; the modules of the server are loaded once.
           isolate: false,
           globalSetup: join(import.meta.dirname, 'server/src/test/database.ts'),

@@ -39,19 +39,51 @@ async function run(title, command, args) {
 /** @param {string} title @param {string[]} args */
 async function check(title, args) {
   if (await run(title, 'npm', ['run', '--silent', ...args])) passed += 1
-  else failed += 1
+  else {
+    failed += 1
+    toldLast.push(title)
+  }
 }
 
-/** Counts what a test runner reported; a runner that reported nothing has failed. @param {string} file @param {(report: any) => [number, number]} count @param {boolean} good */
-function add(file, count, good) {
+/** What failed, told once more at the end: of a long output mostly the end is kept. @type {string[]} */
+const toldLast = []
+
+/** Counts what a test runner reported; a runner that reported nothing has failed. @param {string} title @param {string} file @param {(report: any) => [number, number, string[]]} count @param {boolean} good */
+function add(title, file, count, good) {
   if (!existsSync(file)) {
     failed += 1
+    toldLast.push(`${title}: no report`)
     return
   }
-  const [p, f] = count(JSON.parse(readFileSync(file, 'utf8')))
+  const [p, f, names] = count(JSON.parse(readFileSync(file, 'utf8')))
   passed += p
   failed += f === 0 && !good ? 1 : f
+  toldLast.push(...names.map((name) => `${title}: ${name}`))
+  if (f === 0 && !good)
+    toldLast.push(`${title}: every test passed, the runner failed (an error outside a test)`)
 }
+
+/** The names and the first words of the tests that failed, of vitest's report. @param {any} r */
+const failedUnits = (r) =>
+  r.testResults.flatMap((/** @type {any} */ file) => [
+    ...(file.assertionResults.length === 0 && file.status === 'failed'
+      ? [`${file.name}: ${String(file.message).slice(0, 400)}`]
+      : []),
+    ...file.assertionResults
+      .filter((/** @type {any} */ t) => t.status === 'failed')
+      .map(
+        (/** @type {any} */ t) =>
+          `${file.name}: ${t.fullName}: ${(t.failureMessages[0] ?? '').slice(0, 600)}`,
+      ),
+  ])
+
+/** The same of playwright's, whose suites nest. @param {any} suite @returns {string[]} */
+const failedJourneys = (suite) => [
+  ...(suite.specs ?? [])
+    .filter((/** @type {any} */ spec) => !spec.ok)
+    .map((/** @type {any} */ spec) => `${spec.file}: ${spec.title}`),
+  ...(suite.suites ?? []).flatMap(failedJourneys),
+]
 
 // Each of these keeps one core busy: two at a time.
 await Promise.all([
@@ -68,7 +100,7 @@ const unitGood = await run('unit and server tests', 'node_modules/.bin/vitest', 
   '--reporter=json',
   `--outputFile.json=${unit}`,
 ])
-add(unit, (r) => [r.numPassedTests, r.numFailedTests], unitGood)
+add('unit', unit, (r) => [r.numPassedTests, r.numFailedTests, failedUnits(r)], unitGood)
 
 ensureBuilt()
 const e2e = join(cache, 'e2e.json')
@@ -78,7 +110,8 @@ const e2eGood = await run('journeys in the browser', 'node_modules/.bin/playwrig
   '-c',
   'e2e/playwright.config.ts',
 ])
-add(e2e, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], e2eGood)
+add('journey', e2e, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected, failedJourneys(r)], e2eGood)
 
+for (const line of toldLast) say(`FAILED  ${line}`)
 say(`${passed} passed, ${failed} failed`)
 process.exitCode = failed === 0 ? 0 : 1

@@ -33,7 +33,7 @@ export default defineConfig({
             {
               name: 'steps',
               priority: 50,
-              test: /core\/src\/(procedure\/(?!calculations)|family\/(procedures|step-picture|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
+              test: /core\/src\/(procedure\/(?!calculations|still)|family\/(procedures|step-picture|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|switch\/input-procedure|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
             },
             // What a verification asks for without the families: what stands for a temperature, lines through readings.
             {
@@ -44,7 +44,7 @@ export default defineConfig({
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|sensor\/|device\/|scale\/audit-loop|loop\/(facts|what-it-is|set-up|sheet-units|range-finding|pulse-finding)|quantity\/(asked-in|shown-in))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|sensor\/|device\/|procedure\/still|scale\/audit-loop|loop\/(facts|what-it-is|set-up|sheet-units|range-finding|pulse-finding)|quantity\/(asked-in|shown-in))/,
             },
             {
               name: 'work',

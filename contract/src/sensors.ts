@@ -28,5 +28,7 @@ export const Sensor = z.object({
   on: z.array(z.string()),
   /** Whether its certificate counts today; null where it has no end. */
   valid: z.boolean().nullable(),
+  /** A stand-in of it hangs on the link of the workshop: it belongs to the demo plant. */
+  linked: z.boolean(),
 })
 export type Sensor = z.output<typeof Sensor>

@@ -14,6 +14,7 @@ import { comparisonHandlers } from './comparisons/handlers.ts'
 import type { Connection } from './db/connection.ts'
 import { deviceHandlers } from './devices/handlers.ts'
 import { standInLink } from './devices/store.ts'
+import { workshopHandlers } from './devices/workshop-handlers.ts'
 import { diagnosisHandlers } from './diagnoses/handlers.ts'
 import { driftHandlers } from './drift/handlers.ts'
 import { wiringHandlers } from './wiring/handlers.ts'
@@ -139,6 +140,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...equipmentHandlers(db, clock),
     ...ownPartsHandlers(db, clock),
     ...sensorHandlers(db, clock),
+    ...workshopHandlers(db, clock),
     ...settingsHandlers(db, clock),
     ...programHandlers(db, pool, clock),
     ...wiringHandlers(db, clock),

@@ -81,6 +81,15 @@ export const sensors = {
   revisions: 'GET /api/sensors/:sensor/revisions',
 } as const
 
+/** A pH sensor on the link of the workshop, without a loop. */
+export const workshop = {
+  look: 'GET /api/sensors/:sensor/device',
+  ask: 'POST /api/sensors/:sensor/device/commands',
+  ports: 'GET /api/sensors/:sensor/device/ports',
+  linkTest: 'GET /api/sensors/:sensor/device/link',
+  act: 'POST /api/sensors/:sensor/device/beakers',
+} as const
+
 export const loops = {
   list: 'GET /api/loops',
   add: 'POST /api/loops',
@@ -238,6 +247,7 @@ export const ADDRESSES = {
   comparisons,
   inputs,
   devices,
+  workshop,
   packages,
   loopList,
   logs,

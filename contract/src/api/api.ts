@@ -14,6 +14,7 @@ import { plantApi } from './plant.ts'
 import { plantLogApi } from './plant-log.ts'
 import { runsApi } from './runs.ts'
 import { sensorsApi } from './sensors.ts'
+import { workshopApi } from './workshop.ts'
 import { sessionApi } from './session.ts'
 import { programsApi } from './programs.ts'
 import { settingsApi } from './settings.ts'
@@ -30,6 +31,7 @@ export const API = {
   ...equipmentApi,
   ...ownPartsApi,
   ...sensorsApi,
+  ...workshopApi,
   ...programsApi,
   ...settingsApi,
   ...loopsApi,

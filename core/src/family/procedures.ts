@@ -1,13 +1,13 @@
 import { FIELD_ZERO } from '../procedure/general/field-zero.ts'
 import { FLOW_ZERO } from '../procedure/general/flow-zero.ts'
 import { GENERAL, TRIMS } from '../procedure/general/index.ts'
-import { RELAY_TRIP } from '../procedure/general/relay-trip.ts'
 import { SENSOR_TRIM, ZERO_TRIM } from '../procedure/general/trims.ts'
 import { CLAMP_ON_START_UP } from './clamp-on/start-up.ts'
 import { MEMORY_LOST } from './coriolis/memory-procedure.ts'
 import { GUIDED_WAVE_SET_UP } from './guided-wave/quick-set-up.ts'
 import { LEVEL_ECHO } from './level-from-above/echo-look.ts'
 import { PH_BUFFERS } from './ph/buffer-calibration.ts'
+import { DISCRETE_INPUT } from './switch/input-procedure.ts'
 import { TEMPERATURE_TRIM } from './temperature/sensor-trim.ts'
 import { GAS_VERIFICATION } from './thermal/gas-verification.ts'
 import { INSERT, RETRACT } from './thermal/insert-retract.ts'
@@ -27,7 +27,7 @@ const FAMILY_PROCEDURES: Readonly<Record<string, readonly Procedure[]>> = {
   pressure: [FIELD_ZERO, ZERO_TRIM, SENSOR_TRIM, ...TRIMS, ...GENERAL],
   temperature: [TEMPERATURE_TRIM, ...TRIMS, ...GENERAL],
   ph: [PH_BUFFERS, ...GENERAL],
-  switch: [RELAY_TRIP],
+  switch: [DISCRETE_INPUT],
 }
 
 /** The procedures of a family, or those of a loop that nobody has told of. */

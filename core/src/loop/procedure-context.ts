@@ -36,20 +36,34 @@ function zeroInputOf({ zeroInput: z, range }: LoopFacts): ProcedureContext['zero
   return { value: value?.kind === 'value' ? value.value : null, says: z.says }
 }
 
-/** What a procedure is made for, from a loop's facts; null for a loop without a measuring range. */
+/** A loop that switches: what its input has to do, and nothing of a range. */
+function discreteContext({ tag }: Pick<LoopDocument, 'tag'>, facts: LoopFacts): ProcedureContext {
+  return {
+    ...{ tag, discrete: true, kind: facts.pressureKind, manifold: null, tau_s: 0 },
+    range: { low: 0, high: 1, unit: '1' },
+    limits: { low: 0, high: 1 },
+    tolerance_pct: USUAL_TOLERANCE_PCT,
+    ...toldOf(facts),
+  }
+}
+
+/** What is told of the set-up; a default is nobody's word. */
+function toldOf({ setUpBegun, family, values, entries }: LoopFacts): Pick<ProcedureContext, 'told'> {
+  const told = setUpBegun ? family?.told?.(values, (name) => entries[name] === 'typed') : undefined
+  return told && Object.keys(told).length > 0 ? { told } : {}
+}
+
+/** What a procedure is made for, from a loop's facts; null for a loop that neither measures nor switches. */
 export function contextOf(document: FactsOf & Pick<LoopDocument, 'tag'>): ProcedureContext | null {
   const facts = factsOf(document)
   const { range, limits, zeroLimits: zero, family, values } = facts
-  if (!range || !limits) return null
+  if (!range || !limits) return facts.input ? discreteContext(document, facts) : null
   const allowed_pct = facts.allowed?.top_pct ?? 0
   const tolerance_pct = allowed_pct > 0 ? Math.min(50, allowed_pct) : USUAL_TOLERANCE_PCT
   const transfer = stageOf(document.path, 'transmitter')?.transfer ?? LINEAR
   const receiver = receiverOf(document, facts, tolerance_pct)
   // What a default made up is nobody's zero: legs and seals count once somebody has told of them.
   const zeroInput = facts.setUpBegun ? zeroInputOf(facts) : undefined
-  const told = facts.setUpBegun
-    ? family?.told?.(values, (name) => facts.entries[name] === 'typed')
-    : undefined
   const appliedBy = family?.appliedBy?.(values)
   return {
     tag: document.tag,
@@ -66,6 +80,6 @@ export function contextOf(document: FactsOf & Pick<LoopDocument, 'tag'>): Proced
     ...(appliedBy ? { appliedBy } : {}),
     ...(zeroInput ? { zeroInput } : {}),
     ...(receiver ? { receiver } : {}),
-    ...(told && Object.keys(told).length > 0 ? { told } : {}),
+    ...toldOf(facts),
   }
 }

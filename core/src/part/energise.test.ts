@@ -208,4 +208,4 @@ test('any wiring of any parts gives finite numbers or a named reason', () => {
     ),
     { numRuns: 150, seed: 20261124 },
   )
-}, 30_000)
+})

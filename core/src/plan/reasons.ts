@@ -223,8 +223,24 @@ function leastOvertime(
   return best
 }
 
+/** The jobs without a place for which there is one beside all others as they are. */
+function roomsOf(
+  d: Day,
+  placed: readonly Placed[],
+  out: readonly number[],
+  isOver: () => boolean,
+): ReadonlyMap<number, Placed> {
+  return new Map(
+    out.flatMap((i): [number, Placed][] => {
+      const room = isOver() ? null : placingBeside(d, placed, i)
+      return room ? [[i, room]] : []
+    }),
+  )
+}
+
 /**
- * Why each job is where it is, or is not: one each, in the order of jobs.
+ * Why each job is where it is, or is not: one each, in the order of jobs. Rooms are looked for first: who has just
+ * taken a job off the plan waits for that one.
  * @param isOver - what is not looked at by then is told as that
  */
 export function reasonsOf(
@@ -234,13 +250,25 @@ export function reasonsOf(
   clock: Clock = clockUtc,
   isOver: () => boolean = () => false,
 ): Reason[] {
-  const out = d.jobs.length - placed.length
   const at = new Map(placed.map((p) => [p.job, p]))
+  const out = d.jobs.flatMap((_, i) => (at.has(i) ? [] : [i]))
+  const rooms = roomsOf(
+    d,
+    placed,
+    out.filter((i) => !bound.gone.has(i)),
+    isOver,
+  )
   const reasonOf = (i: number): Reason[] => {
     const j = d.jobs[i]
     const p = at.get(i)
     if (!j) return []
     const reason = { job: j.id, placed: p !== undefined }
+    const room = rooms.get(i)
+    if (room) {
+      const why = { code: 'ROOM', job: j.id, other: null }
+      const who = d.people[room.person]?.id ?? ''
+      return [{ ...{ ...reason, why }, says: `There is room for it: ${who} at ${clock(room.start)}.` }]
+    }
     if (isOver()) {
       const why = { code: 'NOT_LOOKED_AT', job: j.id, other: null }
       return [
@@ -257,7 +285,7 @@ export function reasonsOf(
     }
     const isGone = bound.gone.has(i)
     const why = { code: isGone ? 'NOWHERE' : 'CROWDED', job: j.id, other: null }
-    const more = isGone ? nowhere(d, i, bound.gone) : crowded(d, placed, i, out <= MOST_LOOKED_AT)
+    const more = isGone ? nowhere(d, i, bound.gone) : crowded(d, placed, i, out.length <= MOST_LOOKED_AT)
     return [{ ...{ ...reason, why }, ...more }]
   }
   // What is planned comes first: it is what people walk by, and is quickly told.

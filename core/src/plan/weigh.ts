@@ -38,12 +38,7 @@ export function weighPlan(
   const mains = turnPlans(d, placed).flatMap((t) => t.blocks.filter((b) => b.kind === 'main'))
   return {
     broken: brokenRules(d, sighted).map((b) => ({ ...b, says: sayBroken(d, b, clock) })),
-    reasons: (withReasons ? reasonsOf(d, placed, lowerBound(d), clock, isOver) : []).map((r, i) => {
-      const room = r.placed || isOver() ? null : placingBeside(d, placed, i)
-      return room === null
-        ? r
-        : { ...r, says: `There is room for it: ${d.people[room.person]?.id ?? ''} at ${clock(room.start)}.` }
-    }),
+    reasons: withReasons ? reasonsOf(d, placed, lowerBound(d), clock, isOver) : [],
     leaves: Object.fromEntries(mains.map((b) => [d.jobs[b.job]?.id ?? '', isoOf(b.from - b.walk - b.setup)])),
   }
 }

@@ -15,7 +15,11 @@ const EVERY = Object.keys(LOOPS).flatMap((name) =>
   proceduresOf(loopOf(name).family).flatMap((p) =>
     p.unfit?.(contextFor(name))
       ? []
-      : [true, false].map((linked): [string, string, boolean] => [name, p.id, linked]),
+      : (LOOPS[name]?.range ? [true, false] : [false]).map((linked): [string, string, boolean] => [
+          name,
+          p.id,
+          linked,
+        ]),
   ),
 )
 const BARE = { ticks: 20, values: {}, choice: null, confirmed: false, note: '', confirmedBy: '' }

@@ -146,6 +146,8 @@ export function applyProcedureEvent(
     const { rules, way, notInServiceBy } = body.payload
     if (way !== undefined && way !== 'inService' && (notInServiceBy ?? '') === '')
       return refused('Say by name who has told that the loop is not in service.')
+    if (body.payload.context.discrete && body.payload.withDevice)
+      return refused('A loop that switches has no device on a link: its readings are typed.')
     const unfit = rules === undefined ? null : procedure.unfit?.(contextMadeFor(body.payload))
     if (unfit) return refused(unfit.says)
     return {

@@ -20,6 +20,7 @@ export const Started = z.strictObject({
     revision: z.int().min(1),
     context: z.strictObject({
       tag: z.string().max(40),
+      discrete: z.literal(true).optional(),
       range: RangeSchema,
       limits: z.strictObject({ low: z.number(), high: z.number() }),
       kind: z.enum(['gauge', 'absolute', 'differential']),

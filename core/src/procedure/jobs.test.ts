@@ -1,4 +1,4 @@
-import { describe, expect, test, vi } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { proceduresOf } from '../family/procedures.ts'
 import { outcomeOf } from './closing.ts'
 import { foldProcedure } from './engine.ts'
@@ -6,9 +6,6 @@ import { gatesOf } from './gates.ts'
 import { keepProcedure } from './kept.ts'
 import { beginJob, isoAt, lookAt, perform } from './test/technician.ts'
 import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
-
-// From radio call to radio call with every wait in it: longer than a usual test on a busy machine.
-vi.setConfig({ testTimeout: 60_000 })
 
 const names = Object.keys(LOOPS)
 const everyOne = names.flatMap((name) =>

@@ -1,4 +1,4 @@
-import { describe, expect, test, vi } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { StandIn } from '../device/stand-in.ts'
 import { Generator } from '../statistics/generator.ts'
 import type { TransmitterErrors } from '../transmitter/transmitter.ts'
@@ -10,9 +10,6 @@ import { RESULT_STATE, type Result } from './outcome.ts'
 import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
 import { contextFor, deviceFor } from './test/loops.ts'
 import { trueError_pct } from './test/true-error.ts'
-
-// A whole day of a device's time in each: on a busy machine that is longer than a usual test.
-vi.setConfig({ testTimeout: 60_000 })
 
 /** What may be wrong with a device, by how far; the tolerance is 0.5 % of span. */
 const FAULTS: Readonly<Record<string, (size: number) => Partial<TransmitterErrors>>> = {

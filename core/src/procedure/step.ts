@@ -119,6 +119,8 @@ export type AppliedBy = 'pressure' | 'level' | 'resistance' | 'millivolts' | 'fl
 /** What a procedure is made for: the loop's numbers as they stood when it was begun. */
 export interface ProcedureContext {
   readonly tag: string
+  /** It switches: no range and no current, what the input has to do is told. */
+  readonly discrete?: true | undefined
   readonly range: Range
   /** Sensor limits; the range itself, widened, where nobody entered any. */
   readonly limits: { readonly low: number; readonly high: number }
@@ -177,7 +179,7 @@ export interface Advice {
   readonly instead?: readonly string[]
 }
 /** What a procedure judges: what one of them found stands until another of the same finds otherwise. */
-export type Judges = 'sensor' | 'output' | 'trips' | 'health' | 'stored' | 'stem'
+export type Judges = 'sensor' | 'output' | 'trips' | 'health' | 'stored' | 'stem' | 'input'
 
 export interface Procedure {
   readonly id: string

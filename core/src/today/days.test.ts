@@ -358,6 +358,15 @@ describe('a plan by hand', () => {
       'There is room for it: Wren at 08:14.',
     ])
   })
+  test('where there is room is told first, though the time for other reasons is over', () => {
+    let asked = 0
+    const told = weighPlan(problem, plan.slice(0, 2), String, true, () => ++asked > 1)
+    expect(isRefused(told) ? [] : told.reasons.map((r) => r.why.code)).toEqual([
+      'NOT_LOOKED_AT',
+      'NOT_LOOKED_AT',
+      'ROOM',
+    ])
+  })
   test('whatever is moved wherever: nothing is lost, nothing doubled, and what is told as right breaks no rule', () => {
     fc.assert(
       fc.property(

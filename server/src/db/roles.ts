@@ -34,6 +34,7 @@ const MAY: Readonly<Record<string, string>> = {
   imports: 'select, insert, update',
   held_rows: 'select, insert, update, delete',
   stand_ins: 'select, insert, update',
+  sensor_stand_ins: 'select, insert, update',
   sessions: 'select, insert, update, delete',
 }
 

@@ -41,6 +41,7 @@ import { addJob, agreeJob, keyOfHand } from '../today/jobs-kept.ts'
 import { changePlantAtWork } from '../today/plant.ts'
 import { demoLogs } from './demo-logs.ts'
 import { demoWiring } from './demo-wiring.ts'
+import { hangOnLink } from '../devices/workshop.ts'
 import { fingerprintOf } from '../plant-log/plant-key.ts'
 import { pastRun } from './past-run.ts'
 import { signPast, type Signer } from './sign-past.ts'
@@ -156,8 +157,10 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   const sensors = new Map(
     files.sensors.map((description) => [sensorName(description), { id: randomUUID(), description }] as const),
   )
-  for (const { id, description } of sensors.values())
+  for (const { id, description } of sensors.values()) {
     await saveSensor(db, id, { base: 0, description, reason: 'first entry' }, first, WIRING_DRAWN)
+    if (description.kind === 'ph-sensor') await hangOnLink(db, id, WIRING_DRAWN)
+  }
   /** What somebody told the device, over what stands on the plate of its sensor. */
   const setUpOf = (told: (typeof files.setUp)[number]) => {
     if (told.sensor === undefined) return { values: told.values }

@@ -24,6 +24,7 @@ const RESOURCES: Readonly<Record<keyof typeof ADDRESSES, string>> = {
   settings: 'What a plant decided once, and how each person wants the screens',
   ownParts: 'Parts of the plant’s own',
   sensors: 'Sensors as things: pairs, probes, kits',
+  workshop: 'A sensor on the link of the workshop, without a loop',
   equipment: 'Instruments with their certificates',
   loops: 'Loops, their documents and their records',
   plant: 'The whole plant at once',

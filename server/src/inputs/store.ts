@@ -6,7 +6,7 @@ import { edgesBetween, levelAt, type Cylinder } from '@calm/core/device/cylinder
 import { checkInput } from '@calm/core/verify/input-check'
 import { inputVerdict, judgeForced, judgePoints } from '@calm/core/verify/input-verdict'
 import type { Database, Executor } from '../db/connection.ts'
-import { seedOf } from '../devices/store.ts'
+import { seedOf } from '../devices/seed.ts'
 import { conflict } from '../http/problems.ts'
 import { loopDetail, refreshSummary } from '../loops/store.ts'
 import { appendOnce } from '../record/append-once.ts'

@@ -168,7 +168,7 @@ describe('a step at a device and its event are one act', () => {
     const list = (await wren.get('/api/loops').expect(200)).body as LoopRow[]
     const mark = list.find((l) => l.tag === LOOP)?.summary.parts.trim
     expect(mark).toBe({ adjusted: 'good', look: 'look', out: 'stop' }[outcome?.result as 'adjusted'])
-  }, 120_000)
+  })
   test('typed work needs an instrument that covers it, or a reason', async () => {
     const loop = (await wren.get(`/api/loops/${LOOP}`).expect(200)).body as LoopDetail
     const context = contextOf(loop.document)

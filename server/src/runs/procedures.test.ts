@@ -128,7 +128,7 @@ describe('after every acknowledged step the database alone tells where the work 
       const end = await resumed(id)
       expect([steps, end?.state, end?.fixedCurrent]).toEqual([steps, 'aborted', false])
     }
-  }, 60_000)
+  })
 
   test('it is not begun with an instrument whose certificate has ended', async () => {
     const all = (await wren.get('/api/equipment').expect(200)).body as { id: string; serial: string }[]
@@ -217,7 +217,7 @@ describe('handed over to the right procedure', () => {
       await send(answered(step), next).expect(200)
     }
     expect(await states(id, next)).toEqual(['handedOver', 'done'])
-  }, 60_000)
+  })
   test.each<[why: string, change: (p: Record<string, unknown>) => void]>([
     ['more than was done', (p) => (p['after'] = { ...(p['after'] as object), did: ['notify', 'manual', 'bypassTrips', 'isolate'] })],
     ['a held current that there is not', (p) => (p['after'] = { ...(p['after'] as object), held: true })],
@@ -238,5 +238,5 @@ describe('handed over to the right procedure', () => {
     const dunlin = await app.as('dunlin')
     await both([ends, begins], dunlin).expect(409)
     expect(await states(id, next)).toEqual(['running', null])
-  }, 60_000)
+  })
 })

@@ -12,7 +12,7 @@ import { conflict, notFound } from '../http/problems.ts'
 import { note } from '../plant-log/note.ts'
 import { people } from '../people/schema.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
-import { sensorRevisions } from './schema.ts'
+import { sensorRevisions, sensorStandIns } from './schema.ts'
 
 const row = {
   id: sensorRevisions.sensorId,
@@ -49,6 +49,8 @@ export async function allSensors(db: Executor, now: Date): Promise<Sensor[]> {
     .innerJoin(people, eq(people.id, sensorRevisions.by))
     .where(eq(sensorRevisions.revision, newest))
   const places = await placesOf(db)
+  const standIns = await db.select({ id: sensorStandIns.sensorId }).from(sensorStandIns)
+  const linked = new Set(standIns.map((s) => s.id))
   const today = now.toISOString().slice(0, 10)
   return rows
     .map((r) => ({
@@ -57,6 +59,7 @@ export async function allSensors(db: Executor, now: Date): Promise<Sensor[]> {
       name: sensorName(r.description),
       on: places.get(r.id) ?? [],
       valid: r.description.dueOn === null ? null : r.description.dueOn >= today,
+      linked: linked.has(r.id),
     }))
     .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
 }

@@ -1,12 +1,13 @@
 import { conductance, outputSwitch, symmetricLaw, type Branch } from '../branch.ts'
 import { defineElement, type BitState, type ElementKind, type Situation, type Solved } from '../element.ts'
+import { ONE_FROM_V, ZERO_UP_TO_V } from '../../signal/discrete-levels.ts'
 import { milliamps, volts } from '../say.ts'
 
 /** Models of digital inputs by IEC 61131-2 type; check the card's data sheet. */
 export const INPUT_TYPES = {
-  1: { r: 4700, iMax: 0.015, on: { v: 15, i: 0.002 }, off: { v: 5, i: 0.0005 } },
-  2: { r: 1800, iMax: 0.03, on: { v: 11, i: 0.006 }, off: { v: 5, i: 0.002 } },
-  3: { r: 3300, iMax: 0.003, on: { v: 11, i: 0.002 }, off: { v: 5, i: 0.0015 } },
+  1: { r: 4700, iMax: 0.015, on: { v: ONE_FROM_V[1], i: 0.002 }, off: { v: ZERO_UP_TO_V, i: 0.0005 } },
+  2: { r: 1800, iMax: 0.03, on: { v: ONE_FROM_V[2], i: 0.006 }, off: { v: ZERO_UP_TO_V, i: 0.002 } },
+  3: { r: 3300, iMax: 0.003, on: { v: ONE_FROM_V[3], i: 0.002 }, off: { v: ZERO_UP_TO_V, i: 0.0015 } },
 } as const
 
 /** The model of a discrete input's type; type 1 where it is none of them. */

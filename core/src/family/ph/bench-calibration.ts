@@ -18,7 +18,9 @@ export interface FirstReading extends BeakerReading {
 
 /** The pH rule for typed readings: so long apart, and no further from each other; typical. */
 export const BEAKER_APART_S = 15
-const [MOST_MV, MOST_C] = [1, 0.5] as const
+const MOST_MV = 1
+/** Temperatures in one beaker are the same within this, °C; typical. */
+export const MOST_C = 0.5
 /** A check in a buffer as left is right within this; typical. */
 const CHECK_WITHIN_PH = 0.05
 
@@ -94,10 +96,19 @@ export function beakerCheck(
   o: Pick<BenchOutcome, 'offset_mV' | 'slope_pct'>,
   r: BeakerReading,
 ): { readonly good: boolean; readonly says: string } {
-  const named = bufferByPH(r.buffer)
-  const should = named ? bufferPH(named, r.t) : null
-  if (should === null) return { good: false, says: 'That is no buffer of the set.' }
   const pH = electrode_pH({ offset_mV: o.offset_mV, slope_pct: o.slope_pct ?? 100 }, r.mV, r.t)
+  return asLeftIn(r.buffer, r.t, pH)
+}
+
+/** What is shown in a buffer as left, against its bottle. @param buffer - pH on it at 25 °C @param t_C - there */
+export function asLeftIn(
+  buffer: number,
+  t_C: number,
+  pH: number,
+): { readonly good: boolean; readonly says: string } {
+  const named = bufferByPH(buffer)
+  const should = named ? bufferPH(named, t_C) : null
+  if (should === null) return { good: false, says: 'That is no buffer of the set.' }
   const good = Math.abs(pH - should) <= CHECK_WITHIN_PH
   return {
     good,

@@ -3,6 +3,7 @@ import { OTHER_DEVICE } from '../../device/other.ts'
 import { compute } from './compute.ts'
 import { partsOf } from './parts.ts'
 import { GROUPS } from './settings.ts'
+import { told } from './told.ts'
 
 /** Discrete sensors and trip relays: what the input means, how fast, and what a cut wire looks like. */
 export const discrete = defineFamily({
@@ -44,6 +45,7 @@ export const discrete = defineFamily({
   }),
   parts: partsOf,
   device: OTHER_DEVICE,
+  told,
   references: [],
   needs: {
     kit: ['target of the right metal', 'feeler gauge', 'meter on volts DC'],

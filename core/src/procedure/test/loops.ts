@@ -11,7 +11,8 @@ import type { ProcedureContext } from '../step.ts'
 
 interface Kind {
   readonly type: string
-  readonly range: readonly [number, number, string]
+  /** None of a loop that switches. */
+  readonly range: readonly [number, number, string] | null
   readonly told?: Typed
 }
 /** One loop of each kind, all of its entries typed. */
@@ -29,6 +30,11 @@ export const LOOPS: Readonly<Record<string, Kind>> = {
   pH: { type: 'ph', range: [0, 14, 'pH'] },
   'clamp-on': { type: 'flow clamp on', range: [0, 500, 'm³/h'] },
   coriolis: { type: 'coriolis', range: [0, 13_600, 'kg/h'] },
+  switch: {
+    type: 'switch, inductive',
+    range: null,
+    told: { output: 'pnp', contact: 'no', alarmOn: 'notSensed', counter: true },
+  },
   thermal: {
     type: 'thermal mass flow',
     range: [0, 60, 'kg/h'],
@@ -39,18 +45,18 @@ export const LOOPS: Readonly<Record<string, Kind>> = {
 export function loopOf(name: string): LoopDocument {
   const kind = LOOPS[name]
   if (!kind) throw new Error(name)
-  const [low, high, unit] = kind.range
+  const ends = kind.range?.slice(0, 2).map(String) ?? []
+  const [lrv = '', urv = ''] = ends
+  const unit = kind.range?.[2] ?? ''
   const { document } = readRow({
     tag: 'XT-9',
     type: kind.type,
-    lrv: String(low),
-    urv: String(high),
-    unit,
-    receiverLrv: String(low),
-    receiverUrv: String(high),
-    receiverUnit: unit,
-    signal: '4-20 mA',
-    tolerance: '0.5',
+    ...(kind.range
+      ? {
+          ...{ lrv, urv, unit, receiverLrv: lrv, receiverUrv: urv, receiverUnit: unit },
+          ...{ signal: '4-20 mA', tolerance: '0.5' },
+        }
+      : { signal: 'PNP NO' }),
     interval: '12',
   })
   if (!document) throw new Error(`${name}: no document`)

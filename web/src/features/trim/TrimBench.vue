@@ -45,7 +45,11 @@ const loop = useLoop()
 const session = useSession()
 const p = useProcedure(() => loop.detail)
 const context = computed(() => (loop.detail ? contextOf(loop.detail.document) : null))
-const device = useDevice(() => (context.value && loop.detail?.demo ? loop.detail.id : null))
+/** A stand-in stands on loops of the demo plant alone: readings of a real one are typed. */
+const demo = computed(() => loop.detail?.demo === true)
+/** What switches has no device on a link. */
+const hasDevice = computed(() => demo.value && context.value !== null && context.value.discrete !== true)
+const device = useDevice(() => (hasDevice.value ? (loop.detail?.id ?? null) : null))
 const card = useTemplateRef<{
   done: () => Promise<void>
   label: string
@@ -56,10 +60,8 @@ const card = useTemplateRef<{
 /** What leads here may say what is to be done; the choice stays the technician’s. */
 const asked = useRoute().query['procedure']
 const chosen = ref<string | null>(typeof asked === 'string' ? asked : null)
-/** A stand-in stands on loops of the demo plant alone: readings of a real one are typed. */
-const demo = computed(() => loop.detail?.demo === true)
 const overLink = ref(true)
-const withDevice = computed(() => demo.value && overLink.value)
+const withDevice = computed(() => hasDevice.value && overLink.value)
 const stopping = ref(false)
 const tests = useEquipment()
 const rules = useLive(settings.rules, {})
@@ -198,7 +200,7 @@ async function goOn(to: string): Promise<void> {
 }
 const runnerName = computed(() => p.names.value.get(p.run.value?.runner ?? '') ?? 'somebody else')
 const next = computed(() => {
-  if (!context.value) return 'A loop that switches has nothing to trim; its points are set on Set up.'
+  if (!context.value) return 'Nothing is told of what it measures or switches: say it on Set up.'
   const run = p.run.value
   if (run && p.step.value)
     return p.mine.value
@@ -287,7 +289,7 @@ const next = computed(() => {
           </section>
           <h2>What is to be done</h2>
           <v-checkbox
-            v-if="session.mayWrite && demo"
+            v-if="session.mayWrite && hasDevice"
             v-model="overLink"
             label="Read and write over the link of the stand-in; else every reading is typed"
             hide-details
@@ -350,7 +352,7 @@ const next = computed(() => {
       <template #beside>
         <StepPicture v-if="p.run.value && p.step.value" :run="p.run.value" :step="p.step.value" />
         <DevicePanel
-          v-if="context && loop.detail && demo && !typing"
+          v-if="context && loop.detail && hasDevice && !typing"
           :loop-id="loop.detail.id"
           :tag="loop.detail.tag"
           :device="device.view.value"

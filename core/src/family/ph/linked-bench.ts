@@ -1,0 +1,63 @@
+import { isStill } from '../../procedure/still.ts'
+import { sayNumber } from '../../quantity/round.ts'
+import { asLeftIn, MOST_C } from './bench-calibration.ts'
+import { bufferProblem } from './buffer-check.ts'
+
+/** A quantity over the last seconds in which nothing was moved. */
+interface Trend {
+  readonly value: number
+  readonly scatter: number
+  readonly slope: number
+  readonly n: number
+  readonly over_s: number
+}
+/** A linked pH sensor on the bench as it stands now. */
+export interface LinkedBeaker {
+  /** pH of the bottle it stands in, as somebody put it there; null in air. */
+  readonly standsIn: number | null
+  readonly mV: Trend
+  readonly t: Trend
+  /** What it shows itself, mean of the same seconds. */
+  readonly pv: number
+}
+/** What was taken in a bottle over the link. */
+export interface LinkedReading {
+  readonly buffer: number
+  readonly mV: number
+  readonly t: number
+  readonly pv: number
+}
+
+/** Looked at for so long without a hand on it, s; typical. */
+const LEAST_S = 10
+/** Voltage and temperature stand by the rule of the procedure at a loop. */
+const STEADY_MV = 4
+
+/** Why what it shows does not stand yet, or null. */
+export function beakerMoves(b: LinkedBeaker): string | null {
+  if (b.standsIn === null) return 'It stands in no bottle: put it into the first one.'
+  const over_s = Math.min(b.mV.over_s, b.t.over_s)
+  if (over_s < LEAST_S - 0.5)
+    return `Waits for ${LEAST_S} s in this bottle; ${sayNumber(Math.floor(over_s), 3)} s are over.`
+  const still = (t: Trend, allowed: number) => isStill({ ...t, window_s: t.over_s }, allowed)
+  if (!still(b.mV, STEADY_MV)) return `The voltage still moves: ±${sayNumber(2 * b.mV.scatter, 2)} mV.`
+  return still(b.t, 2 * MOST_C) ? null : 'The temperature still moves.'
+}
+
+/** Why a bottle cannot be taken yet, or null. @param buffer - pH on it at 25 °C, as typed */
+export function linkedWaits(
+  buffer: number | null,
+  b: LinkedBeaker,
+  earlier: readonly LinkedReading[],
+): string | null {
+  const moves = beakerMoves(b)
+  if (moves !== null) return moves
+  if (buffer === null) return 'Type the buffer on the bottle.'
+  return bufferProblem(
+    { buffer, mV: b.mV.value, t: b.t.value },
+    earlier.map((r) => ({ ...r })),
+  )
+}
+
+/** What the sensor itself shows in a bottle after it was written, against the bottle. */
+export const linkedCheck = (buffer: number, b: LinkedBeaker) => asLeftIn(buffer, b.t.value, b.pv)
