@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { devices } from '@calm/contract/api/addresses'
 import type { DeviceOrder, LinkTest, Ports } from '@calm/contract/devices'
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { call, sayProblem } from '../../../api/call.ts'
-import StateMark from '../../../ui/StateMark.vue'
+import { sayProblem } from '../api/call.ts'
+import StateMark from '../ui/StateMark.vue'
+import type { DeviceAt } from './use-device.ts'
 
 /** Finding the device: which port is new since the last look, and which part of the way does not answer. */
-const { loopId, busy, ask } = defineProps<{
-  loopId: string
+const { deviceId, at, busy, ask } = defineProps<{
+  deviceId: string
+  at: DeviceAt
   busy: boolean
   ask: (command: DeviceOrder['command']) => Promise<boolean>
 }>()
@@ -19,7 +20,7 @@ const trouble = ref<string | null>(null)
 
 async function look(): Promise<void> {
   try {
-    const now = await call(devices.ports, { loop: loopId })
+    const now = await at.ports(deviceId)
     before.value = ports.value.length > 0 ? ports.value : null
     ports.value = now
     trouble.value = null
@@ -39,7 +40,7 @@ const items = computed(() =>
 )
 async function connect(): Promise<void> {
   try {
-    parts.value = await call(devices.linkTest, { loop: loopId, port: port.value })
+    parts.value = await at.linkTest(deviceId, port.value)
     trouble.value = null
   } catch (error) {
     trouble.value = sayProblem(error)

@@ -1,14 +1,28 @@
 import { devices } from '@calm/contract/api/addresses'
-import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
+import type { DeviceAnswer, DeviceOrder, DeviceView, LinkTest, Ports } from '@calm/contract/devices'
 import { onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { call, sayProblem } from '../../api/call.ts'
+import { call, sayProblem } from '../api/call.ts'
 
 const LOOK_MS = 1000
 /** Samples that are kept: the longest window that a gate looks at. */
 const KEPT = 480
 
-/** The device of a loop, looked at every second as long as this is on screen, and what it answered last. */
-export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
+/** Where a device hangs, and how it is asked: on a loop, or on the link of the workshop. */
+export interface DeviceAt {
+  readonly look: (id: string, since?: number) => Promise<DeviceView>
+  readonly ask: (id: string, order: DeviceOrder) => Promise<DeviceAnswer>
+  readonly ports: (id: string) => Promise<Ports>
+  readonly linkTest: (id: string, port: string) => Promise<LinkTest>
+}
+export const ON_LOOP: DeviceAt = {
+  look: (loop, since) => call(devices.look, since === undefined ? { loop } : { loop, since }),
+  ask: (loop, order) => call(devices.ask, { loop }, order),
+  ports: (loop) => call(devices.ports, { loop }),
+  linkTest: (loop, port) => call(devices.linkTest, { loop, port }),
+}
+
+/** A device, looked at every second as long as this is on screen, and what it answered last. */
+export function useDevice(deviceId: MaybeRefOrGetter<string | null>, at: DeviceAt = ON_LOOP) {
   const view = shallowRef<DeviceView | null>(null)
   const trouble = ref<string | null>(null)
   const answer = shallowRef<{ ok: boolean; says: string } | null>(null)
@@ -20,13 +34,13 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
 
   async function look(): Promise<void> {
     clearTimeout(timer)
-    const id = toValue(loopId)
+    const id = toValue(deviceId)
     const before = orders
     if (id && !document.hidden) {
       try {
         const known = view.value?.samples.at(-1)?.t_s
-        const told = await call(devices.look, known === undefined ? { loop: id } : { loop: id, since: known })
-        if (id === toValue(loopId) && before === orders)
+        const told = await at.look(id, known)
+        if (id === toValue(deviceId) && before === orders)
           view.value = { ...told, samples: [...(view.value?.samples ?? []), ...told.samples].slice(-KEPT) }
         trouble.value = null
       } catch (error) {
@@ -37,7 +51,7 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     if (!gone) timer = setTimeout(() => void look(), LOOK_MS)
   }
   watch(
-    () => toValue(loopId),
+    () => toValue(deviceId),
     () => {
       view.value = null
       void look()
@@ -51,7 +65,7 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
 
   /** Asks for something; sent again with the same identifier when the answer was lost on the way. */
   async function ask(command: DeviceOrder['command']): Promise<boolean> {
-    const id = toValue(loopId)
+    const id = toValue(deviceId)
     if (!id || busy.value) return false
     busy.value = true
     orders++
@@ -59,7 +73,7 @@ export function useDevice(loopId: MaybeRefOrGetter<string | null>) {
     try {
       for (let attempt = 1; ; attempt++) {
         try {
-          const told = await call(devices.ask, { loop: id }, order)
+          const told = await at.ask(id, order)
           orders++
           const last = view.value?.samples.at(-1)?.t_s ?? -Infinity
           view.value = {

@@ -5,12 +5,14 @@ import { SENSOR_KINDS, sensorKindOf } from '@calm/core/sensor/index'
 import { SENSOR_STATES, SENSOR_STATE_TITLES, type SensorDescription } from '@calm/core/sensor/sensor'
 import { shownSettings, valuesOf, type SettingValue } from '@calm/core/quantity/setting'
 import { sensorAfter, type BenchOutcome } from '@calm/core/family/ph/bench-calibration'
-import { computed, onMounted, ref, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, useTemplateRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import BufferBench from './BufferBench.vue'
 import FindingRow from '../../ui/FindingRow.vue'
 import SettingField from '../../ui/SettingField.vue'
+
+const LinkedBench = defineAsyncComponent(() => import('./LinkedBench.vue'))
 
 /** A sensor’s plate: a new one, or one described anew. */
 const { sensor } = defineProps<{ sensor: Sensor | null }>()
@@ -47,7 +49,7 @@ function set(name: string, value: SettingValue): void {
   form.value = { ...form.value, values: { ...form.value.values, [name]: value } }
 }
 const judged = computed(() => kind.value?.judge?.(form.value.values) ?? [])
-const calibrating = ref(false)
+const calibrating = ref<'typed' | 'linked' | null>(null)
 const written = ref<string | null>(null)
 const glass_Mohm = computed(() => {
   const value = form.value.values['glass_Mohm']
@@ -61,7 +63,7 @@ function calibrated(o: BenchOutcome, says: string): void {
   if (form.value.dueOn !== null && form.value.dueOn <= today) form.value.dueOn = null
   reason.value = `Calibrated in buffers. ${o.says[0] ?? ''} ${says}`.trim().slice(0, 240)
   written.value = `${reason.value} Save it: then every loop that takes it knows it.`
-  calibrating.value = false
+  calibrating.value = null
 }
 const dayOrNull = (text: string) => (text.trim() === '' ? null : text.trim())
 const box = useTemplateRef<HTMLElement>('box')
@@ -116,7 +118,13 @@ async function save(): Promise<void> {
     </div>
     <FindingRow v-for="f in judged" :key="f.code" :finding="f" />
     <template v-if="form.kind === 'ph-sensor'">
-      <v-btn v-if="!calibrating" @click="calibrating = true">Calibrate it in buffers</v-btn>
+      <div v-if="calibrating === null" class="row">
+        <v-btn v-if="sensor?.linked" @click="calibrating = 'linked'"
+          >Calibrate it over the link (simulated)</v-btn
+        >
+        <v-btn @click="calibrating = 'typed'">Calibrate it in buffers, typed</v-btn>
+      </div>
+      <LinkedBench v-else-if="sensor && calibrating === 'linked'" :sensor="sensor" @done="emit('done')" />
       <BufferBench v-else :glass="glass_Mohm" @write="calibrated" />
       <p v-if="written" role="status">{{ written }}</p>
     </template>

@@ -6,9 +6,10 @@ import { printedUnit } from '@calm/core/quantity/units'
 import type { Range } from '@calm/core/signal/stage'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import ChartView from '../../../ui/ChartView.vue'
+import { ON_LOOP } from '../../../device/use-device.ts'
 import StateMark from '../../../ui/StateMark.vue'
 
-const LinkPanel = defineAsyncComponent(() => import('./LinkPanel.vue'))
+const LinkPanel = defineAsyncComponent(() => import('../../../device/LinkPanel.vue'))
 const ClampedPanel = defineAsyncComponent(() => import('./ClampedPanel.vue'))
 const HoldsPanel = defineAsyncComponent(() => import('./HoldsPanel.vue'))
 const DeviceFiles = defineAsyncComponent(() => import('./DeviceFiles.vue'))
@@ -127,7 +128,7 @@ async function unlock(): Promise<void> {
       </div>
     </div>
     <template v-if="mayWrite && device">
-      <LinkPanel v-if="!device.connected" :loop-id="loopId" :busy="busy" :ask="ask" />
+      <LinkPanel v-if="!device.connected" :device-id="loopId" :at="ON_LOOP" :busy="busy" :ask="ask" />
       <div v-else-if="!device.unlocked" class="row">
         <v-text-field
           v-model="passcode"

@@ -5,7 +5,8 @@ import type { Component } from 'vue'
 import { createVuetify } from 'vuetify'
 import DeviceFiles from './DeviceFiles.vue'
 import HoldsPanel from './HoldsPanel.vue'
-import LinkPanel from './LinkPanel.vue'
+import LinkPanel from '../../../device/LinkPanel.vue'
+import { ON_LOOP } from '../../../device/use-device.ts'
 
 let ports: Ports
 let way: LinkTest
@@ -52,7 +53,7 @@ const items = (w: { findComponent: (by: { name: string }) => { props: (name: str
 
 describe('finding the device', () => {
   test('a port that came and one that went since the last look are told', async () => {
-    const { wrapper, press } = await panel(LinkPanel)
+    const { wrapper, press } = await panel(LinkPanel, { deviceId: 'loop', at: ON_LOOP })
     expect(items(wrapper)).toEqual([
       'Port A: adaptor plugged in',
       'Port B: nothing plugged in',
@@ -64,7 +65,7 @@ describe('finding the device', () => {
     expect(items(wrapper)[1]).toBe('Port B: new since the last look')
   })
   test('it connects where every part answers; else it says which one is silent and asks nothing', async () => {
-    const { wrapper, orders, press } = await panel(LinkPanel)
+    const { wrapper, orders, press } = await panel(LinkPanel, { deviceId: 'loop', at: ON_LOOP })
     await press('Connect')
     expect(orders).toEqual([{ kind: 'connect', port: 'A' }])
     way = [
