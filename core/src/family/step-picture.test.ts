@@ -9,6 +9,7 @@ const told = { inserted_mm: 414, clear_mm: 153 }
 function pictures(name: string, procedure: string, more: object = {}): Record<string, string> {
   const context = { ...contextFor(name), ...more }
   const job = beginJob(procedure, context, deviceFor(name, 7), {
+    withDevice: context.discrete !== true,
     way: 'commissioning',
     notInServiceBy: 'Sandpiper',
   })
@@ -33,6 +34,11 @@ describe('the picture of a step', () => {
     ['', insert, 'opened', /clear of the valve, .*; the valve is open/],
     ['', insert, 'pushed', /inserted, mark at 414 mm; the valve is open/],
   ])('%s %#', (_why, all, id, says) => expect(all[id]).toMatch(says)) // prettier-ignore
+  test.each([
+    ['hand', /in the hand, before it is mounted/],
+    ['mounted', /at its place, by the real thing/],
+    ['cautions', /^$/],
+  ])('switch, %s', (id, says) => expect(pictures('switch', 'discrete-input')[id] ?? '').toMatch(says))
   test('a stack nobody entered has no marks, and no picture of them', () => {
     expect(pictures('thermal', 'probe-retract', { told: {} })['drawn']).toBe('')
   })
@@ -44,5 +50,7 @@ describe('the picture of a step', () => {
     ['gauge', 'zero-trim', 'restore', /^$/],
     ['differential', 'zero-trim', 'asFound-1-read', /^$/],
     ['coriolis', 'flow-zero', 'asFound-1-read', /^$/],
+    ['level', 'sensor-trim', 'asFound-2-apply', /stands at 2 m, 50 % of the range; the tape/],
+    ['level', 'sensor-trim', 'cautions', /^$/],
   ])('%s, %s, %s', (name, procedure, id, says) => expect(pictures(name, procedure)[id]).toMatch(says))
 })

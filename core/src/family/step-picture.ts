@@ -2,16 +2,26 @@ import type { ProcedureRun } from '../procedure/run.ts'
 import { toldNumber, type AppliedBy, type ProcedureContext, type Step } from '../procedure/step.ts'
 import { sayNumber } from '../quantity/round.ts'
 import type { ScaleDrawing, Shape } from './scale-drawing.ts'
+import { levelPicture } from './step-picture-level.ts'
 
 const [BOX_W, BOX_H, GAP] = [166, 62, 24]
 
-/** Boxes in a row with a wire or a hose between them; `back` closes it to a loop. */
-function chain(says: string, names: readonly string[], between: string, back: boolean): ScaleDrawing {
+/** Boxes in a row with a wire or a hose between them; `back` closes it to a loop, `here` is framed twice. */
+function chain(
+  says: string,
+  names: readonly string[],
+  between: string,
+  back: boolean,
+  here: number | null = null,
+): ScaleDrawing {
   const x = (i: number) => i * (BOX_W + GAP)
   const middle = BOX_H / 2
   const right = x(names.length - 1) + BOX_W
   const low = BOX_H + (back ? 44 : 4)
   const boxes = names.flatMap((text, i): Shape[] => [
+    ...(i === here
+      ? [{ kind: 'rect', ink: 'box', x: x(i) - 6, y: -6, w: BOX_W + 12, h: BOX_H + 12 } as const]
+      : []),
     { kind: 'rect', ink: 'box', x: x(i), y: 0, w: BOX_W, h: BOX_H },
     { kind: 'label', at: [x(i) + BOX_W / 2, middle + 5], text, anchor: 'middle' },
   ])
@@ -179,6 +189,21 @@ function probe(
   }
 }
 
+const FROM_SENSOR_TO_BIT = ['Sensor', 'Input’s terminal', 'Input card', 'Controller'] as const
+/** Where a step of a discrete input looks, and at what. */
+const LOOKS_AT: Readonly<Record<string, readonly [box: number, what: string]>> = {
+  hand: [0, 'in the hand, before it is mounted'],
+  mounted: [0, 'at its place, by the real thing'],
+  levels: [1, 'volts DC, terminal to common'],
+  lamp: [2, 'the lamp of the input'],
+  forced: [3, 'the bit, both ways by the real thing'],
+  cut: [1, 'one wire out: the bit reads 0'],
+  words: [3, 'the words on the screen'],
+  alarm: [3, 'its alarm'],
+  ten: [3, 'ten by hand, ten counted'],
+  limits: [3, 'a cycle that is too long'],
+}
+
 const ON_THE_LOOP: ReadonlySet<string> = new Set(['output-trim', 're-range', 'loop-check'])
 /** From connecting to the step before it is taken off again. */
 function isConnected(run: ProcedureRun, step: Step): boolean {
@@ -190,6 +215,13 @@ function isConnected(run: ProcedureRun, step: Step): boolean {
 export function stepPicture(run: ProcedureRun, step: Step, c: ProcedureContext): ScaleDrawing | null {
   const stands = probeStands(run.started.procedure, step)
   if (stands) return probe(c, stands)
+  const look = c.discrete ? LOOKS_AT[step.id] : undefined
+  if (look) {
+    const [box, what] = look
+    return chain(`Looked at here: ${what}`, FROM_SENSOR_TO_BIT, what, false, box)
+  }
+  if (c.discrete) return null
+  if (c.appliedBy === 'level' && isConnected(run, step)) return levelPicture(run, step, c)
   if (ON_THE_LOOP.has(run.started.procedure)) {
     const held = step.holdCurrent_mA
     if (held === undefined) return null

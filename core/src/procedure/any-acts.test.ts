@@ -7,7 +7,7 @@ import { keepProcedure } from './kept.ts'
 import { RESULT_STATE } from './outcome.ts'
 import type { Step } from './step.ts'
 import { answerNow, beginJob, doStep, happen, isoAt, perform, type Job } from './test/technician.ts'
-import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
+import { contextFor, deviceFor, loopOf, LOOPS, waysOf } from './test/loops.ts'
 import { trueError_pct } from './test/true-error.ts'
 
 /** Every procedure that fits a family, over the link and typed. */
@@ -15,11 +15,7 @@ const EVERY = Object.keys(LOOPS).flatMap((name) =>
   proceduresOf(loopOf(name).family).flatMap((p) =>
     p.unfit?.(contextFor(name))
       ? []
-      : (LOOPS[name]?.range ? [true, false] : [false]).map((linked): [string, string, boolean] => [
-          name,
-          p.id,
-          linked,
-        ]),
+      : waysOf(name).map((linked): [string, string, boolean] => [name, p.id, linked]),
   ),
 )
 const BARE = { ticks: 20, values: {}, choice: null, confirmed: false, note: '', confirmedBy: '' }

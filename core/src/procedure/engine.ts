@@ -1,4 +1,5 @@
 import { refused, type Refused } from '../refused.ts'
+import { sayNumber } from '../quantity/round.ts'
 import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
 import type { Adjustment } from '../trim/adjust.ts'
 import { REFUSALS, trimPlausible, WARNINGS } from '../trim/plausible.ts'
@@ -51,6 +52,19 @@ export function adjustmentOf(step: Step, values: Values): Adjustment | null {
   }
 }
 
+/** Why a trim would shift the reading by more than the plant lets it, or null. @param pv - what it reads now */
+function shiftProblem({ started }: ProcedureRun, a: Adjustment, pv: number): string | null {
+  const most = started.gates?.shift_pct
+  const applied =
+    a.kind === 'zeroTrim' ? 0 : a.kind === 'lowerTrim' || a.kind === 'upperTrim' ? a.applied : null
+  if (most === undefined || applied === null) return null
+  const { low, high } = started.context.limits
+  const shift = (100 * Math.abs(applied - pv)) / Math.max(Math.abs(low), Math.abs(high))
+  return shift <= most * (1 + 1e-9)
+    ? null
+    : `The trim would shift it by ${sayNumber(shift, 3)} % of the sensor’s upper limit; up to ${sayNumber(most)} % is trimmed away here. Look for the cause.`
+}
+
 /** Whether an adjustment makes sense, from the numbers that were typed or read. */
 export function adjustmentProblem(
   run: ProcedureRun,
@@ -71,7 +85,7 @@ export function adjustmentProblem(
     stable: true,
   })
   return {
-    refused: verdict.code === 'OK' ? null : REFUSALS[verdict.code],
+    refused: verdict.code === 'OK' ? shiftProblem(run, a, pv) : REFUSALS[verdict.code],
     warnings: verdict.warnings.map((w) => WARNINGS[w]),
   }
 }

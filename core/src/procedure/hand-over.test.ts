@@ -3,7 +3,7 @@ import { proceduresOf } from '../family/procedures.ts'
 import { applyProcedureEvent, foldProcedure } from './engine.ts'
 import { handOverProblem, rightOnes, standingWork } from './hand-over.ts'
 import { keepProcedure, procedureFromKept } from './kept.ts'
-import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
+import { contextFor, deviceFor, loopOf, LOOPS, waysOf } from './test/loops.ts'
 import { beginJob, doStep, happen, perform, type Job } from './test/technician.ts'
 
 const [FIRST, NEXT] = ['018f3c1e-7b1a-4c3e-9a52-0f6f3f0a0001', '018f3c1e-7b1a-4c3e-9a52-0f6f3f0a0002']
@@ -156,7 +156,8 @@ describe('every pair of procedures of every kind', () => {
     const unfit = proceduresOf(loopOf(name).family)
       .find((p) => p.id === from)
       ?.unfit?.(contextFor(name))
-    const begin = () => beginJob(from, contextFor(name), deviceFor(name, 7))
+    const withDevice = waysOf(name).includes(true)
+    const begin = () => beginJob(from, contextFor(name), deviceFor(name, 7), { withDevice })
     const job = unfit ? null : begin()
     const there =
       job !== null &&

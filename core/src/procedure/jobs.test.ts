@@ -5,13 +5,13 @@ import { foldProcedure } from './engine.ts'
 import { gatesOf } from './gates.ts'
 import { keepProcedure } from './kept.ts'
 import { beginJob, isoAt, lookAt, perform } from './test/technician.ts'
-import { contextFor, deviceFor, loopOf, LOOPS } from './test/loops.ts'
+import { contextFor, deviceFor, loopOf, LOOPS, waysOf } from './test/loops.ts'
 
 const names = Object.keys(LOOPS)
 const everyOne = names.flatMap((name) =>
   proceduresOf(loopOf(name).family).flatMap((p) => {
     const unfit = p.unfit?.(contextFor(name))
-    return unfit ? [] : [true, false].map((linked): [string, string, boolean] => [name, p.id, linked])
+    return unfit ? [] : waysOf(name).map((linked): [string, string, boolean] => [name, p.id, linked])
   }),
 )
 

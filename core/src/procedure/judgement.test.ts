@@ -5,6 +5,7 @@ import type { TransmitterErrors } from '../transmitter/transmitter.ts'
 import { adviceFor } from './advice.ts'
 import { outcomeOf } from './closing.ts'
 import type { EquipmentFunction } from '../verify/equipment-spec.ts'
+import { USUAL_GATES } from './gate-numbers.ts'
 import { missingInstruments } from './instruments.ts'
 import { RESULT_STATE, type Result } from './outcome.ts'
 import { beginJob, doStep, happen, perform, type Habits, type Job } from './test/technician.ts'
@@ -213,6 +214,19 @@ describe('the worst mistakes, each told', () => {
     worn.t_s = first.t_s + 60
     perform(worn, { chooses: { decide: 'accept' } })
     expect(outcomeOf(worn.run)?.result).toBe('look')
+  })
+  test.each([
+    [3.9, undefined, 'untouched'],
+    [8, undefined, 'look'],
+    [8, 10, 'untouched'],
+    [3, 2, 'look'],
+  ])('figures changed by %d %%, the plant lets them by %s: %s', (change_pct, health_pct, result) => {
+    const { run } = perform(job('coriolis', 'health-check'))
+    const done = run.done.map((d) =>
+      d.step.id === 'result' ? { ...d, values: { ...d.values, before: 1, change_pct } } : d,
+    )
+    const gates = health_pct === undefined ? {} : { gates: { ...USUAL_GATES, health_pct } }
+    expect(outcomeOf({ ...run, done, started: { ...run.started, ...gates } })?.result).toBe(result)
   })
   test('the pH of a buffer is not taken for the process', () => {
     const j = until(job('pH', 'ph-buffers'), 'processAgain')

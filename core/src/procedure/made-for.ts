@@ -28,6 +28,7 @@ export const contextMadeFor = (started: ProcedureStarted): ProcedureContext => (
   ...started.context,
   way: started.way ?? 'inService',
   linked: started.withDevice,
+  ...(started.gates ? { asks: started.gates } : {}),
 })
 
 /** What the procedure before held is let go before anything is read. */

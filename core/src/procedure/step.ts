@@ -5,6 +5,7 @@ import type { Adjustment } from '../trim/adjust.ts'
 import type { ManifoldKind } from '../manifold/manifold.ts'
 import type { Range } from '../signal/stage.ts'
 import type { Transfer } from '../signal/transfer.ts'
+import type { GateNumbers } from './gate-numbers.ts'
 import type { GateId } from './gates.ts'
 import type { Outcome } from './outcome.ts'
 import type { WorkEvent } from './order-of-work.ts'
@@ -145,6 +146,8 @@ export interface ProcedureContext {
     { readonly unit: string; readonly shows: readonly number[]; readonly within: number } | undefined
   /** What the family's own procedures are told of the set-up. */
   readonly told?: Readonly<Record<string, number | string | readonly number[]>> | undefined
+  /** What the plant asks of readings; what is usual where nobody said. */
+  readonly asks?: Partial<GateNumbers> | undefined
   readonly way?: Way | undefined
   /** Readings come over the link; else they are typed. */
   readonly linked?: boolean | undefined

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { samplesOf, type StandIn } from '../device/stand-in.ts'
+import { USUAL_GATES } from './gate-numbers.ts'
 import { gatesOf, inputWithin, typedApart_s } from './gates.ts'
 import { knownTo } from './known-to.ts'
 import type { ProcedureRun } from './run.ts'
@@ -153,6 +154,35 @@ describe('what the plant asks of a reading', () => {
   test('the input is right within so much of the span', () => {
     expect(inputWithin(typed(undefined))).toBeCloseTo(0.006, 12)
     expect(inputWithin(typed(asks))).toBeCloseTo(0.03, 12)
+  })
+})
+
+describe('what the plant lets a trim shift, and a figure change', () => {
+  // The sensor's upper limit is 16 bar: a zero that is off by 0.12 bar is 0.75 % of that.
+  const shifted = (gates: Partial<typeof USUAL_GATES>) => {
+    const job = beginJob('zero-trim', context, deviceFor('gauge', 7, { z: 0.02 }), {
+      gates: { ...USUAL_GATES, ...gates },
+    })
+    for (let i = 0; i < 60 && job.run.left[0] && job.run.left[0].kind !== 'write'; i++)
+      if (!doStep(job, { chooses: { decide: 'adjust' } })) break
+    return { done: doStep(job), says: job.refused.at(-1) }
+  }
+  test.each([
+    [3, true],
+    [0.7, false],
+  ])('up to %d %%: %s', (shift_pct, done) => expect(shifted({ shift_pct }).done).toBe(done))
+  test('what is too much is told with its cause', () => {
+    expect(shifted({ shift_pct: 0.7 }).says).toMatch(
+      /shift it by 0.7\d* % .* up to 0.7 % .* Look for the cause/,
+    )
+  })
+  test('at rest the temperature is asked for as the plant says', () => {
+    const ticks = (gates: Partial<typeof USUAL_GATES>) =>
+      beginJob('flow-zero', contextFor('coriolis'), deviceFor('coriolis', 7), {
+        gates: { ...USUAL_GATES, ...gates },
+      }).run.left.find((s) => s.id === 'stopped')?.hold?.[2]
+    expect(ticks({})).toMatch(/less than 0.5 K a minute/)
+    expect(ticks({ rate_KPerMin: 0.2 })).toMatch(/less than 0.2 K a minute/)
   })
 })
 

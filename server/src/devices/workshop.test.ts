@@ -61,6 +61,7 @@ describe('a pH sensor on the link of the workshop, without a loop', () => {
     expect((await act(s, { kind: 'check', buffer: 7 }, id)).says).toBe('Done already.')
     const after = (await sensors()).find((x) => x.id === s.id)
     expect(after).toMatchObject({ revision: s.revision + 1, by: 'Wren (technician)' })
+    expect(after?.description.state).toBe('shelf')
     expect(after?.description.certifiedOn).toBe(now().toISOString().slice(0, 10))
     const past = (await wren.get(`/api/sensors/${s.id}/revisions`).expect(200)).body as SensorRevision[]
     expect(past[0]?.reason).toMatch(/^Calibrated over the link of the stand-in \(simulated\)/)

@@ -11,12 +11,12 @@ import {
   standIn,
   type StandIn,
 } from '@calm/core/device/stand-in'
-import { mean } from '@calm/core/numeric/mean'
 import { benchOutcome, sensorAfter, type BenchOutcome } from '@calm/core/family/ph/bench-calibration'
 import {
   beakerMoves,
   linkedCheck,
   linkedWaits,
+  shownOver,
   type LinkedBeaker,
   type LinkedReading,
 } from '@calm/core/family/ph/linked-bench'
@@ -111,8 +111,8 @@ function beakerOf({ device: held, t_s }: Held): LinkedBeaker | null {
   const [mV, t] = [trends['electrode_mV'], trends['medium_C']]
   if (!mV || !t) return null
   const n = Math.max(1, Math.floor(mV.over_s * SAMPLES_A_SECOND))
-  const pv = mean(samplesOf(device, t_s, n).map((s) => s.PV))
-  return { standsIn: standardShows(device, t_s), mV, t, pv }
+  const pv = shownOver(samplesOf(device, t_s, n), mV.over_s)
+  return pv && { standsIn: standardShows(device, t_s), mV, t, pv }
 }
 
 /** An act that does not go, in a sentence; nothing is changed. */
@@ -148,6 +148,7 @@ function calibrated(sensor: Sensor, o: BenchOutcome, glass_Mohm: number, now: Da
   return {
     ...description,
     values: { ...(values as SensorDescription['values']), glass_Mohm: Math.round(glass_Mohm) },
+    state: 'shelf',
     certifiedOn: today,
     dueOn: dueOn !== null && dueOn > today ? dueOn : null,
   }
@@ -168,11 +169,11 @@ async function take({ tx, sensor, before, id }: At, buffer: number): Promise<str
   const seen = beakerOf(before)
   const waits = seen ? linkedWaits(buffer, seen, before.beakers) : 'No link: connect first.'
   if (waits !== null || !seen) throw new Waits(waits ?? '')
-  const reading = { buffer, mV: seen.mV.value, t: seen.t.value, pv: seen.pv }
+  const reading = { buffer, mV: seen.mV.value, t: seen.t.value, pv: seen.pv.value }
   // The act is remembered by the device, so that a second send is known.
   const { state } = remembered(before, id)
   await keep(tx, sensor.id, { state, beakers: [...before.beakers, reading] })
-  return `Taken: ${before.beakers.length + 1}.`
+  return `Bottle ${before.beakers.length + 1} is taken.`
 }
 const remembered = ({ device }: Held, id: string) => ({
   state: { ...device, recent: [...device.recent, id] },

@@ -2,7 +2,7 @@ import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { procedureOf } from '@calm/core/procedure/catalogue'
-import { USUAL_GATES } from '@calm/core/procedure/gate-numbers'
+import { USUAL_GATES, wholeGates } from '@calm/core/procedure/gate-numbers'
 import { gatesAt, shutGates } from '@calm/core/procedure/engine'
 import { sayShut } from '@calm/core/procedure/gates'
 import { standingWork } from '@calm/core/procedure/hand-over'
@@ -237,14 +237,14 @@ function checkKnownTo(c: Checked, started: ProcedureStarted, able: readonly Name
 }
 
 /** What a reading has to be before it counts is decided by the plant, not by who begins. */
-async function checkGateNumbers(tx: Executor, c: Checked, { gates = USUAL_GATES }: ProcedureStarted) {
-  const rules = (await plantRules(tx)).gates
-  for (const of of ['still_s', 'apart_s', 'input_pct'] as const)
-    if (gates[of] !== rules[of])
+async function checkGateNumbers(tx: Executor, c: Checked, { gates }: ProcedureStarted) {
+  const [told, rules] = [wholeGates(gates), wholeGates((await plantRules(tx)).gates)]
+  for (const of of Object.keys(USUAL_GATES) as (keyof typeof USUAL_GATES)[])
+    if (told[of] !== rules[of])
       throw wrong(c, [
         {
           path: `gates.${of}`,
-          says: `The plant asks for ${sayNumber(rules[of])}, not for ${sayNumber(gates[of])}. Reload the page.`,
+          says: `The plant asks for ${sayNumber(rules[of])}, not for ${sayNumber(told[of])}. Reload the page.`,
         },
       ])
 }

@@ -7,6 +7,7 @@ import {
   type ChangeRules,
 } from '@calm/contract/settings'
 import type { WantedUnits } from '@calm/core/quantity/asked-in'
+import { wholeGates } from '@calm/core/procedure/gate-numbers'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { rulesChanged } from '@calm/core/record/plant-log/kinds/plant'
 import { eq, sql } from 'drizzle-orm'
@@ -33,7 +34,11 @@ async function keep(db: Executor, key: string, value: object): Promise<void> {
     .onConflictDoUpdate({ target: settings.key, set: { value } })
 }
 
-export const plantRules = (db: Executor): Promise<PlantRules> => read(db, RULES, PlantRules, NO_RULES)
+/** With what is usual where an older decision did not say it. */
+export async function plantRules(db: Executor): Promise<PlantRules> {
+  const rules = await read(db, RULES, PlantRules, NO_RULES)
+  return { ...rules, gates: wholeGates(rules.gates) }
+}
 
 /** What is kept with what is decided anew; null takes away. */
 function merged<V>(
@@ -74,7 +79,7 @@ export async function changeRules(
 ): Promise<PlantRules> {
   return db.transaction(async (tx) => {
     await hold(tx)
-    const { water, letterhead, sheetOrder, plans, byKind, units, ...others } = change
+    const { water, letterhead, sheetOrder, plans, byKind, units, gates, ...others } = change
     const now = await plantRules(tx)
     const rules = PlantRules.parse({
       ...now,
@@ -85,6 +90,7 @@ export async function changeRules(
       plans: merged(now.plans, plans ?? {}),
       byKind: merged(now.byKind, byKind ?? {}),
       units: merged(now.units, ownIsNone(units ?? {})),
+      gates: { ...now.gates, ...gates },
     })
     if (canonicalJson(rules) === canonicalJson(now)) return now
     await keep(tx, RULES, rules)

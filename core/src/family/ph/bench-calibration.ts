@@ -22,7 +22,7 @@ const MOST_MV = 1
 /** Temperatures in one beaker are the same within this, °C; typical. */
 export const MOST_C = 0.5
 /** A check in a buffer as left is right within this; typical. */
-const CHECK_WITHIN_PH = 0.05
+export const CHECK_WITHIN_PH = 0.05
 
 /** Why a reading in a beaker does not count yet, or null. @param at - now, ISO 8601 */
 export function beakerWaits(

@@ -1,6 +1,7 @@
+import { fitLine } from '../../numeric/fit-line.ts'
 import { isStill } from '../../procedure/still.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { asLeftIn, MOST_C } from './bench-calibration.ts'
+import { asLeftIn, CHECK_WITHIN_PH, MOST_C } from './bench-calibration.ts'
 import { bufferProblem } from './buffer-check.ts'
 
 /** A quantity over the last seconds in which nothing was moved. */
@@ -17,8 +18,8 @@ export interface LinkedBeaker {
   readonly standsIn: number | null
   readonly mV: Trend
   readonly t: Trend
-  /** What it shows itself, mean of the same seconds. */
-  readonly pv: number
+  /** What it shows itself over the same seconds: behind its damping, so later than the voltage. */
+  readonly pv: Trend
 }
 /** What was taken in a bottle over the link. */
 export interface LinkedReading {
@@ -33,6 +34,24 @@ const LEAST_S = 10
 /** Voltage and temperature stand by the rule of the procedure at a loop. */
 const STEADY_MV = 4
 
+/** What it shows over its last seconds. @param samples - oldest first @param over_s - no further back */
+export function shownOver(
+  samples: readonly { readonly t_s: number; readonly PV: number }[],
+  over_s: number,
+): Trend | null {
+  const end = samples.at(-1)
+  if (!end) return null
+  const window = samples.filter((s) => s.t_s >= end.t_s - over_s)
+  const line = fitLine(window.map((s) => [s.t_s, s.PV] as const))
+  return {
+    value: line?.meanY ?? end.PV,
+    scatter: line?.scatter ?? 0,
+    slope: line?.slope ?? 0,
+    n: window.length,
+    over_s: end.t_s - (window[0]?.t_s ?? end.t_s),
+  }
+}
+
 /** Why what it shows does not stand yet, or null. */
 export function beakerMoves(b: LinkedBeaker): string | null {
   if (b.standsIn === null) return 'It stands in no bottle: put it into the first one.'
@@ -41,7 +60,8 @@ export function beakerMoves(b: LinkedBeaker): string | null {
     return `Waits for ${LEAST_S} s in this bottle; ${sayNumber(Math.floor(over_s), 3)} s are over.`
   const still = (t: Trend, allowed: number) => isStill({ ...t, window_s: t.over_s }, allowed)
   if (!still(b.mV, STEADY_MV)) return `The voltage still moves: ±${sayNumber(2 * b.mV.scatter, 2)} mV.`
-  return still(b.t, 2 * MOST_C) ? null : 'The temperature still moves.'
+  if (!still(b.t, 2 * MOST_C)) return 'The temperature still moves.'
+  return still(b.pv, 2 * CHECK_WITHIN_PH) ? null : 'Its pH still moves behind its damping.'
 }
 
 /** Why a bottle cannot be taken yet, or null. @param buffer - pH on it at 25 °C, as typed */
@@ -60,4 +80,4 @@ export function linkedWaits(
 }
 
 /** What the sensor itself shows in a bottle after it was written, against the bottle. */
-export const linkedCheck = (buffer: number, b: LinkedBeaker) => asLeftIn(buffer, b.t.value, b.pv)
+export const linkedCheck = (buffer: number, b: LinkedBeaker) => asLeftIn(buffer, b.t.value, b.pv.value)

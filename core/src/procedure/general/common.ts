@@ -1,6 +1,7 @@
 import { allowedOf } from '../allowed.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
+import { wholeGates } from '../gate-numbers.ts'
 import type { Need, ProcedureContext, Step } from '../step.ts'
 
 export const PRESSURE = [
@@ -40,7 +41,7 @@ export const needsInput = (c: ProcedureContext): Need[] =>
       ]
     : []
 
-export const STOP_FLOW: Step = {
+export const stopFlow = (c: ProcedureContext): Step => ({
   id: 'stopped',
   kind: 'valve',
   title: 'Stop the flow, keep the pipe full',
@@ -49,11 +50,11 @@ export const STOP_FLOW: Step = {
   hold: [
     'Both valves are shut and tight.',
     'The pipe is full and under pressure.',
-    'Its temperature changes by less than 0.5 K a minute (a usual limit): read twice, a minute apart.',
+    `Its temperature changes by less than ${sayNumber(wholeGates(c.asks).rate_KPerMin)} K a minute: read twice, a minute apart.`,
   ],
   needsNote: 'Tags of the two valves that are shut',
   stopsFlow: true,
-}
+})
 export const OPEN_FLOW: Step = {
   id: 'opened',
   kind: 'valve',

@@ -5,7 +5,7 @@ import { wrote, type Outcome } from '../outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
 import { allowedOf } from '../allowed.ts'
-import { HOT, OPEN_FLOW, residual, residualAgain, STOP_FLOW, ZERO_FLOW_GATES } from './common.ts'
+import { HOT, OPEN_FLOW, residual, residualAgain, stopFlow, ZERO_FLOW_GATES } from './common.ts'
 
 /**
  * A zero is worth setting only where the residual is larger than its noise and than what the meter's own
@@ -67,7 +67,7 @@ export function judgeFlowZero(run: ProcedureRun): Outcome {
 
 /** Residual, decision, zero and residual again, between shut valves. */
 export const flowZeroSteps = (c: ProcedureContext): Step[] => [
-  STOP_FLOW,
+  stopFlow(c),
   residual(c),
   decision('Set the zero, or leave it'),
   write(

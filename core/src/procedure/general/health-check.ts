@@ -1,13 +1,11 @@
+import { wholeGates } from '../gate-numbers.ts'
 import { wrote, type Outcome } from '../outcome.ts'
 import { acceptOrReport, callAndBypass, checkAndCall } from '../parts.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { DeviceCommand } from '../../device/command.ts'
 import type { Advice, Procedure, ProcedureContext, Step, StepAnswer } from '../step.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { ELECTRIC, OPEN_FLOW, residual, STOP_FLOW } from './common.ts'
-
-/** A change of this much since the first check is reported, %; typical, the device's manual wins. */
-const HEALTH_CHANGE_PCT = 4
+import { ELECTRIC, OPEN_FLOW, residual, stopFlow } from './common.ts'
 
 function judgeHealth(run: ProcedureRun): Outcome {
   const { before, change_pct = 0, alerts = 0 } = valuesOfStep(run, 'result')
@@ -21,8 +19,10 @@ function judgeHealth(run: ProcedureRun): Outcome {
           says: ['The first check of this device: later ones are held against it.'],
         }
       : { result: 'look', says: ['No reference is taken while an alert stands.', ...standing] }
-  const told = `Largest change since the first check ${sayNumber(change_pct, 3)} %, usual up to ${HEALTH_CHANGE_PCT} %.`
-  return alerts === 0 && Math.abs(change_pct) <= HEALTH_CHANGE_PCT
+  // A change of so much since the first check is reported; the device's manual wins.
+  const { health_pct } = wholeGates(run.started.gates)
+  const told = `Largest change since the first check ${sayNumber(change_pct, 3)} %, up to ${sayNumber(health_pct)} % is allowed.`
+  return alerts === 0 && Math.abs(change_pct) <= health_pct
     ? { result: 'untouched', says: [told, 'No alert stands.'] }
     : { result: 'look', says: [told, ...standing, 'Coating, erosion or wear: look before it is believed.'] }
 }
@@ -39,7 +39,7 @@ const checkItself = ({ choice }: StepAnswer): DeviceCommand => ({
 /** At rest, and proved to be: what moves is taken for a change, and the first check is the measure of all others. */
 const atRest = (c: ProcedureContext): Step[] =>
   c.appliedBy === 'flow'
-    ? [STOP_FLOW, residual(c)]
+    ? [stopFlow(c), residual(c)]
     : [
         {
           id: 'blockedIn',

@@ -42,6 +42,9 @@ export const LOOPS: Readonly<Record<string, Kind>> = {
   },
 }
 
+/** Over the link and typed; what switches has no link. */
+export const waysOf = (name: string): readonly boolean[] => (LOOPS[name]?.range ? [true, false] : [false])
+
 export function loopOf(name: string): LoopDocument {
   const kind = LOOPS[name]
   if (!kind) throw new Error(name)

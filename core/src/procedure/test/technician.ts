@@ -135,6 +135,16 @@ function receiverShows(job: Job): number {
   return low + ((high - low) * (mA - 4)) / 16
 }
 
+/** What a meter and the controller show at a discrete input that is as it should be. */
+const AT_A_GOOD_INPUT: Values = {
+  one_V: 22.8,
+  zero_V: 0.4,
+  whileSensing: 1,
+  whileNot: 0,
+  cut: 0,
+  counted: 10,
+}
+
 function valueOf(job: Job, step: Step, f: StepField, seen: Seen, habits: Habits): number {
   const known = habits.knows?.(step, f, job)
   if (known !== undefined) return known
@@ -154,7 +164,7 @@ function valueOf(job: Job, step: Step, f: StepField, seen: Seen, habits: Habits)
   if (f.name === 'buffer') return step.id === 'buffer-2' ? 4 : 7
   if (f.name === 'pv') return typed(seen.pv)
   if (f.name === 'mA' || f.name === 'measured') return typed(seen.mA)
-  return f.preset ?? 0
+  return AT_A_GOOD_INPUT[f.name] ?? f.preset ?? 0
 }
 
 export function happen(job: Job, body: ProcedureEventBody, by = 'wren'): boolean {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Sensor } from '@calm/contract/sensors'
 import { benchOutcome } from '@calm/core/family/ph/bench-calibration'
-import { BUFFERS, bufferPH, recogniseBuffer } from '@calm/core/family/ph/buffers'
+import { BUFFERS, bufferPH, recogniseBuffer, type Buffer } from '@calm/core/family/ph/buffers'
 import { beakerMoves, linkedWaits } from '@calm/core/family/ph/linked-bench'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -23,15 +23,20 @@ const ended = ref<string | null>(null)
 const view = w.view
 const seen = computed(() => beakerSeen(view.value))
 const linked = computed(() => view.value?.connected === true)
-const bottles = computed(() => [
-  { value: null as number | null, title: 'in no bottle' },
+/** What stands on a bottle: two decimals of a technical buffer, three of a reference. */
+const onBottle = (b: Buffer, pH: number): string => pH.toFixed(b.startsWith('T') ? 2 : 3)
+/** Technical bottles stand in a workshop: of two as near, they are meant. */
+const BOTTLES_FIRST = [...BUFFERS].sort((a, b) => Number(b.startsWith('T')) - Number(a.startsWith('T')))
+const BOTTLES = [
+  { value: null as number | null, title: 'Out of every bottle', word: 'none' },
   ...BUFFERS.flatMap((b) => {
     const pH = bufferPH(b, 25)
-    return pH === null ? [] : [{ value: pH, title: `the bottle of pH ${pH.toFixed(2)}` }]
+    if (pH === null) return []
+    return [{ value: pH, title: `Into the bottle of pH ${onBottle(b, pH)}`, word: onBottle(b, pH) }]
   }),
-])
+]
 const standsIn = computed(
-  () => bottles.value.find((b) => b.value !== null && b.value === view.value?.standard)?.value ?? null,
+  () => BOTTLES.find((b) => b.value !== null && b.value === view.value?.standard)?.value ?? null,
 )
 async function into(pH: number | null): Promise<void> {
   rinsed.value = false
@@ -41,8 +46,9 @@ async function into(pH: number | null): Promise<void> {
 /** The bottle that its voltage is nearest to. */
 const byVoltage = computed(() => {
   if (!seen.value || beakerMoves(seen.value) !== null) return null
-  const { nearest } = recogniseBuffer(BUFFERS, seen.value.mV.value, seen.value.t.value)
-  return nearest && bufferPH(nearest, 25)
+  const { nearest } = recogniseBuffer(BOTTLES_FIRST, seen.value.mV.value, seen.value.t.value)
+  const pH = nearest && bufferPH(nearest, 25)
+  return nearest && pH !== null ? { pH, word: onBottle(nearest, pH) } : null
 })
 const waits = computed(() => {
   if (!linked.value) return 'Connect first: port, adaptor, then the sensor.'
@@ -92,15 +98,25 @@ async function check(): Promise<void> {
       <p class="numbers mono simulated">
         <span>{{ seen ? `${sayNumber(seen.mV.value, 4)} mV` : '–' }}</span>
         <span>{{ seen ? `${roundText(seen.t.value, 1)} °C` : '–' }}</span>
-        <span>{{ seen ? `pH ${roundText(seen.pv, 2)}` : '–' }}</span>
+        <span>{{ seen ? `pH ${roundText(seen.pv.value, 2)}` : '–' }}</span>
       </p>
-      <v-select
-        :model-value="standsIn"
-        :items="bottles"
-        label="The stand-in stands (simulated hand)"
-        hide-details
-        @update:model-value="into"
-      />
+      <div class="stack hand" role="group" aria-label="The simulated hand puts it into">
+        <p class="small simulated">The simulated hand puts it into a bottle:</p>
+        <div class="row">
+          <v-btn
+            v-for="b in BOTTLES"
+            :key="b.title"
+            size="small"
+            height="44"
+            min-width="60"
+            :variant="b.value === standsIn ? 'flat' : 'outlined'"
+            :aria-pressed="b.value === standsIn"
+            :aria-label="b.title"
+            @click="into(b.value)"
+            >{{ b.word }}</v-btn
+          >
+        </div>
+      </div>
       <h4>
         {{
           w.written.value
@@ -119,8 +135,8 @@ async function check(): Promise<void> {
       <v-checkbox v-model="rinsed" label="Rinsed, dabbed dry, a little of this buffer" hide-details />
       <div class="row">
         <NumberField v-model="buffer" label="Buffer on the bottle, pH at 25 °C" :unit="null" />
-        <v-btn v-if="byVoltage !== null && buffer === null" variant="text" @click="buffer = byVoltage"
-          >By its voltage: pH {{ byVoltage.toFixed(2) }}</v-btn
+        <v-btn v-if="byVoltage !== null && buffer === null" variant="text" @click="buffer = byVoltage.pH"
+          >By its voltage: pH {{ byVoltage.word }}</v-btn
         >
       </div>
       <p role="status">
@@ -143,6 +159,7 @@ async function check(): Promise<void> {
         <v-btn
           v-else
           color="primary"
+          variant="flat"
           :disabled="waits !== null || buffer === null || w.acting.value"
           @click="check"
           >Check it here</v-btn
@@ -169,7 +186,12 @@ async function check(): Promise<void> {
             @keydown.enter.prevent="unlock"
           />
           <v-btn v-if="!view.unlocked" :disabled="passcode === ''" @click="unlock">Unlock</v-btn>
-          <v-btn v-else color="primary" :disabled="w.acting.value" @click="w.act({ kind: 'write' })"
+          <v-btn
+            v-else
+            color="primary"
+            variant="flat"
+            :disabled="w.acting.value"
+            @click="w.act({ kind: 'write' })"
             >Write it into the sensor</v-btn
           >
         </div>

@@ -1,8 +1,7 @@
 import { workshop } from '@calm/contract/api/addresses'
 import type { DeviceView } from '@calm/contract/devices'
 import type { Workshop, WorkshopAct } from '@calm/contract/workshop'
-import type { LinkedBeaker } from '@calm/core/family/ph/linked-bench'
-import { mean } from '@calm/core/numeric/mean'
+import { shownOver, type LinkedBeaker } from '@calm/core/family/ph/linked-bench'
 import { ref, shallowRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
 import { useDevice, type DeviceAt } from '../../device/use-device.ts'
@@ -12,10 +11,8 @@ export function beakerSeen(view: DeviceView | null): LinkedBeaker | null {
   if (!view?.connected || !view.powered) return null
   const trendOf = (name: string) => view.signals.find((s) => s.name === name)?.trend
   const [mV, t] = [trendOf('electrode_mV'), trendOf('medium_C')]
-  const end = view.samples.at(-1)
-  if (!mV || !t || !end) return null
-  const window = view.samples.filter((s) => s.t_s >= end.t_s - mV.over_s)
-  return { standsIn: view.standardShows, mV, t, pv: mean(window.map((s) => s.PV)) }
+  const pv = mV && shownOver(view.samples, mV.over_s)
+  return mV && t && pv ? { standsIn: view.standardShows, mV, t, pv } : null
 }
 
 /** A pH sensor on the link of the workshop: the device, the bottles taken, and the acts at the bench. */

@@ -42,6 +42,15 @@ const limits = computed((): readonly (readonly [string, string])[] => {
   const { pv, mA } = allowedOf(c)
   const row = (name: string, n: number, u: string): [string, string][] =>
     Number.isFinite(n) ? [[name, `${sayNumber(n, 5)} ${u}`.trim()]] : []
+  const word = (name: string, title: string): [string, string][] =>
+    c.told?.[name] === undefined ? [] : [[title, String(c.told[name]).toUpperCase()]]
+  if (c.discrete)
+    return [
+      ...word('input', 'Input'),
+      ...word('contact', 'Contact'),
+      ...row('Alarm after', toldNumber(c, 'delay_s'), 's'),
+      ...row('Longest cycle', toldNumber(c, 'most_s'), 's'),
+    ]
   return [
     ['Range', `${sayNumber(c.range.low, 6)} to ${sayNumber(c.range.high, 6)} ${unit.value}`],
     ['Allowed', `±${sayNumber(pv, 3)} ${unit.value}, ±${sayNumber(mA, 3)} mA`],

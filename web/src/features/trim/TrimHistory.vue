@@ -57,17 +57,22 @@ const shifts = computed(() =>
   ),
 )
 const shift = computed(() => sayShift(shifts.value))
+/** What switches has no zero. */
+const hasZeros = computed(() => past.value.some(({ run }) => run.started.context.discrete !== true))
 const table = computed((): Table => ({
   title: 'Earlier procedures',
-  columns: ['Day', 'Procedure', 'Who', 'End', 'Zero as found, % of span', 'Shifted since', 'Zero as left'],
+  columns: [
+    ...['Day', 'Procedure', 'Who', 'End'],
+    ...(hasZeros.value ? ['Zero as found, % of span', 'Shifted since', 'Zero as left'] : []),
+  ],
   rows: past.value.map(({ run, by }, i) => [
     sayDay(run.startedAt),
     procedureOf(run.started.procedure)?.title ?? run.started.procedure,
     by,
     endOf(run),
-    sayPct(zeroOf(run, 'asFound')),
-    sayPct(shifts.value[i]?.shift_pct),
-    sayPct(zeroOf(run, 'asLeft')),
+    ...(hasZeros.value
+      ? [sayPct(zeroOf(run, 'asFound')), sayPct(shifts.value[i]?.shift_pct), sayPct(zeroOf(run, 'asLeft'))]
+      : []),
   ]),
 }))
 </script>

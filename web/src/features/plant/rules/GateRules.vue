@@ -10,6 +10,9 @@ const FIELDS: readonly { name: Name; label: string; unit: string }[] = [
   { name: 'still_s', label: 'Looked at over the link for', unit: 's' },
   { name: 'apart_s', label: 'Two typed readings apart by', unit: 's' },
   { name: 'input_pct', label: 'Input right within, of span', unit: '%' },
+  { name: 'shift_pct', label: 'A trim shifts at most, of the upper limit', unit: '%' },
+  { name: 'health_pct', label: 'Health figures may change by', unit: '%' },
+  { name: 'rate_KPerMin', label: 'At rest temperature changes less than', unit: 'K/min' },
 ]
 const wrong = ref<Partial<Record<Name, string>>>({})
 async function change(name: Name, event: Event): Promise<void> {

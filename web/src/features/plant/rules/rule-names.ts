@@ -16,6 +16,9 @@ const NAMES: Readonly<Record<string, string>> = {
   'gates.still_s': 'A reading is looked at for, s',
   'gates.apart_s': 'Two typed readings lie apart by, s',
   'gates.input_pct': 'The input is right within, % of span',
+  'gates.shift_pct': 'A trim shifts a reading by at most, % of the upper limit',
+  'gates.health_pct': 'Figures of a health check may change by, %',
+  'gates.rate_KPerMin': 'At rest a temperature changes by less than, K/min',
   retention_years: 'Records are kept for, years',
 }
 const PARTS: Readonly<Record<string, string>> = {
