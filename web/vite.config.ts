@@ -33,8 +33,10 @@ export default defineConfig({
             {
               name: 'steps',
               priority: 50,
-              test: /core\/src\/(procedure\/(?!calculations|still)|family\/(procedures|step-picture|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|switch\/input-procedure|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
+              test: /core\/src\/(procedure\/(?!calculations|still)|family\/(procedures|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|switch\/input-procedure|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
             },
+            // Comes with the first step of a procedure: who chooses one does not wait for its picture.
+            { name: 'pictures', priority: 50, test: /core\/src\/family\/step-picture/ },
             // What a verification asks for without the families: what stands for a temperature, lines through readings.
             {
               name: 'tables',
