@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { channelSignals, type Carried, type Channel } from './channel-plan.ts'
 import { compute, codes, known } from './test/through-form.ts'
 
 const PIPE = { upstream_D: 30, flow_m3h: 360 }
@@ -37,6 +38,64 @@ describe('a plan of channels', () => {
   ])('%s is told', (_what, values, code) => {
     expect(codes(compute('clamp-on', { ...PIPE, ...values }))).toContain(code)
   })
+  test.each<[string, object, string, string]>([
+    [
+      'sound speed without its ends',
+      { ch1: 'active', ch1_source: 'speed' },
+      'CHANNEL_RANGE_UNTOLD',
+      'current output, active: sound speed, range not told',
+    ],
+    [
+      'a relay without its points',
+      { ch1: 'relay', ch1_acts: 'high' },
+      'CHANNEL_POINT_UNTOLD',
+      'relay: flow above its point',
+    ],
+    [
+      'its points exchanged',
+      { ch1: 'relay', ch1_acts: 'high', ch1_point: 300, ch1_back: 310 },
+      'CHANNEL_POINTS_CROSSED',
+      'relay: flow above its point, on at 300 m³/h, off at 310 m³/h',
+    ],
+    [
+      'a point above the largest flow',
+      { ch1: 'relay', ch1_acts: 'low', ch1_point: 380, ch1_back: 400 },
+      'CHANNEL_POINT_OUTSIDE',
+      'relay: flow below its point, on at 380 m³/h, off at 400 m³/h',
+    ],
+  ])('%s: told, and on the sheet', (_what, values, code, line) => {
+    expect(codes(compute('clamp-on', { ...PIPE, ...values }))).toContain(code)
+    expect(sheet(values)).toEqual([`Channel 1: ${line}`])
+  })
+  test('told whole, nothing is said against it', () => {
+    const told = { ch1: 'passive', ch1_source: 'speed', ch1_from: 1400, ch1_to: 1600 }
+    const relay = { ch2: 'relay', ch2_acts: 'low', ch2_point: 20, ch2_back: 25 }
+    const found = codes(compute('clamp-on', { ...PIPE, ...told, ...relay }))
+    expect(found.filter((c) => c.startsWith('CHANNEL'))).toEqual([])
+    expect(sheet(told)).toEqual(['Channel 1: current output, passive: sound speed, 1400 to 1600 m/s'])
+  })
+  const AT = {
+    ...{ share: 0.5, flow_m3h: 360, speed_m_s: 1450, signal_pct: 80, velocity_m_s: 2 },
+    ...{ temperature_C: 20, measures: true },
+  }
+  const of = 1
+  test.each<[string, Channel, Partial<Carried>, number | undefined]>([
+    ['flow', { kind: 'active', of, source: 'flow', range: null }, {}, 12],
+    ['sound speed', { kind: 'active', of, source: 'speed', range: { from: 1400, to: 1600 } }, {}, 8],
+    ['signal, falling', { kind: 'active', of, source: 'signal', range: { from: 100, to: 0 } }, {}, 7.2],
+    ['past its end', { kind: 'active', of, source: 'velocity', range: { from: 0, to: 1 } }, {}, 20.5],
+    ['its range untold', { kind: 'active', of, source: 'speed', range: null }, {}, undefined],
+    ['not measured', { kind: 'active', of, source: 'speed', range: { from: 0, to: 1 } }, { measures: false }, undefined],
+    ['a frequency', { kind: 'frequency', of, source: 'velocity', range: { from: 0, to: 4 }, top_Hz: 1000 }, {}, 500],
+    ['high, above its point', { kind: 'relay', of, acts: 'high', points: { on: 180, off: 170 } }, {}, 1],
+    ['high, below', { kind: 'relay', of, acts: 'high', points: { on: 181, off: 170 } }, {}, 0],
+    ['low, below its point', { kind: 'relay', of, acts: 'low', points: { on: 200, off: 210 } }, {}, 1],
+    ['low, nothing measured', { kind: 'relay', of, acts: 'low', points: { on: 200, off: 210 } }, { measures: false }, 0],
+    ['points untold', { kind: 'relay', of, acts: 'low', points: null }, {}, undefined],
+    ['a fault', { kind: 'relay', of, acts: 'fault', points: null }, { measures: false }, 1],
+  ])('%s', (_what, channel, at, value) => {
+    expect(channelSignals([channel], { ...AT, ...at })[0]?.value).toBe(value)
+  }) // prettier-ignore
   test('a pulse of half the period is the widest', () => {
     // 360 m³/h is 0.1 m³/s: a pulse every 1 m³ comes every 10 s.
     const at = (ch1_width_ms: number) =>

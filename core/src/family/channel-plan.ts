@@ -3,6 +3,7 @@ import type { Finding } from '../finding.ts'
 import { all, unless, when, type Condition } from '../quantity/condition.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { choice, number, type ValuesOf } from '../quantity/setting.ts'
+import { printedUnit } from '../quantity/units.ts'
 import type { PulseOutput, SheetLine, UsualParts } from './family.ts'
 
 /** What a channel of a transmitter with several inputs and outputs can be. */
@@ -17,6 +18,8 @@ const KINDS = {
 } as const
 export type ChannelKind = keyof typeof KINDS
 const SOURCES = { flow: 'flow', speed: 'sound speed', signal: 'signal', velocity: 'velocity' } as const
+/** What each source is told in; the flow has its own range. */
+const CARRIED_UNITS = { flow: 'm3/h', speed: 'm/s', signal: '%', velocity: 'm/s' } as const
 const ACTIONS = {
   high: 'flow above its point',
   low: 'flow below its point',
@@ -34,10 +37,46 @@ const channel = <const I extends number>(i: I, before: Condition | undefined) =>
   return [
     choice(`ch${i}`, `Channel ${i}`, 'none', KINDS, before),
     choice(`ch${i}_source`, `Ch ${i} carries`, 'flow', SOURCES, is('active', 'passive', 'frequency')),
+    number(
+      `ch${i}_from`,
+      `Ch ${i}: at 4 mA (or 0 Hz)`,
+      '',
+      0,
+      -10_000,
+      10_000,
+      all(is('active', 'passive', 'frequency'), unless(`ch${i}_source`, 'flow')),
+    ),
+    number(
+      `ch${i}_to`,
+      `Ch ${i}: at 20 mA (or full frequency; 0: not told)`,
+      '',
+      0,
+      -10_000,
+      10_000,
+      all(is('active', 'passive', 'frequency'), unless(`ch${i}_source`, 'flow')),
+    ),
     number(`ch${i}_top_Hz`, `Ch ${i} at full flow, Hz`, '', 1000, 0.1, 20_000, is('frequency')),
     number(`ch${i}_pulse_m3`, `Ch ${i}: one pulse is`, 'm3', 1, 1e-6, 1e6, is('pulse')),
     number(`ch${i}_width_ms`, `Ch ${i}: pulse width, ms`, '', 50, 0.01, 10_000, is('pulse')),
     choice(`ch${i}_acts`, `Ch ${i} acts at`, 'high', ACTIONS, is('relay')),
+    number(
+      `ch${i}_point`,
+      `Ch ${i} acts at (0: not told)`,
+      'm3/h',
+      0,
+      0,
+      1e6,
+      all(is('relay'), when(`ch${i}_acts`, 'high', 'low')),
+    ),
+    number(
+      `ch${i}_back`,
+      `Ch ${i} lets go at`,
+      'm3/h',
+      0,
+      0,
+      1e6,
+      all(is('relay'), when(`ch${i}_acts`, 'high', 'low')),
+    ),
     choice(`ch${i}_reads`, `Ch ${i} reads`, 'pipe', ROLES, is('temperature')),
   ] as const
 }
@@ -53,33 +92,49 @@ export const CHANNEL_SETTINGS = [
   ...channel(6, all(used(1), used(2), used(3), used(4), used(5))),
 ] as const
 
+/** What a current or a frequency stands for; null where it is not told. */
+interface Carries {
+  readonly source: keyof typeof SOURCES
+  readonly range: { readonly from: number; readonly to: number } | null
+}
 /** One channel as it was planned. */
 export type Channel =
-  | { readonly kind: 'active' | 'passive'; readonly of: number; readonly source: keyof typeof SOURCES }
-  | {
-      readonly kind: 'frequency'
-      readonly of: number
-      readonly source: keyof typeof SOURCES
-      readonly top_Hz: number
-    }
+  | ({ readonly kind: 'active' | 'passive'; readonly of: number } & Carries)
+  | ({ readonly kind: 'frequency'; readonly of: number; readonly top_Hz: number } & Carries)
   | { readonly kind: 'pulse'; readonly of: number; readonly pulse_m3: number; readonly width_ms: number }
-  | { readonly kind: 'relay'; readonly of: number; readonly acts: keyof typeof ACTIONS }
+  | {
+      readonly kind: 'relay'
+      readonly of: number
+      readonly acts: keyof typeof ACTIONS
+      /** On and off, m³/h; null where it has none, or nobody told it. */
+      readonly points: { readonly on: number; readonly off: number } | null
+    }
   | { readonly kind: 'temperature'; readonly of: number; readonly reads: keyof typeof ROLES }
 
+type Place = 1 | 2 | 3 | 4 | 5 | 6
+function carriedBy(s: Entries, of: Place): Carries {
+  const source = s[`ch${of}_source`]
+  const [from, to] = [s[`ch${of}_from`], s[`ch${of}_to`]]
+  return { source, range: source === 'flow' || from === to ? null : { from, to } }
+}
 /** One channel by its entries; null where it is not used. */
-function channelOf(s: Entries, of: 1 | 2 | 3 | 4 | 5 | 6): Channel | null {
+function channelOf(s: Entries, of: Place): Channel | null {
   switch (s[`ch${of}`]) {
     case 'none':
       return null
     case 'active':
     case 'passive':
-      return { kind: s[`ch${of}`] as 'active' | 'passive', of, source: s[`ch${of}_source`] }
+      return { kind: s[`ch${of}`] as 'active' | 'passive', of, ...carriedBy(s, of) }
     case 'frequency':
-      return { kind: 'frequency', of, source: s[`ch${of}_source`], top_Hz: s[`ch${of}_top_Hz`] }
+      return { kind: 'frequency', of, ...carriedBy(s, of), top_Hz: s[`ch${of}_top_Hz`] }
     case 'pulse':
       return { kind: 'pulse', of, pulse_m3: s[`ch${of}_pulse_m3`], width_ms: s[`ch${of}_width_ms`] }
-    case 'relay':
-      return { kind: 'relay', of, acts: s[`ch${of}_acts`] }
+    case 'relay': {
+      const acts = s[`ch${of}_acts`]
+      const [on, off] = [s[`ch${of}_point`], s[`ch${of}_back`]]
+      const hasPoints = (acts === 'high' || acts === 'low') && on !== off
+      return { kind: 'relay', of, acts, points: hasPoints ? { on, off } : null }
+    }
     case 'temperature':
       return { kind: 'temperature', of, reads: s[`ch${of}_reads`] }
   }
@@ -92,7 +147,14 @@ export function channelsOf(s: Entries): Channel[] {
   return (end < 0 ? all : all.slice(0, end)).filter((c) => c !== null)
 }
 
-const CARRIED: Readonly<Record<keyof typeof SOURCES, string>> = SOURCES
+/** What a channel carries, and between which ends. */
+function sayCarried({ source, range }: Carries, top: string): string {
+  if (source === 'flow') return `flow, 0 to ${top}`
+  const unit = printedUnit(CARRIED_UNITS[source])
+  return range
+    ? `${SOURCES[source]}, ${sayNumber(range.from, 6)} to ${sayNumber(range.to, 6)} ${unit}`
+    : `${SOURCES[source]}, range not told`
+}
 /** Each channel as a line of the sheet. @param top - what full flow is called there, with its unit */
 export function channelLines(channels: readonly Channel[], top: string): SheetLine[] {
   const part = 'Outputs and inputs'
@@ -100,13 +162,15 @@ export function channelLines(channels: readonly Channel[], top: string): SheetLi
     switch (c.kind) {
       case 'active':
       case 'passive':
-        return `${KINDS[c.kind]}: ${CARRIED[c.source]}${c.source === 'flow' ? `, 0 to ${top}` : ''}`
+        return `${KINDS[c.kind]}: ${sayCarried(c, top)}`
       case 'frequency':
-        return `frequency: ${CARRIED[c.source]}, ${sayNumber(c.top_Hz)} Hz at ${top}`
+        return c.source === 'flow'
+          ? `frequency: flow, ${sayNumber(c.top_Hz)} Hz at ${top}`
+          : `frequency up to ${sayNumber(c.top_Hz)} Hz: ${sayCarried(c, top)}`
       case 'pulse':
         return `a pulse of ${sayNumber(c.width_ms)} ms every ${sayNumber(c.pulse_m3, 6)} m³`
       case 'relay':
-        return `relay: ${ACTIONS[c.acts]}`
+        return `relay: ${ACTIONS[c.acts]}${c.points ? `, on at ${sayNumber(c.points.on, 6)} m³/h, off at ${sayNumber(c.points.off, 6)} m³/h` : ''}`
       case 'temperature':
         return `temperature input, ${ROLES[c.reads]}`
     }
@@ -147,6 +211,36 @@ export function channelFindings(channels: readonly Channel[], flow_m3h: number):
         `At 105 % channel ${c.of} makes ${sayNumber(c.top_Hz * 1.05, 5)} Hz; most counters take up to 10 000 Hz.`,
         'typical',
       )
+    if ('source' in c && c.source !== 'flow' && c.range === null)
+      tell(
+        'CHANNEL_RANGE_UNTOLD',
+        'warn',
+        `ch${c.of}_to`,
+        `Channel ${c.of} carries the ${SOURCES[c.source]}: say what its two ends stand for, else its receiver shows anything.`,
+      )
+    if (c.kind === 'relay' && (c.acts === 'high' || c.acts === 'low')) {
+      if (c.points === null)
+        tell(
+          'CHANNEL_POINT_UNTOLD',
+          'warn',
+          `ch${c.of}_point`,
+          `Channel ${c.of} acts at a flow: say where, and where it lets go again; at one point it chatters.`,
+        )
+      else if (c.acts === 'high' ? c.points.off > c.points.on : c.points.off < c.points.on)
+        tell(
+          'CHANNEL_POINTS_CROSSED',
+          'stop',
+          `ch${c.of}_back`,
+          `Channel ${c.of} acts ${c.acts === 'high' ? 'above' : 'below'} ${sayNumber(c.points.on, 6)} m³/h and lets go at ${sayNumber(c.points.off, 6)}: the two are exchanged.`,
+        )
+      else if (Math.max(c.points.on, c.points.off) > flow_m3h)
+        tell(
+          'CHANNEL_POINT_OUTSIDE',
+          'warn',
+          `ch${c.of}_point`,
+          `Channel ${c.of} has a point above the largest flow, ${sayNumber(flow_m3h, 6)} m³/h: it is never reached.`,
+        )
+    }
     if (c.kind === 'passive')
       tell(
         'PASSIVE_NEEDS_FEED',
@@ -166,39 +260,61 @@ export function channelFindings(channels: readonly Channel[], flow_m3h: number):
   return out
 }
 
-/**
- * What the channels give and read at a moment; one that is told by a point or a range nobody entered gives nothing here.
- * @param share - flow as a share of the largest one, flow_m3h
- */
-export function channelSignals(
-  channels: readonly Channel[],
-  at: {
-    readonly share: number
-    readonly flow_m3h: number
-    readonly temperature_C: number
-    readonly measures: boolean
-  },
-): Signal[] {
-  const share = at.measures ? at.share : 0
+/** A meter at a moment, as far as its channels carry it. */
+export interface Carried {
+  /** Flow as a share of the largest one, flow_m3h. */
+  readonly share: number
+  readonly flow_m3h: number
+  readonly speed_m_s: number | null
+  readonly signal_pct: number | null
+  readonly velocity_m_s: number | null
+  readonly temperature_C: number
+  readonly measures: boolean
+}
+/** A current goes a little past its ends, and no further. @see NAMUR NE 43 */
+const [LEAST_SHARE, MOST_SHARE] = [-0.0125, 1.03125]
+
+/** What a channel carries, as a share of its range; null where nobody told the range, or it is not measured. */
+function shareOf({ source, range }: Carries, at: Carried): number | null {
+  if (!at.measures) return null
+  if (source === 'flow') return at.share
+  const value = { speed: at.speed_m_s, signal: at.signal_pct, velocity: at.velocity_m_s }[source]
+  if (value === null || range === null) return null
+  return Math.min(MOST_SHARE, Math.max(LEAST_SHARE, (value - range.from) / (range.to - range.from)))
+}
+/** Whether a relay is energised. A moment has no past: between its points it is taken as let go. */
+function energised(c: Extract<Channel, { kind: 'relay' }>, at: Carried): boolean | null {
+  if (c.acts === 'fault') return !at.measures
+  if (c.acts === 'reverse') return at.measures && at.share < 0
+  if (!c.points || !at.measures) return c.points ? false : null
+  const flow = at.share * at.flow_m3h
+  return c.acts === 'high' ? flow >= c.points.on : flow <= c.points.on
+}
+
+/** What the channels give and read at a moment; one whose range or points nobody told gives nothing here. */
+export function channelSignals(channels: readonly Channel[], at: Carried): Signal[] {
   const of = (c: Channel): { value: number; unit: string; what: string } | null => {
     switch (c.kind) {
       case 'active':
-      case 'passive':
-        return c.source === 'flow' && at.measures
-          ? { value: 4 + 16 * share, unit: 'mA', what: KINDS[c.kind] }
-          : null
-      case 'frequency':
-        return c.source === 'flow'
-          ? { value: c.top_Hz * Math.max(0, share), unit: 'Hz', what: KINDS.frequency }
-          : null
+      case 'passive': {
+        const share = shareOf(c, at)
+        const what = c.source === 'flow' ? KINDS[c.kind] : `${KINDS[c.kind]}, ${SOURCES[c.source]}`
+        return share === null ? null : { value: 4 + 16 * share, unit: 'mA', what }
+      }
+      case 'frequency': {
+        const share = c.source === 'flow' && !at.measures ? 0 : shareOf(c, at)
+        return share === null
+          ? null
+          : { value: c.top_Hz * Math.max(0, share), unit: 'Hz', what: KINDS.frequency }
+      }
       case 'pulse':
         return {
-          value: (at.flow_m3h * Math.max(0, share)) / 3600 / c.pulse_m3,
+          value: at.measures ? (at.flow_m3h * Math.max(0, at.share)) / 3600 / c.pulse_m3 : 0,
           unit: 'Hz',
           what: `${KINDS.pulse}, pulses a second`,
         }
       case 'relay': {
-        const acts = { fault: !at.measures, reverse: share < 0, high: null, low: null }[c.acts]
+        const acts = energised(c, at)
         return acts === null
           ? null
           : { value: acts ? 1 : 0, unit: '', what: `relay, ${ACTIONS[c.acts]}: 1 is energised` }

@@ -2,7 +2,7 @@ import { isRefused } from '../../refused.ts'
 import type { DeviceBehaviour } from '../../device/behaviour.ts'
 import { keyedIn, keyedNumber, keyedShare } from '../../device/keyed.ts'
 import { STOPPED_FLOW } from '../../device/tools/stopped-flow.ts'
-import { channelSignals, channelsOf } from '../channel-plan.ts'
+import { channelSignals, channelsOf, type Carried } from '../channel-plan.ts'
 import { transitTimes } from './beam.ts'
 import { pathFromMean } from './profile.ts'
 import type { Entries } from './settings.ts'
@@ -24,6 +24,7 @@ function expected(s: Entries, fraction: number) {
   const v = (fraction * s.flow_m3h) / 3600 / site.area_m2
   const path = pathFromMean(v, site.id_mm / 1000, nu, site.roughness_mm / 1000)
   return {
+    velocity_m_s: v,
     soundSpeed_m_s: fluid.soundSpeed_m_s,
     transit_us: beam.tFixed_us + beam.tFluid_us,
     difference_ns: transitTimes(beam, fluid.soundSpeed_m_s, path.vPath_m_s).dt_ns,
@@ -58,14 +59,13 @@ export const device: DeviceBehaviour<Entries> = {
   startUp: { search_s: 40, ready_s: 30, moves: 'The downstream sensor', most_mm: 20 },
   signals: (at, s) => {
     // Before it is ready it has no signal, and tells nothing of one.
-    const channels = (measures: boolean) =>
+    const channels = (told: Pick<Carried, 'speed_m_s' | 'signal_pct' | 'velocity_m_s'> | null) =>
       channelSignals(channelsOf(s), {
-        share: at.fraction,
-        flow_m3h: s.flow_m3h,
-        temperature_C: at.temperature_C,
-        measures,
+        ...{ share: at.fraction, flow_m3h: s.flow_m3h, temperature_C: at.temperature_C },
+        ...(told ?? { speed_m_s: null, signal_pct: null, velocity_m_s: null }),
+        measures: told !== null,
       })
-    if (!at.started) return channels(false)
+    if (!at.started) return channels(null)
     const e = expected(s, at.fraction)
     const signal = {
       name: 'signal_pct',
@@ -80,7 +80,7 @@ export const device: DeviceBehaviour<Entries> = {
       unit: '%',
       low: 40,
     }
-    if (!e) return [signal, ...channels(true)]
+    if (!e) return [signal, ...channels({ speed_m_s: null, signal_pct: 0, velocity_m_s: null })]
     const c = e.soundSpeed_m_s
     return [
       {
@@ -99,7 +99,7 @@ export const device: DeviceBehaviour<Entries> = {
         value: e.difference_ns + 0.05 * at.scatter('difference_ns'),
         unit: 'ns',
       },
-      ...channels(true),
+      ...channels({ speed_m_s: c, signal_pct: signal.value, velocity_m_s: e.velocity_m_s }),
     ]
   },
 }
