@@ -35,9 +35,9 @@ export function levelPicture(run: ProcedureRun, step: Step, c: ProcedureContext)
   return {
     says: `The level stands at ${told}, ${sayNumber(100 * share, 4)} % of the range; the tape tells it`,
     sketch: true,
-    left: -70,
+    left: -110,
     top: -20,
-    width: W + 250,
+    width: W + 200,
     height: TOP + H + 44,
     shapes: [
       rect('fluid', 0, surface, W, TOP + H - surface),
@@ -49,7 +49,7 @@ export function levelPicture(run: ProcedureRun, step: Step, c: ProcedureContext)
       line([W / 2, TOP + 6], [W / 2, surface]),
       label(W + 14, full + 5, '100 %'),
       label(W + 14, empty + 5, '0 %'),
-      { kind: 'dimension', from: [-34, empty], to: [-34, surface], text: told },
+      { kind: 'label', at: [-14, surface + 5], text: told, anchor: 'end' },
     ],
   }
 }

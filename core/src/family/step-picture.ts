@@ -189,7 +189,7 @@ function probe(
   }
 }
 
-const FROM_SENSOR_TO_BIT = ['Sensor', 'Input’s terminal', 'Input card', 'Controller'] as const
+const FROM_SENSOR_TO_BIT = ['Sensor', 'Terminal', 'Input card', 'Controller'] as const
 /** Where a step of a discrete input looks, and at what. */
 const LOOKS_AT: Readonly<Record<string, readonly [box: number, what: string]>> = {
   hand: [0, 'in the hand, before it is mounted'],

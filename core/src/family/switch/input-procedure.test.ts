@@ -68,6 +68,8 @@ describe('what was found at an input, and what it comes to', () => {
     const job = worked(GOOD, without('contact'))
     expect(resultOf(job)).toBe('notJudged')
     expect(saysOf(job)).toContain('nobody has told on Set up')
+    // The same both ways is wrong whatever it is.
+    expect(resultOf(worked({ ...GOOD, whileSensing: 0 }, without('contact')))).toBe('out')
   })
   test('an NC contact is 0 while it senses', () => {
     const nc = { ...told, told: { ...told.told, contact: 'nc' } }

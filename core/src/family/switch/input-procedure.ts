@@ -81,7 +81,8 @@ function judgeBit(run: ProcedureRun): Part[] {
   const { whileSensing, whileNot } = valuesOfStep(run, 'forced')
   if (whileSensing === undefined || whileNot === undefined) return []
   const contact = toldWord(run.started.context, 'contact')
-  if (contact === null)
+  // The same both ways is wrong whatever the contact.
+  if (contact === null && whileSensing !== whileNot)
     return [
       {
         passes: null,
