@@ -7,6 +7,18 @@ const LOOK_MS = 1000
 /** Samples that are kept: the longest window that a gate looks at. */
 const KEPT = 480
 
+/** As often an order is sent whose answer was lost on the way. */
+const MOST_SENDS = 3
+/** Sends what may come twice: again, when its answer was lost on the way. */
+export async function sentAgain<T>(send: () => Promise<T>): Promise<T> {
+  for (let n = 1; ; n++)
+    try {
+      return await send()
+    } catch (error) {
+      if (n >= MOST_SENDS || !(error as { passing?: boolean }).passing) throw error
+    }
+}
+
 /** Where a device hangs, and how it is asked: on a loop, or on the link of the workshop. */
 export interface DeviceAt {
   readonly look: (id: string, since?: number) => Promise<DeviceView>
@@ -71,26 +83,20 @@ export function useDevice(deviceId: MaybeRefOrGetter<string | null>, at: DeviceA
     orders++
     const order: DeviceOrder = { id: crypto.randomUUID(), command }
     try {
-      for (let attempt = 1; ; attempt++) {
-        try {
-          const told = await at.ask(id, order)
-          orders++
-          const last = view.value?.samples.at(-1)?.t_s ?? -Infinity
-          view.value = {
-            ...told.device,
-            samples: [
-              ...(view.value?.samples ?? []),
-              ...told.device.samples.filter((s) => s.t_s > last),
-            ].slice(-KEPT),
-          }
-          answer.value = { ok: told.ok, says: told.says }
-          return told.ok
-        } catch (error) {
-          if (attempt < 3 && (error as { passing?: boolean }).passing) continue
-          answer.value = { ok: false, says: sayProblem(error) }
-          return false
-        }
+      const told = await sentAgain(() => at.ask(id, order))
+      orders++
+      const last = view.value?.samples.at(-1)?.t_s ?? -Infinity
+      view.value = {
+        ...told.device,
+        samples: [...(view.value?.samples ?? []), ...told.device.samples.filter((s) => s.t_s > last)].slice(
+          -KEPT,
+        ),
       }
+      answer.value = { ok: told.ok, says: told.says }
+      return told.ok
+    } catch (error) {
+      answer.value = { ok: false, says: sayProblem(error) }
+      return false
     } finally {
       busy.value = false
     }

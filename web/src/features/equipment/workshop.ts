@@ -4,7 +4,7 @@ import type { Workshop, WorkshopAct } from '@calm/contract/workshop'
 import { shownOver, type LinkedBeaker } from '@calm/core/family/ph/linked-bench'
 import { ref, shallowRef } from 'vue'
 import { call, sayProblem } from '../../api/call.ts'
-import { useDevice, type DeviceAt } from '../../device/use-device.ts'
+import { sentAgain, useDevice, type DeviceAt } from '../../device/use-device.ts'
 
 /** What a sensor shows in its bottle, from what is on screen; null while it says nothing. */
 export function beakerSeen(view: DeviceView | null): LinkedBeaker | null {
@@ -41,18 +41,13 @@ export function useWorkshop(sensorId: string) {
     acting.value = true
     const sent: WorkshopAct = { id: crypto.randomUUID(), act: what }
     try {
-      for (let attempt = 1; ; attempt++) {
-        try {
-          const told = await call(workshop.act, { sensor: sensorId }, sent)
-          keep(told.workshop)
-          answer.value = { ok: told.ok, says: told.says }
-          return told.ok
-        } catch (error) {
-          if (attempt < 3 && (error as { passing?: boolean }).passing) continue
-          answer.value = { ok: false, says: sayProblem(error) }
-          return false
-        }
-      }
+      const told = await sentAgain(() => call(workshop.act, { sensor: sensorId }, sent))
+      keep(told.workshop)
+      answer.value = { ok: told.ok, says: told.says }
+      return told.ok
+    } catch (error) {
+      answer.value = { ok: false, says: sayProblem(error) }
+      return false
     } finally {
       acting.value = false
     }
