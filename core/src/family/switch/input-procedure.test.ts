@@ -57,6 +57,8 @@ describe('what was found at an input, and what it comes to', () => {
     ['a leaking two-wire sensor', { zero_V: 7.5 }, 'out', /above 5 V/],
     ['enough for types 2 and 3 only', { one_V: 12.5 }, 'notJudged', /not of type 1/],
     ['another supply', { supply_V: 110, one_V: 104, zero_V: 2 }, 'notJudged', /data sheet decides/],
+    ['its common is plus', { one_V: -22.8, zero_V: -0.4 }, 'untouched', /both sure/],
+    ['measured to 0 V instead', { one_V: 0.4, zero_V: 23.9 }, 'notJudged', /Measure to its common/],
     ['at the limit', { one_V: 15, zero_V: 5 }, 'untouched', /15 V for 1 and 5 V for 0/],
     ['does not follow at its place', { mounted: 'not' }, 'out', /gap, target or mounting/],
   ])('%s', (_, found, result, says) => {

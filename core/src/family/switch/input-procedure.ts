@@ -45,8 +45,10 @@ function looked(run: ProcedureRun, id: string, good: string, bad: string): Part[
 }
 
 function judgeVolts(run: ProcedureRun): Part[] {
-  const { supply_V, one_V, zero_V } = valuesOfStep(run, 'levels')
-  if (supply_V === undefined || one_V === undefined || zero_V === undefined) return []
+  const { supply_V, one_V: one, zero_V: zero } = valuesOfStep(run, 'levels')
+  if (supply_V === undefined || one === undefined || zero === undefined) return []
+  // An input whose common is plus reads below it: what counts is how far.
+  const [one_V, zero_V] = [Math.abs(one), Math.abs(zero)]
   const told = `${sayNumber(one_V, 4)} V for 1 and ${sayNumber(zero_V, 4)} V for 0`
   if (supply_V < SUPPLY_LEAST_V || supply_V > SUPPLY_MOST_V)
     return [
@@ -57,6 +59,13 @@ function judgeVolts(run: ProcedureRun): Part[] {
     ]
   const sure = Math.max(...Object.values(ONE_FROM_V))
   const least = Math.min(...Object.values(ONE_FROM_V))
+  if (one_V <= ZERO_UP_TO_V && zero_V >= sure)
+    return [
+      {
+        passes: null,
+        says: `${told}: the other way round. Was it measured to 0 V at an input whose common is plus, as for NPN? Measure to its common.`,
+      },
+    ]
   if (one_V >= sure && zero_V <= ZERO_UP_TO_V)
     return [{ passes: true, says: `${told}: both sure for every type of 24 V input.` }]
   if (one_V >= least && zero_V <= ZERO_UP_TO_V)

@@ -146,7 +146,7 @@ async function check(): Promise<void> {
         />
       </p>
       <p v-if="w.acted.value" :class="{ wrong: !w.acted.value.ok }" role="status">{{ w.acted.value.says }}</p>
-      <p v-else-if="w.answer.value && !w.answer.value.ok" class="wrong" role="alert">
+      <p v-if="w.answer.value && !w.answer.value.ok" class="wrong" role="alert">
         {{ w.answer.value.says }}
       </p>
       <div class="row">
@@ -176,26 +176,22 @@ async function check(): Promise<void> {
         <p v-for="line in outcome.says" :key="line" :class="{ wrong: outcome.result === 'rejected' }">
           {{ line }}
         </p>
-        <div v-if="outcome.result !== 'rejected'" class="row">
-          <v-text-field
-            v-if="!view.unlocked"
-            v-model="passcode"
-            label="Passcode: it is locked so that nobody changes it by chance"
-            autocomplete="off"
-            hide-details
-            @keydown.enter.prevent="unlock"
-          />
-          <v-btn v-if="!view.unlocked" :disabled="passcode === ''" @click="unlock">Unlock</v-btn>
-          <v-btn
-            v-else
-            color="primary"
-            variant="flat"
-            :disabled="w.acting.value"
-            @click="w.act({ kind: 'write' })"
+        <div v-if="outcome.result !== 'rejected' && view.unlocked" class="row">
+          <v-btn color="primary" variant="flat" :disabled="w.acting.value" @click="w.act({ kind: 'write' })"
             >Write it into the sensor</v-btn
           >
         </div>
       </template>
+      <div v-if="w.beakers.value.length > 0 && !view.unlocked" class="row">
+        <v-text-field
+          v-model="passcode"
+          label="Passcode: it is locked so that nobody changes it by chance"
+          autocomplete="off"
+          hide-details
+          @keydown.enter.prevent="unlock"
+        />
+        <v-btn :disabled="passcode === ''" @click="unlock">Unlock</v-btn>
+      </div>
       <details>
         <summary>What it says of itself</summary>
         <div class="row">

@@ -65,6 +65,10 @@ function calibrated(o: BenchOutcome, says: string): void {
   written.value = `${reason.value} Save it: then every loop that takes it knows it.`
   calibrating.value = null
 }
+/** A bench stands in this form: Enter in one of its fields saves nothing here. */
+function notTheForm(event: KeyboardEvent): void {
+  if (event.target instanceof HTMLInputElement) event.preventDefault()
+}
 const dayOrNull = (text: string) => (text.trim() === '' ? null : text.trim())
 const box = useTemplateRef<HTMLElement>('box')
 // It opens above a long list: whoever pressed a row far down sees it, and goes on there.
@@ -124,8 +128,13 @@ async function save(): Promise<void> {
         >
         <v-btn @click="calibrating = 'typed'">Calibrate it in buffers, typed</v-btn>
       </div>
-      <LinkedBench v-else-if="sensor && calibrating === 'linked'" :sensor="sensor" @done="emit('done')" />
-      <BufferBench v-else :glass="glass_Mohm" @write="calibrated" />
+      <LinkedBench
+        v-else-if="sensor && calibrating === 'linked'"
+        :sensor="sensor"
+        @done="emit('done')"
+        @keydown.enter="notTheForm"
+      />
+      <BufferBench v-else :glass="glass_Mohm" @write="calibrated" @keydown.enter="notTheForm" />
       <p v-if="written" role="status">{{ written }}</p>
     </template>
     <div class="field-grid">
