@@ -88,12 +88,12 @@ test('a discrete input from the sensor to the bit: a bridge behind the wire is f
   const card = wren.locator('article.card')
   await upTo(wren, card, /^Accept, or report/, {
     'Supply of the input': '24',
-    'For 1': '22.6',
-    'For 0': '0.3',
-    'While it senses, 0 or 1': '1',
-    'While it does not, 0 or 1': '0',
+    'Reads 1 at': '22.6',
+    'Reads 0 at': '0.3',
+    'Bit while it senses': '1',
+    'Bit while it does not': '0',
     // With the wire out it still reads 1.
-    'With the wire out it reads, 0 or 1': '1',
+    'Bit with the wire out': '1',
     'By hand': '10',
     Counted: '10',
   })

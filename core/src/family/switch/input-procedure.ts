@@ -265,8 +265,8 @@ function atItsPlace(c: ProcedureContext): Step[] {
       says: 'Meter on volts DC, from the input’s terminal to its common: once while the input should read 1, once while it should read 0.',
       fields: [
         { name: 'supply_V', label: 'Supply of the input', unit: 'V', preset: 24 },
-        { name: 'one_V', label: 'For 1', unit: 'V' },
-        { name: 'zero_V', label: 'For 0', unit: 'V' },
+        { name: 'one_V', label: 'Reads 1 at', unit: 'V' },
+        { name: 'zero_V', label: 'Reads 0 at', unit: 'V' },
       ],
     },
     look(
@@ -280,8 +280,8 @@ function atItsPlace(c: ProcedureContext): Step[] {
       title: 'The bit, both ways by the real thing',
       says: `In the controller, at ${input}. Moved by the real thing, never by a force in the controller: that proves the screen only.`,
       fields: [
-        { name: 'whileSensing', label: 'While it senses, 0 or 1', unit: null },
-        { name: 'whileNot', label: 'While it does not, 0 or 1', unit: null },
+        { name: 'whileSensing', label: 'Bit while it senses', unit: null },
+        { name: 'whileNot', label: 'Bit while it does not', unit: null },
       ],
       gate: bits('whileSensing', 'whileNot'),
     },
@@ -290,7 +290,7 @@ function atItsPlace(c: ProcedureContext): Step[] {
       kind: 'read',
       title: 'One wire out',
       says: 'While it reads 1: a broken wire has to look like the safe side. Then the wire back.',
-      fields: [{ name: 'cut', label: 'With the wire out it reads, 0 or 1', unit: null }],
+      fields: [{ name: 'cut', label: 'Bit with the wire out', unit: null }],
       gate: bits('cut'),
       hold: ['The wire is back in its terminal, and pulled.'],
     },
