@@ -242,6 +242,6 @@ describe('nothing in the wrong order', () => {
     expect(of('clamp-on')).toEqual(expect.arrayContaining(['flow-zero', 'clamp-on-start-up']))
     expect(of('thermal')).toContain('gas-verification')
     expect(of('guided-wave')).toContain('guided-wave-set-up')
-    expect(of('switch')).toEqual(['relay-trip'])
+    expect(of('switch')).toEqual(['discrete-input'])
   })
 })
