@@ -29,7 +29,7 @@ test('a pH sensor on the link of the workshop: found, two bottles, the hasty han
   await take.click()
   await expect(bench.getByText('Bottle 1 is taken.')).toBeVisible()
   await into('4.00')
-  await bench.getByRole('button', { name: /By its voltage: pH 4.00/ }).click({ timeout: 60_000 })
+  await bench.getByRole('button', { name: /By its voltage: pH 4.00$/ }).click({ timeout: 60_000 })
   await expect(take).toBeEnabled({ timeout: 60_000 })
   await take.click()
   await expect(bench.getByText(/slope .* % of the ideal/)).toBeVisible()

@@ -1,5 +1,12 @@
 import { describe, expect, test } from 'vitest'
-import { beakerMoves, linkedCheck, linkedWaits, shownOver, type LinkedBeaker } from './linked-bench.ts'
+import {
+  beakerMoves,
+  linkedCheck,
+  ON_PAGE,
+  linkedWaits,
+  shownOver,
+  type LinkedBeaker,
+} from './linked-bench.ts'
 
 const stands = (value: number, more: object = {}) => ({
   ...{ value, scatter: 0, slope: 0, n: 24, over_s: 12 },
@@ -20,6 +27,13 @@ describe('a linked electrode in a bottle', () => {
   ])('%s', (_, more, says) => {
     const told = beakerMoves({ ...SEVEN, ...more })
     expect(says === null ? told : says.test(told ?? '')).toBe(says === null ? null : true)
+  })
+  test('what a page opens, the server takes a moment later', () => {
+    const creeps = (slope: number) => ({ ...SEVEN, pv: stands(7, { slope }) })
+    // Over 12 s: 0.0108 is too much for a page, not for the server.
+    expect(beakerMoves(creeps(0.0009), ON_PAGE)).toMatch(/behind its damping/)
+    expect(beakerMoves(creeps(0.0009))).toBeNull()
+    expect(beakerMoves(creeps(0.0013))).toMatch(/behind its damping/)
   })
   test.each<[string, number | null, readonly number[], RegExp | null]>([
     ['the bottle it stands in', 7, [], null],

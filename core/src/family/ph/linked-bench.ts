@@ -52,8 +52,13 @@ export function shownOver(
   }
 }
 
-/** Why what it shows does not stand yet, or null. */
-export function beakerMoves(b: LinkedBeaker): string | null {
+/** What is left of a drift behind the damping may be so many times what a check allows. */
+const SETTLED_TIMES = 3
+/** A page asks for more than the server does: what it opens is not refused a moment later. */
+export const ON_PAGE = 2 / 3
+
+/** Why what it shows does not stand yet, or null. @param share - of what may still move */
+export function beakerMoves(b: LinkedBeaker, share = 1): string | null {
   if (b.standsIn === null) return 'It stands in no bottle: put it into the first one.'
   const over_s = Math.min(b.mV.over_s, b.t.over_s)
   if (over_s < LEAST_S - 0.5)
@@ -61,7 +66,9 @@ export function beakerMoves(b: LinkedBeaker): string | null {
   const still = (t: Trend, allowed: number) => isStill({ ...t, window_s: t.over_s }, allowed)
   if (!still(b.mV, STEADY_MV)) return `The voltage still moves: ±${sayNumber(2 * b.mV.scatter, 2)} mV.`
   if (!still(b.t, 2 * MOST_C)) return 'The temperature still moves.'
-  return still(b.pv, 2 * CHECK_WITHIN_PH) ? null : 'Its pH still moves behind its damping.'
+  return still(b.pv, share * SETTLED_TIMES * CHECK_WITHIN_PH)
+    ? null
+    : 'Its pH still moves behind its damping.'
 }
 
 /** Why a bottle cannot be taken yet, or null. @param buffer - pH on it at 25 °C, as typed */
@@ -69,8 +76,9 @@ export function linkedWaits(
   buffer: number | null,
   b: LinkedBeaker,
   earlier: readonly LinkedReading[],
+  share = 1,
 ): string | null {
-  const moves = beakerMoves(b)
+  const moves = beakerMoves(b, share)
   if (moves !== null) return moves
   if (buffer === null) return 'Type the buffer on the bottle.'
   return bufferProblem(

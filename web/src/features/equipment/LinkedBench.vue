@@ -2,7 +2,7 @@
 import type { Sensor } from '@calm/contract/sensors'
 import { benchOutcome } from '@calm/core/family/ph/bench-calibration'
 import { BUFFERS, bufferPH, recogniseBuffer, type Buffer } from '@calm/core/family/ph/buffers'
-import { beakerMoves, linkedWaits } from '@calm/core/family/ph/linked-bench'
+import { beakerMoves, linkedWaits, ON_PAGE } from '@calm/core/family/ph/linked-bench'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed, ref } from 'vue'
@@ -25,8 +25,6 @@ const seen = computed(() => beakerSeen(view.value))
 const linked = computed(() => view.value?.connected === true)
 /** What stands on a bottle: two decimals of a technical buffer, three of a reference. */
 const onBottle = (b: Buffer, pH: number): string => pH.toFixed(b.startsWith('T') ? 2 : 3)
-/** Technical bottles stand in a workshop: of two as near, they are meant. */
-const BOTTLES_FIRST = [...BUFFERS].sort((a, b) => Number(b.startsWith('T')) - Number(a.startsWith('T')))
 const BOTTLES = [
   { value: null as number | null, title: 'Out of every bottle', word: 'none' },
   ...BUFFERS.flatMap((b) => {
@@ -43,19 +41,25 @@ async function into(pH: number | null): Promise<void> {
   buffer.value = null
   await w.ask({ kind: 'apply', value: pH })
 }
-/** The bottle that its voltage is nearest to. */
+/** pH by which a technical buffer and a reference are one bottle for a voltage. */
+const AS_GOOD_AS = 0.03
+/** The bottle that its voltage is nearest to; of two as near the technical one: it is what stands in a workshop. */
 const byVoltage = computed(() => {
-  if (!seen.value || beakerMoves(seen.value) !== null) return null
-  const { nearest } = recogniseBuffer(BOTTLES_FIRST, seen.value.mV.value, seen.value.t.value)
-  const pH = nearest && bufferPH(nearest, 25)
-  return nearest && pH !== null ? { pH, word: onBottle(nearest, pH) } : null
+  if (!seen.value || beakerMoves(seen.value, ON_PAGE) !== null) return null
+  const t_C = seen.value.t.value
+  const { nearest } = recogniseBuffer(BUFFERS, seen.value.mV.value, t_C)
+  if (!nearest) return null
+  const off = (b: Buffer) => Math.abs((bufferPH(b, t_C) ?? NaN) - (bufferPH(nearest, t_C) ?? NaN))
+  const meant = BUFFERS.find((b) => b.startsWith('T') && off(b) <= AS_GOOD_AS) ?? nearest
+  const pH = bufferPH(meant, 25)
+  return pH === null ? null : { pH, word: onBottle(meant, pH) }
 })
 const waits = computed(() => {
   if (!linked.value) return 'Connect first: port, adaptor, then the sensor.'
   if (!rinsed.value)
     return 'Rinse with demineralised water and dab dry, never rub; then a little of the buffer.'
   if (!seen.value) return 'The sensor says nothing.'
-  return linkedWaits(buffer.value, seen.value, w.written.value ? [] : w.beakers.value)
+  return linkedWaits(buffer.value, seen.value, w.written.value ? [] : w.beakers.value, ON_PAGE)
 })
 const glass = computed(() => view.value?.signals.find((s) => s.name === 'glass_Mohm')?.value ?? 0)
 const outcome = computed(() => benchOutcome(w.beakers.value, glass.value))
