@@ -52,6 +52,12 @@ describe('a plan of channels', () => {
       'relay: flow above its point',
     ],
     [
+      'where it lets go is not told',
+      { ch1: 'relay', ch1_acts: 'high', ch1_point: 300 },
+      'CHANNEL_POINT_UNTOLD',
+      'relay: flow above its point',
+    ],
+    [
       'its points exchanged',
       { ch1: 'relay', ch1_acts: 'high', ch1_point: 300, ch1_back: 310 },
       'CHANNEL_POINTS_CROSSED',

@@ -70,7 +70,7 @@ const channel = <const I extends number>(i: I, before: Condition | undefined) =>
     ),
     number(
       `ch${i}_back`,
-      `Ch ${i} lets go at`,
+      `Ch ${i} lets go at (0: not told)`,
       'm3/h',
       0,
       0,
@@ -132,7 +132,7 @@ function channelOf(s: Entries, of: Place): Channel | null {
     case 'relay': {
       const acts = s[`ch${of}_acts`]
       const [on, off] = [s[`ch${of}_point`], s[`ch${of}_back`]]
-      const hasPoints = (acts === 'high' || acts === 'low') && on !== off
+      const hasPoints = (acts === 'high' || acts === 'low') && on > 0 && off > 0 && on !== off
       return { kind: 'relay', of, acts, points: hasPoints ? { on, off } : null }
     }
     case 'temperature':
