@@ -229,8 +229,13 @@ async function check(): Promise<void> {
 }
 .numbers {
   display: flex;
-  gap: 24px;
+  flex-wrap: wrap;
+  gap: 4px 24px;
   font-size: 1.4rem;
+}
+/* A number and its unit stay together on a phone. */
+.numbers span {
+  white-space: nowrap;
 }
 .simulated,
 .simulated-word {
