@@ -8,6 +8,7 @@ import type { ProcedureRun } from '@calm/core/procedure/run'
 import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
+import { killsAtDevice } from './kills-at-device.ts'
 import { Answered, answerTo, ProcedureClient } from './procedure-client.ts'
 
 const KILLS = Number(process.argv[2] ?? 200)
@@ -102,6 +103,19 @@ for (let kill = 0; kill < KILLS; kill++) {
 }
 const afterServers = { lost, doubled, wrongStep }
 
+const atDevice = await killsAtDevice(client, loop, KILLS, async (work) => {
+  const death = sleep(5 + Math.random() * 400).then(async () => {
+    process.kill(server.pid, 'SIGKILL')
+    await server.gone
+  })
+  // Until the server is gone: whatever it was doing then is what counts.
+  await work().catch((error: unknown) => {
+    if (error instanceof Error && error.message.startsWith('a step at')) console.log(error.message)
+  })
+  await death
+  server = await serve(options)
+})
+
 const postmaster = () => Number(readFileSync(join(folder, 'pg/postmaster.pid'), 'utf8').split('\n')[0])
 let fell = false
 void server.gone.then(() => (fell = true))
@@ -128,6 +142,9 @@ console.log(
   `${KILLS} kills of the server: ${afterServers.lost} with something lost, ${afterServers.doubled} doubled, ${afterServers.wrongStep} that did not fit.`,
 )
 console.log(
+  `${KILLS} kills of the server while a device is trimmed: ${atDevice.writes} writes, ${atDevice.torn} times record and device were not the same; ${atDevice.resent} sent again.`,
+)
+console.log(
   `${KILLS} kills of the database under work: ${lost - afterServers.lost} with something lost, ${doubled - afterServers.doubled} doubled, ${falls} falls of the server, ${unavailable} answered 503, ${wrongAnswers} otherwise; ${wrongStep} of all ${resent} sent again did not fit.`,
 )
-process.exitCode = lost + doubled + wrongStep + falls + wrongAnswers === 0 ? 0 : 1
+process.exitCode = lost + doubled + wrongStep + falls + wrongAnswers + atDevice.torn === 0 ? 0 : 1

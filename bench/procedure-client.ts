@@ -3,7 +3,7 @@ import type { NewEvent, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail, LoopRow } from '@calm/contract/loops'
 import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/loop/procedure-context'
-import { foldProcedure } from '@calm/core/procedure/engine'
+import { applyProcedureEvent, foldProcedure } from '@calm/core/procedure/engine'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
 import type { Step } from '@calm/core/procedure/step'
@@ -54,7 +54,7 @@ export class ProcedureClient {
     if (status !== 201) throw new Answered(status)
     return id
   }
-  async begin(tag: string, procedure: string): Promise<string> {
+  async begin(tag: string, procedure: string, withDevice = false): Promise<string> {
     const { status: found, body: loop } = await this.ask<LoopDetail>('GET', `/api/loops/${tag}`)
     if (found !== 200) throw new Answered(found)
     const context = contextOf(loop.document)
@@ -66,7 +66,7 @@ export class ProcedureClient {
         procedure,
         revision: loop.revision,
         context,
-        withDevice: false,
+        withDevice,
         equipment: [],
         rules: RULES,
         withoutInstrument: 'measured by nobody: a load on the server',
@@ -84,6 +84,11 @@ export class ProcedureClient {
   ): Promise<number> {
     const event: NewEvent = { id, runId, at: new Date().toISOString(), body }
     return (await this.ask('POST', `/api/loops/${tag}/events`, { events: [event] })).status
+  }
+  /** The run after a step that was taken, as the window that did it folds it; null where it does not fit. */
+  folded(run: ProcedureRun, body: ProcedureEventBody): ProcedureRun | null {
+    const next = applyProcedureEvent(run, { body, by: run.runner, at: new Date().toISOString() })
+    return next.kind === 'run' ? next.run : null
   }
   /** The run as the database alone tells it. */
   async run(runId: string): Promise<ProcedureRun | null> {

@@ -44,7 +44,6 @@ import { refuseOtherArea } from './loops/areas.ts'
 import { logHandlers } from './logs/handlers.ts'
 import { loopHandlers } from './loops/handlers.ts'
 import { packageHandlers } from './package/handlers.ts'
-import { personAtWork } from './people/store.ts'
 import { logbookHandlers } from './logbook/handlers.ts'
 import { registerHandlers } from './register/handlers.ts'
 import { runHandlers } from './runs/handlers.ts'
@@ -194,18 +193,19 @@ export async function createApp(parts: Parts): Promise<Express> {
         serveStatic: { immutable: true, maxAge: '365d', fallthrough: false },
       }),
     )
-    app.use(express.static(webFolder, { index: false, maxAge: 0 }))
   }
   app.use('/api', keptByNobody, sameOriginWrites)
   // Who asks is known before anything large is read.
-  app.use('/api', await sessions(connection, settings.onlyHttps), endsWhenIdle(settings.idleHours))
+  app.use(
+    '/api',
+    await sessions(connection, parts.clock, settings.onlyHttps),
+    endsWhenIdle(settings.idleHours),
+  )
   app.use('/api', samePersonWrites(sessionPerson))
-  const personOf = async (req: Request): Promise<Person | null> => {
-    const id = sessionPerson(req)
-    return id === undefined
+  const personOf = async (req: Request): Promise<Person | null> =>
+    sessionPerson(req) === undefined
       ? bearerOf(connection.db, req, parts.clock())
-      : personAtWork(connection.db, id, parts.clock().toISOString().slice(0, 10))
-  }
+      : (req.session.person ?? null)
   app.use(
     routerOf(handlersOf(parts), {
       personOf,
@@ -217,10 +217,12 @@ export async function createApp(parts: Parts): Promise<Express> {
   app.use('/api', () => {
     throw notFound('address')
   })
-  if (webFolder !== null)
+  if (webFolder !== null) {
+    app.use(express.static(webFolder, { index: false, maxAge: 0 }))
     app.get('/{*any}', (_req, res) => {
       res.sendFile(join(webFolder, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } })
     })
+  }
   app.use(problemHandler)
   return app
 }

@@ -3,6 +3,7 @@ import { silentPart } from './link-parts.ts'
 import { REFUSALS, trimPlausible } from '../trim/plausible.ts'
 import { alarmsNow } from './alarms.ts'
 import { estimate, notRemembered, restTakes_s, rowsGot, RESOLUTIONS } from './log.ts'
+import { withPast } from './past.ts'
 import { countedUnit, countedUp } from './totals.ts'
 import {
   ALARM_mA,
@@ -81,7 +82,7 @@ function kept(before: StandIn, after: StandIn, t_s: number, id: string): StandIn
   const broken = d.task?.kind === 'history' && after.task?.kind !== 'history' && after.download
   return {
     ...after,
-    ...(counts ? { totals: countedUp(d, t_s) } : {}),
+    ...(counts ? { totals: countedUp(d, t_s), past: withPast(d, after, t_s) } : {}),
     ...(broken ? { download: { ...broken, got: rowsGot(d, t_s) } } : {}),
     // What came before this command is noted by what stood then.
     alarms: alarmsNow({ ...after, alarms: alarmsNow(before, t_s), alarmsAt_s: t_s }, t_s),

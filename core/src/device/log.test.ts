@@ -1,6 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import { estimate, logRows, notRemembered, rowsGot } from './log.ts'
-import { settled, taskAt } from './stand-in.ts'
+import { Generator } from '../statistics/generator.ts'
+import type { DeviceCommand } from './command.ts'
+import { command } from './commands.ts'
+import { readStandIn, settled, taskAt, type StandIn } from './stand-in.ts'
 import { exact, go, OPEN, refused } from './test/at-device.ts'
 
 const T = 1_000_000
@@ -76,5 +79,62 @@ describe('what a device remembers of its readings', () => {
     )
     expect(rows.find((r) => r.t_s === T + 500)?.PV).toBeGreaterThan(30)
     expect(rows.at(-1)?.PV).toBeCloseTo(10, 1)
+  })
+  describe('what was read then stays what was read', () => {
+    const at = (d: StandIn, t_s: number, since_s: number) => {
+      const end = t_s + 1
+      const hours = (end - since_s + 60) / 3600
+      const fetched = settled(
+        go({ ...d, connected: true }, end, { kind: 'history', every_s: 1, hours }),
+        end + 1e4,
+      )
+      return new Map(logRows(fetched, end + 1e4).map((r) => [r.t_s, r.PV]))
+    }
+    test('a zero trim is a step in it, not another past', () => {
+      const d = go(linked(), T, { kind: 'apply', value: 0 })
+      const off = { ...d, transmitter: { ...d.transmitter, errors: { ...d.transmitter.errors, z: 0.9 } } }
+      const before = readStandIn(off, T + 100).PV
+      const trimmed = go(off, T + 120, { kind: 'adjust', adjustment: { kind: 'zeroTrim' } })
+      const rows = at(trimmed, T + 400, T)
+      expect(rows.get(T + 101)).toBeCloseTo(before, 1)
+      expect(before).toBeCloseTo(0.9, 1)
+      expect(rows.get(T + 300)).toBeCloseTo(0, 1)
+    })
+    test('what was applied between two tests is seen, with what came before and after', () => {
+      let d = go(linked(), T, { kind: 'apply', value: 10 })
+      d = go(d, T + 200, { kind: 'apply', value: 70 })
+      d = go(d, T + 400, { kind: 'apply', value: null })
+      const rows = at(d, T + 700, T - 60)
+      expect([T - 30, T + 150, T + 350, T + 650].map((t) => Math.round(rows.get(t) ?? NaN))).toEqual([
+        44, 10, 70, 44,
+      ])
+    })
+    test('before it was started there is no reading; afterwards there is one', () => {
+      const d = go(exact(80, 'm³/h', { family: 'clamp-on', started: false }), T, ...OPEN)
+      const begun = go(d, T + 100, { kind: 'start' })
+      const rows = at(settled(begun, T + 300), T + 300, T)
+      expect([rows.get(T + 50), rows.get(T + 299)]).toEqual([null, expect.any(Number)])
+    })
+    test.each([3, 5, 8, 13, 21])('any commands, seed %i: every look of then is found in it', (seed) => {
+      const g = new Generator(seed)
+      let d = go(exact(80, 'kg/h'), T, ...OPEN)
+      const looks: [number, number][] = []
+      let t = T
+      for (let i = 0; i < 16; i++) {
+        t += 20 + Math.floor(40 * g.uniform())
+        looks.push([t, readStandIn(d, t).PV])
+        t += 1
+        const acts: DeviceCommand[] = [
+          { kind: 'apply', value: 70 * g.uniform() },
+          { kind: 'apply', value: null },
+          { kind: 'adjust', adjustment: { kind: 'zeroTrim' } },
+          { kind: 'adjust', adjustment: { kind: 'range', LRV: 0, URV: 40 + 40 * g.uniform() } },
+        ]
+        const act = acts[Math.floor(acts.length * g.uniform())]
+        if (act) d = command(d, t, act, `${seed} ${i}`).device
+      }
+      const rows = at(d, t + 30, T)
+      for (const [then, PV] of looks) expect(rows.get(then)).toBeCloseTo(PV, 9)
+    })
   })
 })

@@ -1,4 +1,5 @@
 import type { Signal } from './behaviour.ts'
+import { asThen } from './past.ts'
 import { inputAt, measures, readStandIn, shownOf, signalsAt, taskAt, type StandIn } from './stand-in.ts'
 
 /** What a device remembers of its readings: the coarser, the farther back. */
@@ -58,18 +59,16 @@ export interface LogRow {
   readonly signals: readonly Signal[]
 }
 const DAY_s = 86_400
-/** The process before anybody moved it: it breathes with the day and with the plant. */
+/** The process before the device came on this link: it breathes with the day and with the plant, up to what it is now. */
 function inputBefore(d: StandIn, t_s: number): number {
   const { LRV, URV } = d.transmitter.state
   const span = Math.abs(URV - LRV)
   const phase = (d.seed % 1000) / 159
-  return (
-    d.process +
-    span *
-      (0.06 * Math.sin((2 * Math.PI * t_s) / DAY_s + phase) +
-        0.02 * Math.sin((2 * Math.PI * t_s) / 4_211 + 2 * phase) +
-        0.008 * Math.sin((2 * Math.PI * t_s) / 613))
-  )
+  const breath = (at_s: number) =>
+    0.06 * Math.sin((2 * Math.PI * at_s) / DAY_s + phase) +
+    0.02 * Math.sin((2 * Math.PI * at_s) / 4_211 + 2 * phase) +
+    0.008 * Math.sin((2 * Math.PI * at_s) / 613)
+  return d.process + span * (breath(t_s) - breath(0))
 }
 /** Whether it had supply then; without, nothing was remembered. */
 const remembered = (d: StandIn, t_s: number): boolean =>
@@ -84,10 +83,15 @@ export function logRows(d: StandIn, t_s: number): readonly LogRow[] {
   for (let i = 0; i < rowsGot(d, t_s); i++) {
     const at = oldest_s + i * download.every_s
     if (!remembered(d, at)) continue
-    const moved = at >= d.motion.at_s
-    const input = moved ? inputAt(d, at) : inputBefore(d, at)
-    const PV = !measures(d) ? null : moved ? readStandIn(d, at).PV : shownOf(d, at, input)
-    rows.push({ t_s: at, PV, signals: signalsAt(d, at, input).filter((s) => !s.held) })
+    const then = asThen(d, at)
+    const seen = at >= Math.max(0, then.motion.at_s)
+    const input = seen ? inputAt(then, at) : inputBefore(then, at)
+    const PV = !measures(then)
+      ? null
+      : seen
+        ? readStandIn({ ...then, powered: true }, at).PV
+        : shownOf(then, at, input)
+    rows.push({ t_s: at, PV, signals: signalsAt(then, at, input).filter((s) => !s.held) })
   }
   return rows
 }

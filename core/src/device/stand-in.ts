@@ -9,6 +9,7 @@ import { backup, type DeviceBackup } from './configuration.ts'
 import { missingLines, type Keyed } from './keyed.ts'
 import type { Download } from './log.ts'
 import { OTHER_DEVICE } from './other.ts'
+import { withPast, type Past } from './past.ts'
 import { meterShows_mA, type MeterId } from './tools/meter.ts'
 import {
   idealCurrent_mA,
@@ -119,6 +120,8 @@ export interface StandIn {
   /** When it had no supply: nothing is remembered of that time. */
   readonly outages: readonly { readonly from_s: number; readonly to_s: number | null }[]
   readonly download: Download | null
+  /** How it was before each change of what its readings follow from, oldest first. */
+  readonly past?: readonly Past[]
   /** Of the device's whole life. */
   readonly history: {
     readonly lowest: number
@@ -379,7 +382,12 @@ export function settled(d: StandIn, t_s: number): StandIn {
       return { ...idle, download: d.download && { ...d.download, got: d.download.rows } }
     case 'start':
       // What it tells of itself is of now from here on.
-      return { ...idle, started: true, adjustedAt_s: Math.max(end, movedAt_s(d)) }
+      return {
+        ...idle,
+        started: true,
+        adjustedAt_s: Math.max(end, movedAt_s(d)),
+        past: withPast(d, idle, end),
+      }
     case 'readAll':
       return idle
   }

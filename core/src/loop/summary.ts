@@ -1,3 +1,4 @@
+import { onceByContent } from '../once-by-content.ts'
 import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import { procedureOf } from '../procedure/catalogue.ts'
@@ -156,6 +157,21 @@ function wireState(wiring: Wiring | null, meant: Meant): PartState {
   return WIRING_STATE[judgeWiring(wiring, meant).verdict]
 }
 
+/** As many loops as are worked at in a plant at once. */
+const KEPT_DOCUMENTS = 200
+/** What the document alone says, however often its record is added to: worked out once for as long as it is the same. */
+const partsOf = onceByContent(KEPT_DOCUMENTS, (doc: LoopDocument) => {
+  const facts = factsOf(doc)
+  const audit = auditLoop(doc, facts)
+  return {
+    kind: facts.family?.title ?? null,
+    wire: wireState(doc.wiring, facts),
+    setUp: setUpState(facts),
+    scale: scaleState(doc, audit),
+    audit,
+  }
+})
+
 /**
  * Everything a list needs to know of a loop.
  * @param run - the loop's newest verification, or null.
@@ -174,8 +190,7 @@ export function summarise(
   adjustedAt: string | null = null,
   runDocument: LoopDocument | null = null,
 ): LoopSummary {
-  const facts = factsOf(doc)
-  const audit = auditLoop(doc, facts)
+  const { kind, wire, setUp, scale, audit } = partsOf(doc)
   const judgement = run ? judgeRun(run, runStages, lastPhase(run)) : null
   const open = run !== null && !['ready', 'signed', 'countersigned'].includes(run.state)
   const verdict = verdictOf(judgement)
@@ -198,11 +213,11 @@ export function summarise(
         ? 'look'
         : 'good'
   return {
-    kind: facts.family?.title ?? null,
+    kind,
     parts: {
-      wire: wireState(doc.wiring, facts),
-      setUp: setUpState(facts),
-      scale: scaleState(doc, audit),
+      wire,
+      setUp,
+      scale,
       trim: trim === 'good' && procedures.length === 0 && foreign ? 'look' : trim,
       verify,
     },

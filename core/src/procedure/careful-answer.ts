@@ -33,7 +33,7 @@ export function carefulAnswer(
       confirmed: false,
       note: step.needsNote ? 'HV-1 and HV-2' : step.judged ? 'as the shift leader says' : '',
       confirmedBy: step.confirmedBy ? 'Curlew' : '',
-      ...(step.gates?.includes('still') && readings === 'twice'
+      ...(step.gates?.includes('rest') || (step.gates?.includes('still') && readings === 'twice')
         ? { again: { at: new Date(Date.parse(at) - MINUTE_MS).toISOString(), values } }
         : {}),
       ...change,

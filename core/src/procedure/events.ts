@@ -10,7 +10,7 @@ import { WAYS } from './step.ts'
 const Values = z.record(z.string().max(30), z.number().min(-1e15).max(1e15))
 
 /** Gates and judgement as they are now: what was begun by older ones goes on, and is read again, by those. */
-export const RULES = 3
+export const RULES = 4
 
 /** A procedure begins: everything it is built from is written down first. */
 export const Started = z.strictObject({
@@ -51,7 +51,7 @@ export const Started = z.strictObject({
     withDevice: z.boolean(),
     equipment: z.array(z.uuid()).max(10),
     /** By which gates it is worked; without it a record from before there were any. */
-    rules: z.union([z.literal(2), z.literal(RULES)]).optional(),
+    rules: z.union([z.literal(2), z.literal(3), z.literal(RULES)]).optional(),
     way: z.enum(WAYS).optional(),
     /** Who says that the loop is not in service. */
     notInServiceBy: z.string().trim().max(60).optional(),

@@ -4,6 +4,7 @@ import { measures, MEASURING_HIGH_MA, MEASURING_LOW_MA } from '../signal/current
 import { allowedOf } from './allowed.ts'
 import { USUAL_GATES, type GateNumbers } from './gate-numbers.ts'
 import { MOST_WINDOW_S, type Seen } from './seen.ts'
+import { REST_APART_S, restGate } from './rest-gate.ts'
 import { hasDrift, isNoisy, isStill, quietAfter_s } from './still.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Step, Values } from './step.ts'
@@ -16,6 +17,7 @@ export const GATE_IDS = [
   'held',
   'still',
   'limit',
+  'rest',
   'quiet',
   'process',
   'digits',
@@ -61,6 +63,7 @@ const TITLES: Readonly<Record<GateId, string>> = {
   held: 'Current held',
   still: 'Standing still',
   limit: 'Not at a limit',
+  rest: 'Temperature at rest',
   quiet: 'Quiet, flow stopped',
   process: 'In the process',
   digits: 'Digit by digit',
@@ -112,8 +115,14 @@ function steadySignal(step: Step): string | null {
 const plantAsks = ({ started }: ProcedureRun): GateNumbers => started.gates ?? USUAL_GATES
 
 /** Seconds between two typed readings: as long as the damping asks, neither a moment nor for ever. */
-export const typedApart_s = (run: ProcedureRun): number =>
+const typedApart_s = (run: ProcedureRun): number =>
   Math.max(plantAsks(run).apart_s, Math.min(TYPED_MOST_S, 5 * run.started.context.tau_s))
+
+/** How long after the first typed reading of a step the second one may be noted, s; null where one is enough. */
+export function readAgainAfter_s(run: ProcedureRun, step: Step): number | null {
+  if (step.gates?.includes('rest')) return REST_APART_S
+  return !run.started.withDevice && step.gates?.includes('still') ? typedApart_s(run) : null
+}
 
 const spanOf = ({ started }: ProcedureRun) => Math.abs(started.context.range.high - started.context.range.low)
 const byCurrent = (name: string | null) => name === 'mA' || name === 'measured'
@@ -402,6 +411,8 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
       return linked ? stillLinked(run, step, e.seen) : stillTyped(run, step, e)
     case 'limit':
       return limitGate(run, step, e)
+    case 'rest':
+      return state(id, ...restGate(run, e))
     case 'quiet':
       return quietGate(run, e)
     case 'digits':
@@ -419,7 +430,9 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
         !ended,
         ended
           ? `waits for an instrument in date: the certificate of ${ended.name} ended on ${ended.dueOn}`
-          : 'every certificate is in date',
+          : e.instruments?.length === 0
+            ? 'none is named: why, stands in the record'
+            : 'every certificate is in date',
       )
     }
   }
@@ -434,7 +447,11 @@ export function gatesOf(run: ProcedureRun, step: Step, e: Evidence): readonly Ga
     step.gatesSince === undefined || (run.started.rules ?? 0) >= step.gatesSince ? (step.gates ?? []) : []
   const reads = run.started.withDevice && (step.fields ?? []).some((f) => typeof f.readsFrom === 'string')
   // A certificate may end between the first step and this one; over the link of a stand-in the tool is simulated.
-  const withInstruments = !run.started.withDevice && ids.length > 0 && (e.instruments ?? []).length > 0
+  const withInstruments =
+    !run.started.withDevice &&
+    ids.length > 0 &&
+    !ids.includes('equipment') &&
+    (e.instruments ?? []).length > 0
   return [
     ...ids,
     ...(reads && ids.length > 0 ? (['reading'] as const) : []),

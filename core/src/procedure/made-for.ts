@@ -50,7 +50,7 @@ function takenOff(c: ProcedureContext, steps: readonly Step[], did: ReadonlySet<
 
 /**
  * The steps of a procedure for the loop and the way that were written down at its beginning. What stands from the
- * procedure that it goes on from is not done again, and undone at its end.
+ * procedure that it goes on from is not done again, and undone at its end. What was begun by older rules has their steps.
  */
 export function stepsOf(procedure: Procedure, started: ProcedureStarted): readonly Step[] {
   const way = started.way ?? 'inService'
@@ -60,5 +60,5 @@ export function stepsOf(procedure: Procedure, started: ProcedureStarted): readon
     ...(started.after?.held === true ? [RELEASE] : []),
     ...procedure.steps(c).filter((s) => s.work === undefined || !did.has(s.work)),
   ]
-  return takenOff(c, steps, did).filter((s) => belongsTo(way, s))
+  return takenOff(c, steps, did).filter((s) => belongsTo(way, s) && (s.since ?? 0) <= (started.rules ?? 0))
 }

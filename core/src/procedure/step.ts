@@ -79,6 +79,8 @@ export interface Step {
   readonly gates?: readonly GateId[]
   /** Its gates hold for what was begun by these rules or later ones. */
   readonly gatesSince?: 3
+  /** It belongs to what was begun by these rules or later ones. */
+  readonly since?: 4
   /** Field whose readings have to stand still, where it is not the reading or the current. */
   readonly steady?: string
   /** What has to be written down besides the ticks, as its label. */

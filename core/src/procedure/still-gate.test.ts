@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { samplesOf, type StandIn } from '../device/stand-in.ts'
 import { USUAL_GATES } from './gate-numbers.ts'
-import { gatesOf, inputWithin, typedApart_s } from './gates.ts'
+import { gatesOf, inputWithin, readAgainAfter_s } from './gates.ts'
 import { knownTo } from './known-to.ts'
 import type { ProcedureRun } from './run.ts'
 import { seenOf } from './seen.ts'
@@ -145,11 +145,12 @@ describe('what the plant asks of a reading', () => {
       left: [],
     }) as unknown as ProcedureRun
   test('two typed readings lie so far apart; damping can only ask for more', () => {
-    expect(typedApart_s(typed(undefined))).toBe(15)
-    expect(typedApart_s(typed(asks))).toBe(90)
+    const step = { gates: ['still'] } as unknown as Step
+    expect(readAgainAfter_s(typed(undefined), step)).toBe(15)
+    expect(readAgainAfter_s(typed(asks), step)).toBe(90)
     const slow = typed({ ...asks, apart_s: 20 })
     const run = { ...slow, started: { ...slow.started, context: { ...context, tau_s: 8 } } }
-    expect(typedApart_s(run)).toBe(40)
+    expect(readAgainAfter_s(run, step)).toBe(40)
   })
   test('the input is right within so much of the span', () => {
     expect(inputWithin(typed(undefined))).toBeCloseTo(0.006, 12)

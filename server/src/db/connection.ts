@@ -19,7 +19,7 @@ export interface Connection {
 }
 
 export const CASING = { casing: 'snake_case' } as const
-const MOST_CLIENTS = 10
+const MOST_CLIENTS = 20
 /** A database that is away refuses at once; one that is slow to let somebody in is busy, not away. */
 const CONNECT_MS = 15_000
 /** A statement that takes this long is held up by something: it is given up, and nothing was stored. */

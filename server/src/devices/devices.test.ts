@@ -4,7 +4,7 @@ import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail } from '@calm/contract/loops'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import type { DeviceCommand } from '@calm/core/device/command'
-import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp, testClock } from '../test/app.ts'
@@ -98,7 +98,7 @@ describe('a procedure as a run', () => {
         context,
         withDevice: false,
         equipment: [],
-        rules: 3,
+        rules: RULES,
         withoutInstrument: 'for the test',
       },
     }

@@ -11,7 +11,7 @@ import { newestDocument } from '../record/documents.ts'
 import { csvOf } from '../reports/csv.ts'
 import { memoryAgainstSheet, serviceTable } from './files.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { loopIdOf } from '../loops/store.ts'
+import { identifierOf, loopIdOf } from '../loops/store.ts'
 import { configurationDifferences, keepConfiguration, keptConfigurations } from './configurations.ts'
 import { keepMemory } from './memory-kept.ts'
 import type { Pool } from '../work/pool.ts'
@@ -30,7 +30,7 @@ function sayKeyedIn(lines: Readonly<Record<string, string>>): string {
 
 export const deviceHandlers = (db: Database, pool: Pool, clock: Clock, link: DeviceLink): Bound[] => [
   bind(devices.look, async ({ params, query }) =>
-    link.look(await loopIdOf(db, params.loop), clock().getTime(), query.since),
+    link.look(await identifierOf(db, params.loop), clock().getTime(), query.since),
   ),
   bind(devices.ask, async ({ params, body, person }) => {
     const loopId = await loopIdOf(db, params.loop)

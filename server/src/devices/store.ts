@@ -1,4 +1,5 @@
 import { alarmsNow } from '@calm/core/device/alarms'
+import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import { backup } from '@calm/core/device/configuration'
 import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
 import { linkParts } from '@calm/core/device/link-parts'
@@ -10,12 +11,13 @@ import { contextOf } from '@calm/core/loop/procedure-context'
 import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { stageOf } from '@calm/core/signal/stage'
 import { Generator } from '@calm/core/statistics/generator'
-import { eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { prepared } from '../db/prepared.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
 import { newestDocument } from '../record/documents.ts'
-import { loops } from '../record/schema.ts'
+import { loopRevisions, loops } from '../record/schema.ts'
 import { resultOf } from '../work/result.ts'
 import type { DeviceLink } from './link.ts'
 import { carryOut, orderTo, portsOf, type Held, type Stand } from './orders.ts'
@@ -84,26 +86,49 @@ function made(loopId: string, document: LoopDocument): StandIn | null {
 
 /** The stand-in on a loop; a real loop has none. */
 export const loopStand = (loopId: string): Stand => ({
-  held: (tx, now, lock) => heldOfLoop(tx, loopId, now, lock),
+  async held(tx, now, lock) {
+    if (lock)
+      await tx
+        .select({ is: sql`1` })
+        .from(standIns)
+        .where(eq(standIns.loopId, loopId))
+        .for('update')
+    return heldOf(tx, loopId, now)
+  },
   async keep(tx, change) {
     await tx.update(standIns).set(change).where(eq(standIns.loopId, loopId))
   },
 })
-async function heldOfLoop(tx: Executor, loopId: string, now: number, lock: boolean): Promise<Held> {
-  const [loop] = await tx.select({ demo: loops.demo }).from(loops).where(eq(loops.id, loopId))
-  if (!loop?.demo)
+/** What a look needs in one statement: a hundred windows look once a second each. */
+const lookedAt = prepared('looked_at', (db) =>
+  db
+    .select({
+      ...{ demo: loops.demo, saved: loopRevisions.document },
+      ...{ state: standIns.state, since: standIns.since },
+    })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .leftJoin(standIns, eq(standIns.loopId, loops.id))
+    .where(eq(loops.id, sql.placeholder('loopId'))),
+)
+async function heldOf(tx: Executor, loopId: string, now: number): Promise<Held> {
+  const [row] = await lookedAt(tx, { loopId })
+  if (!row) throw notFound('loop')
+  const { demo, saved, state, since } = row
+  if (!demo)
     throw new HttpProblem(
       'no-device',
       'This loop is a real one: no stand-in stands on it. Its readings are typed from the device itself.',
     )
-  const query = tx.select().from(standIns).where(eq(standIns.loopId, loopId))
-  const [row] = await (lock ? query.for('update') : query)
-  const document = await newestDocument(tx, loopId)
-  if (row)
+  const document = currentLoopDocument(saved)
+  if (state && since)
     return {
       // What it is and what it was told stands in the document, and nowhere a second time.
-      device: { ...row.state, family: document.family, told: document.setUp?.values ?? {} },
-      t_s: ((now - row.since.getTime()) / 1000) * row.state.speed,
+      device: { ...state, family: document.family, told: document.setUp?.values ?? {} },
+      t_s: ((now - since.getTime()) / 1000) * state.speed,
     }
   const device = made(loopId, document)
   if (!device)
@@ -112,13 +137,13 @@ async function heldOfLoop(tx: Executor, loopId: string, now: number, lock: boole
     .insert(standIns)
     .values({ loopId, state: device, since: new Date(now) })
     .onConflictDoNothing()
-  return heldOfLoop(tx, loopId, now, lock)
+  return heldOf(tx, loopId, now)
 }
 
 /** The stand-ins in the database as links. */
 export const standInLink = (db: Database): DeviceLink => ({
   look: async (loopId, now, since_s) => {
-    const device = await loopStand(loopId).held(db, now, false)
+    const device = await heldOf(db, loopId, now)
     return view(device, since_s ?? device.t_s - FIRST_S)
   },
   ask: (loopId, order, now) => orderTo(db, loopStand(loopId), order, now),

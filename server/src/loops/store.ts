@@ -15,7 +15,15 @@ import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound } from '../http/problems.ts'
-import { append, chainedAfter, holdLoop, storeChained, whichLoop, type Happening } from '../record/append.ts'
+import {
+  append,
+  chainedAfter,
+  holdLoop,
+  storeChained,
+  isIdentifier,
+  whichLoop,
+  type Happening,
+} from '../record/append.ts'
 import { sha256 } from '../record/digest.ts'
 import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
@@ -68,6 +76,10 @@ export async function loopIdOf(db: Executor, idOrTag: string): Promise<string> {
   if (!row) throw notFound('loop')
   return row.id
 }
+
+/** The same where what reads the loop next tells that there is none: an identifier is not looked up before. */
+export const identifierOf = async (db: Executor, idOrTag: string): Promise<string> =>
+  isIdentifier(idOrTag) ? idOrTag : loopIdOf(db, idOrTag)
 
 export async function loopDetail(db: Executor, id: string): Promise<LoopDetail> {
   const [row] = await db

@@ -1,17 +1,23 @@
 import type { Person, Role } from '@calm/contract/people'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql, type SQL } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { people } from './schema.ts'
 
 type Row = typeof people.$inferSelect
-const shown = {
+export const shownOfPerson = {
   id: people.id,
   name: people.name,
   shownName: people.shownName,
   role: people.role,
   areas: people.areas,
 }
-const asPerson = ({ id, name, shownName, role, areas }: Pick<Row, keyof typeof shown>): Person => ({
+export const asPerson = ({
+  id,
+  name,
+  shownName,
+  role,
+  areas,
+}: Pick<Row, keyof typeof shownOfPerson>): Person => ({
   id,
   name,
   shownName,
@@ -19,19 +25,21 @@ const asPerson = ({ id, name, shownName, role, areas }: Pick<Row, keyof typeof s
   areas: [...areas],
 })
 
-/** Somebody whose session counts: locked, gone or past the last day nobody is. @param today - by the clock here */
+/** Whose session counts: locked, gone or past the last day nobody is. @param today - by the clock here */
+export const atWorkOn = (today: string | SQL) =>
+  sql`${people.state} = 'active' and coalesce(${people.until}, 'infinity') >= ${today}`
+
+/** Somebody whose session counts. */
 export async function personAtWork(db: Executor, id: string, today: string): Promise<Person | null> {
   const [row] = await db
-    .select(shown)
+    .select(shownOfPerson)
     .from(people)
-    .where(
-      sql`${people.id} = ${id} and ${people.state} = 'active' and coalesce(${people.until}, 'infinity') >= ${today}`,
-    )
+    .where(and(eq(people.id, id), atWorkOn(today)))
   return row ? asPerson(row) : null
 }
 
 export async function allPeople(db: Executor): Promise<Person[]> {
-  return (await db.select(shown).from(people).orderBy(people.shownName)).map(asPerson)
+  return (await db.select(shownOfPerson).from(people).orderBy(people.shownName)).map(asPerson)
 }
 
 /** For sign-in only: the hash leaves this folder nowhere else. */

@@ -16,9 +16,10 @@ export interface ChainHead {
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
+export const isIdentifier = (idOrTag: string): boolean => UUID.test(idOrTag)
 /** A loop by its identifier, or one in use by its tag, whatever the case. */
 export const whichLoop = (idOrTag: string) =>
-  UUID.test(idOrTag)
+  isIdentifier(idOrTag)
     ? eq(loops.id, idOrTag)
     : and(eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase()), isNull(loops.archivedAt))
 

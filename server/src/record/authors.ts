@@ -1,8 +1,9 @@
 import { authorOf, isForeign, nameOfAuthor, type Taken } from '@calm/core/record/authors'
 import { packageTaken } from '@calm/core/record/kinds/package-taken'
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
-import { allPeople } from '../people/store.ts'
+import { prepared } from '../db/prepared.ts'
+import { people } from '../people/schema.ts'
 import { loops } from './schema.ts'
 
 /** What a record's own events say of the packages that it came with, also those of plants before. */
@@ -28,9 +29,21 @@ export interface Authors {
   /** Name of an author as a fold keeps it. */
   readonly name: (author: string) => string
 }
+const takenAndNames = prepared('taken_and_names', (db) =>
+  db
+    .select({
+      taken: loops.taken,
+      names: sql<
+        Record<string, string>
+      >`(select json_object_agg(${people.id}, ${people.shownName}) from ${people})`,
+    })
+    .from(loops)
+    .where(eq(loops.id, sql.placeholder('loopId'))),
+)
 export async function authorsOf(db: Executor, loopId: string): Promise<Authors> {
-  const taken = await takenOf(db, loopId)
-  const here = new Map((await allPeople(db)).map((p) => [p.id, p.shownName]))
+  const [row] = await takenAndNames(db, { loopId })
+  const taken = row?.taken ?? []
+  const here = new Map(Object.entries(row?.names ?? {}))
   return {
     author: (seq, by) => authorOf(seq, by, taken),
     foreign: (seq, by) => isForeign(seq, by, taken),

@@ -1,8 +1,9 @@
 import type { StoredEvent } from '@calm/contract/events'
 import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
-import { and, asc, desc, eq, gt, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, sql, type SQL } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
+import { prepared } from '../db/prepared.ts'
 import { isoInstant } from '../db/time.ts'
 import { authorsOf, type Authors } from './authors.ts'
 import { events } from './schema.ts'
@@ -32,8 +33,15 @@ export const eventsOfLoop = (
   )
 
 /** What happened in one run, in its order. */
-export const eventsOfRun = (db: Executor, runId: string): Promise<ChainedEvent[]> =>
-  read(db, eq(events.runId, runId))
+export const eventsOfRun = async (db: Executor, runId: string): Promise<ChainedEvent[]> =>
+  (await ofRun(db, { runId })).map(asChained)
+const ofRun = prepared('events_of_run', (db) =>
+  db
+    .select()
+    .from(events)
+    .where(eq(events.runId, sql.placeholder('runId')))
+    .orderBy(asc(events.seq)),
+)
 
 /** Events of one kind, in their order. */
 export const eventsOfKind = (db: Executor, loopId: string, type: string): Promise<ChainedEvent[]> =>

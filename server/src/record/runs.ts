@@ -9,6 +9,7 @@ import { outcomeOf } from '@calm/core/procedure/closing'
 import { wrote } from '@calm/core/procedure/outcome'
 import { and, asc, desc, eq, isNotNull, sql, type SQLWrapper } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
+import { prepared } from '../db/prepared.ts'
 import { isoInstant } from '../db/time.ts'
 import { notFound } from '../http/problems.ts'
 import { authorsOf, takenOf, type Authors } from './authors.ts'
@@ -18,9 +19,15 @@ import { loops, runs } from './schema.ts'
 
 type Row = typeof runs.$inferSelect
 
+const rowOfRun = prepared('row_of_run', (db) =>
+  db
+    .select()
+    .from(runs)
+    .where(eq(runs.id, sql.placeholder('runId'))),
+)
 /** The row of a run. @throws HttpProblem 404 */
 export async function runRow(db: Executor, runId: string): Promise<Row> {
-  const [row] = await db.select().from(runs).where(eq(runs.id, runId))
+  const [row] = await rowOfRun(db, { runId })
   if (!row) throw notFound('run')
   return row
 }

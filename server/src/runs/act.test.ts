@@ -10,7 +10,7 @@ import { adviceFor } from '@calm/core/procedure/advice'
 import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { foldProcedure, gatesAt } from '@calm/core/procedure/engine'
-import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { USUAL_GATES } from '@calm/core/procedure/gate-numbers'
 import { knownTo } from '@calm/core/procedure/known-to'
@@ -57,7 +57,7 @@ async function begun(procedure: string): Promise<string> {
   const id = randomUUID()
   await send(id, {
     type: 'procedure.started',
-    payload: { procedure, revision: loop.revision, context, withDevice: true, equipment: [], rules: 3 },
+    payload: { procedure, revision: loop.revision, context, withDevice: true, equipment: [], rules: RULES },
   }).expect(200)
   return id
 }
@@ -177,7 +177,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false, equipment: [] },
-        rules: 3,
+        rules: RULES,
         ...more,
       },
     })
@@ -202,7 +202,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false },
-        ...{ equipment: [meter.id], rules: 3 },
+        ...{ equipment: [meter.id], rules: RULES },
         ...more,
       },
     })
@@ -262,7 +262,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false, equipment: [] },
-        ...{ withoutInstrument: 'only to look', rules: 3 },
+        ...{ withoutInstrument: 'only to look', rules: RULES },
         ...more,
       },
     })
@@ -285,7 +285,7 @@ describe('a step at a device and its event are one act', () => {
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'loop-check', revision: loop.revision, context, withDevice: false },
-        ...{ equipment: [meter.id], rules: 3 },
+        ...{ equipment: [meter.id], rules: RULES },
       },
     }).expect(200)
     /** Steps as a careful technician answers them, up to one that has gates. */
@@ -359,7 +359,7 @@ describe('a pH sensor is written where it is: in the device, in the record, and 
       type: 'procedure.started',
       payload: {
         ...{ procedure: 'ph-buffers', revision: now.revision, context, withDevice: false, equipment: [] },
-        rules: 3,
+        rules: RULES,
       },
     })
     for (let i = 0; i < 30; i++) {

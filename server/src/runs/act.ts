@@ -50,7 +50,12 @@ export async function actAtDevice(tx: Executor, act: Act, before: AnyRun | null)
   const gated = (step.gates ?? []).length > 0
   if (gated || p.seen) {
     const seen = seenOf(lookedOf(await link.lookIn(tx, loopId, now.getTime()), run.started))
-    const gates = gatesAt(run, step, { values: p.values, ...(seen ? { seen } : {}) }, event.at)
+    const gates = gatesAt(
+      run,
+      step,
+      { values: p.values, again: p.again, ...(seen ? { seen } : {}) },
+      event.at,
+    )
     const shut = shutGates(gates, p)
     if (shut.length > 0) throw refuse(sayShut(shut))
     if (p.seen && !p.overruled && (!seen || !agrees(p.seen, seen, allowedOf(context).pv)))

@@ -9,7 +9,7 @@ import { standingWork } from '@calm/core/procedure/hand-over'
 import { RULES, type ProcedureStarted } from '@calm/core/procedure/events'
 import { missingInstruments, type NamedInstrument } from '@calm/core/procedure/instruments'
 import { knownTo } from '@calm/core/procedure/known-to'
-import { stepsOf } from '@calm/core/procedure/made-for'
+import { contextMadeFor, stepsOf } from '@calm/core/procedure/made-for'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -267,14 +267,15 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
   if (rules === undefined)
     throw wrong(c, [{ path: 'rules', says: `A procedure is begun with its gates: rules ${RULES}.` }])
   const procedure = procedureOf(id)
-  if (procedure && stepsOf(procedure, body.payload).some((s) => (s.gatesSince ?? 0) > rules))
+  const asNow = procedure ? stepsOf(procedure, { ...body.payload, rules: RULES }) : []
+  if (asNow.some((s) => Math.max(s.gatesSince ?? 0, s.since ?? 0) > rules))
     throw wrong(c, [
       {
         path: 'rules',
         says: `This procedure has gates now that it was begun without: rules ${RULES}. Reload the page.`,
       },
     ])
-  const needs = procedure?.needs?.(context ?? body.payload.context) ?? []
+  const needs = procedure?.needs?.(contextMadeFor(body.payload)) ?? []
   const able = await ableInstrumentsOn(tx, body.payload.equipment, c.event.at.slice(0, 10))
   checkKnownTo(c, body.payload, able)
   await checkGateNumbers(tx, c, body.payload)

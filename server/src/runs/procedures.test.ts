@@ -7,7 +7,7 @@ import { applyProcedureEvent, foldProcedure } from '@calm/core/procedure/engine'
 import { standingWork } from '@calm/core/procedure/hand-over'
 import { keepProcedure } from '@calm/core/procedure/kept'
 import type { ProcedureRun } from '@calm/core/procedure/run'
-import type { ProcedureEventBody } from '@calm/core/procedure/events'
+import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
 import { PROCEDURES } from '@calm/core/procedure/catalogue'
 import type { Step } from '@calm/core/procedure/step'
 import type TestAgent from 'supertest/lib/agent.js'
@@ -16,7 +16,7 @@ import { testApp } from '../test/app.ts'
 
 const AT = '2026-11-25T10:00:00.000Z'
 /** By the rules of today, without an instrument: these are about steps. */
-const TYPED = { rules: 3, withoutInstrument: 'for the test' } as const
+const TYPED = { rules: RULES, withoutInstrument: 'for the test' } as const
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
 let me = ''

@@ -1,14 +1,15 @@
 import type { OpenSession } from '@calm/contract/people'
 import { createHash, randomBytes } from 'node:crypto'
 import { promisify } from 'node:util'
-import connectPgSimple from 'connect-pg-simple'
 import { eq, sql } from 'drizzle-orm'
 import type { Request, RequestHandler } from 'express'
 import session from 'express-session'
 import { z } from 'zod'
+import type { Clock } from '../clock.ts'
 import type { Connection, Database, Executor } from '../db/connection.ts'
 import { tellEnded } from '../http/live.ts'
 import { settings } from '../db/schema.ts'
+import { PersonStore } from './person-store.ts'
 import { sessions as table } from './schema.ts'
 
 declare module 'express-session' {
@@ -49,13 +50,15 @@ async function sessionSecret({ db }: Connection): Promise<string> {
 export const cookieName = (onlyHttps: boolean): string => (onlyHttps ? '__Host-calm.sid' : 'calm.sid')
 
 /** Sessions by signed cookie, stored in the database: a restart signs nobody out. */
-export async function sessions(connection: Connection, onlyHttps: boolean): Promise<RequestHandler> {
-  const Store = connectPgSimple(session)
+export async function sessions(
+  connection: Connection,
+  clock: Clock,
+  onlyHttps: boolean,
+): Promise<RequestHandler> {
   return session({
     name: cookieName(onlyHttps),
     secret: await sessionSecret(connection),
-    store: new Store({
-      pool: connection.pool,
+    store: new PersonStore(connection, clock, {
       tableName: 'sessions',
       disableTouch: true,
       pruneSessionInterval: 900,

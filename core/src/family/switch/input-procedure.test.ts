@@ -2,10 +2,13 @@ import { describe, expect, test } from 'vitest'
 import { outcomeOf } from '../../procedure/closing.ts'
 import { applyProcedureEvent } from '../../procedure/engine.ts'
 import { RULES } from '../../procedure/events.ts'
+import { gatesOf } from '../../procedure/gates.ts'
+import { missingInstruments, type NamedInstrument } from '../../procedure/instruments.ts'
 import type { Result } from '../../procedure/outcome.ts'
 import type { ProcedureContext, Way } from '../../procedure/step.ts'
 import { contextFor, deviceFor } from '../../procedure/test/loops.ts'
 import { beginJob, doStep, type Job } from '../../procedure/test/technician.ts'
+import { DISCRETE_INPUT } from './input-procedure.ts'
 
 type Found = Readonly<Record<string, number | string>>
 /** What a technician finds at a good input. */
@@ -98,6 +101,36 @@ describe('what was found at an input, and what it comes to', () => {
   })
   test('accepted against what was found changes nothing of it', () => {
     expect(resultOf(worked({ ...GOOD, cut: 1, decide: 'accept' }))).not.toBe('untouched')
+  })
+  test('a meter for its volts is asked for, and its certificate; in the workshop there is no input', () => {
+    const needs = (way: Way) => DISCRETE_INPUT.needs?.({ ...told, way }).map((n) => [n.low, n.high, n.unit])
+    expect([needs('inService'), needs('bench')]).toEqual([[[0, 30, 'V']], []])
+    const meter = (U: number): NamedInstrument => ({
+      name: 'Meter',
+      functions: [
+        {
+          low: 0,
+          high: 300,
+          unit: 'V',
+          uncertainty: { pctReading: 0, pctRange: 0, absolute: U },
+          drift: null,
+          resolution: 0.001,
+        },
+      ],
+    })
+    const missing = (U: number) => missingInstruments(DISCRETE_INPUT.needs?.(told) ?? [], [meter(U)])
+    expect(missing(0.03)).toEqual([])
+    expect(missing(0.5)[0]).toMatch(/only 2 times as much/)
+    const { run } = worked(GOOD)
+    const volts = run.done.find((d) => d.step.id === 'levels')
+    const gates = (dueOn: string[]) =>
+      volts &&
+      gatesOf(run, volts.step, {
+        ...{ values: volts.values, seen: null, again: null, at: '2026-11-25T06:00:00.000Z' },
+        instruments: dueOn.map((d) => ({ name: 'Meter', dueOn: d })),
+      }).map((g) => [g.id, g.holds])
+    expect(gates(['2026-11-24'])).toEqual([['equipment', false]])
+    expect([gates(['2026-11-25']), gates([])]).toEqual([[['equipment', true]], [['equipment', true]]])
   })
   test('there is no device on a link', () => {
     const begun = applyProcedureEvent(null, {

@@ -22,6 +22,8 @@ const CAUTIONS = [
 const [SUPPLY_LEAST_V, SUPPLY_MOST_V] = [19.2, 30]
 /** By hand, so often: a bounce or a lost stroke shows itself. */
 const BY_HAND = 10
+/** Between a sure 0 and a sure 1 lie volts: one of them may be wrong. */
+const VOLTS_ALLOWED = 1
 const [FOLLOWS, NOT] = ['follows', 'not'] as const
 /** Outputs with a lamp and an electronic switch; the others are a contact. */
 const LIT: readonly unknown[] = ['pnp', 'npn', 'pushPull', 'twoWire', 'namur']
@@ -263,6 +265,7 @@ function atItsPlace(c: ProcedureContext): Step[] {
       kind: 'read',
       title: 'Volts at the input',
       says: 'Meter on volts DC, from the input’s terminal to its common: once while the input should read 1, once while it should read 0.',
+      gates: ['equipment'],
       fields: [
         { name: 'supply_V', label: 'Supply of the input', unit: 'V', preset: 24 },
         { name: 'one_V', label: 'Reads 1 at', unit: 'V' },
@@ -353,6 +356,19 @@ export const DISCRETE_INPUT: Procedure = {
     'meter on volts DC and ohms',
     ...(isLit(c) ? ['target of the right metal', 'supply at the label’s voltage'] : []),
   ],
+  // In the workshop there is no input whose volts could be measured.
+  needs: (c) =>
+    c.way === 'bench'
+      ? []
+      : [
+          {
+            what: 'a meter for the volts at the input',
+            low: 0,
+            high: SUPPLY_MOST_V,
+            unit: 'V',
+            allowed: VOLTS_ALLOWED,
+          },
+        ],
   permissions: ['what it acts on in manual', 'bypass of its trips', 'lock-out of the machine'],
   cautions: CAUTIONS,
   advise: adviceOnInput,

@@ -1,6 +1,7 @@
 import { allowedOf } from '../allowed.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
+import { REST_FIELD } from '../rest-gate.ts'
 import { wholeGates } from '../gate-numbers.ts'
 import type { Need, ProcedureContext, Step } from '../step.ts'
 
@@ -41,7 +42,7 @@ export const needsInput = (c: ProcedureContext): Need[] =>
       ]
     : []
 
-export const stopFlow = (c: ProcedureContext): Step => ({
+const stopFlow = (c: ProcedureContext): Step => ({
   id: 'stopped',
   kind: 'valve',
   title: 'Stop the flow, keep the pipe full',
@@ -50,11 +51,25 @@ export const stopFlow = (c: ProcedureContext): Step => ({
   hold: [
     'Both valves are shut and tight.',
     'The pipe is full and under pressure.',
-    `Its temperature changes by less than ${sayNumber(wholeGates(c.asks).rate_KPerMin)} K a minute: read twice, a minute apart.`,
+    `Its temperature changes by less than ${sayNumber(wholeGates(c.asks).rate_KPerMin)} K a minute.`,
   ],
   needsNote: 'Tags of the two valves that are shut',
   stopsFlow: true,
 })
+/** A flow that stands, full and at one temperature: proved by two readings where that is asked for. */
+export const flowAtRest = (c: ProcedureContext): Step[] => [
+  stopFlow(c),
+  {
+    id: 'atRest',
+    kind: 'read',
+    since: 4,
+    title: 'Read the temperature twice',
+    says: 'At the pipe beside the meter, a minute apart. While it still warms or cools, the zero moves with it.',
+    gates: ['rest'],
+    steady: REST_FIELD,
+    fields: [{ name: REST_FIELD, label: 'Temperature', unit: '°C' }],
+  },
+]
 export const OPEN_FLOW: Step = {
   id: 'opened',
   kind: 'valve',

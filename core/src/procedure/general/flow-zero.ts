@@ -1,11 +1,12 @@
 import { sayNumber } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import { adjusted, callAndBypass, checkAndCall, decision, write } from '../parts.ts'
+import { REST_FIELD } from '../rest-gate.ts'
 import { wrote, type Outcome } from '../outcome.ts'
 import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { Advice, Procedure, ProcedureContext, Step } from '../step.ts'
 import { allowedOf } from '../allowed.ts'
-import { HOT, OPEN_FLOW, residual, residualAgain, stopFlow, ZERO_FLOW_GATES } from './common.ts'
+import { flowAtRest, HOT, OPEN_FLOW, residual, residualAgain, ZERO_FLOW_GATES } from './common.ts'
 
 /**
  * A zero is worth setting only where the residual is larger than its noise and than what the meter's own
@@ -56,7 +57,9 @@ export function judgeFlowZero(run: ProcedureRun): Outcome {
   const least = zero?.least ?? USUAL_SHARE * allowedOf(run.started.context).pv
   // A noise as large as the tolerance hides a residual; it does not excuse one.
   const may = Math.max(Math.min(Math.abs(noise), NOISE_SHARE * allowedOf(run.started.context).pv), least)
-  const told = `Residual ${say(pv, 4)} with the flow stopped, noise ±${say(noise)}; a zero is good within ±${say(may)}.`
+  const { [REST_FIELD]: at_C } = valuesOfStep(run, 'atRest')
+  const at = at_C === undefined ? '' : ` at ${sayNumber(at_C, 4)} °C`
+  const told = `Residual ${say(pv, 4)} with the flow stopped${at}, noise ±${say(noise)}; a zero is good within ±${say(may)}.`
   return Math.abs(pv) <= may
     ? {
         result: adjusted ? 'adjusted' : 'untouched',
@@ -67,7 +70,7 @@ export function judgeFlowZero(run: ProcedureRun): Outcome {
 
 /** Residual, decision, zero and residual again, between shut valves. */
 export const flowZeroSteps = (c: ProcedureContext): Step[] => [
-  stopFlow(c),
+  ...flowAtRest(c),
   residual(c),
   decision('Set the zero, or leave it'),
   write(

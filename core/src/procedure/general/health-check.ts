@@ -5,7 +5,7 @@ import { valuesOfStep, type ProcedureRun } from '../run.ts'
 import type { DeviceCommand } from '../../device/command.ts'
 import type { Advice, Procedure, ProcedureContext, Step, StepAnswer } from '../step.ts'
 import { sayNumber } from '../../quantity/round.ts'
-import { ELECTRIC, OPEN_FLOW, residual, stopFlow } from './common.ts'
+import { ELECTRIC, flowAtRest, OPEN_FLOW, residual } from './common.ts'
 
 function judgeHealth(run: ProcedureRun): Outcome {
   const { before, change_pct = 0, alerts = 0 } = valuesOfStep(run, 'result')
@@ -39,7 +39,7 @@ const checkItself = ({ choice }: StepAnswer): DeviceCommand => ({
 /** At rest, and proved to be: what moves is taken for a change, and the first check is the measure of all others. */
 const atRest = (c: ProcedureContext): Step[] =>
   c.appliedBy === 'flow'
-    ? [stopFlow(c), residual(c)]
+    ? [...flowAtRest(c), residual(c)]
     : [
         {
           id: 'blockedIn',

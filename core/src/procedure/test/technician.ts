@@ -19,7 +19,8 @@ import { USUAL_GATES, type GateNumbers } from '../gate-numbers.ts'
 import { carefulAnswer } from '../careful-answer.ts'
 import { commandOf } from '../command.ts'
 import { applyProcedureEvent, gatesAt, shutGates, type ProcedureHappened } from '../engine.ts'
-import type { ProcedureEventBody, ProcedureStarted } from '../events.ts'
+import { RULES, type ProcedureEventBody, type ProcedureStarted } from '../events.ts'
+import { readAgainAfter_s } from '../gates.ts'
 import type { ProcedureRun } from '../run.ts'
 import { MOST_WINDOW_S, seenOf, windowFor_s, type Seen } from '../seen.ts'
 import { isNoisy } from '../still.ts'
@@ -158,6 +159,7 @@ function valueOf(job: Job, step: Step, f: StepField, seen: Seen, habits: Habits)
   // What stands in the field at the nozzle, and on the bottles.
   if (f.name === 't0_C') return 20
   if (f.name === 'after') return 101.3
+  if (f.name === 'temperature') return 18.4
   if (f.name === 't') return job.device.temperature_C
   if (f.name === 'flowFactor') return 31.2345
   if (f.name === 'driveFrequency') return 102.4
@@ -195,7 +197,9 @@ export function answerNow(job: Job, step: Step, habits: Habits, before: Values |
     ...payload,
     note: step.needsNote ? 'HV-1 and HV-2' : step.judged && choice !== advised ? 'by the shift leader' : '',
     ...(job.run.started.withDevice ? { seen } : {}),
-    ...(before && !job.run.started.withDevice ? { again: { at: isoAt(job.t_s - 61), values: before } } : {}),
+    ...(before && readAgainAfter_s(job.run, step) !== null
+      ? { again: { at: isoAt(job.t_s - 61), values: before } }
+      : {}),
   }
 }
 
@@ -212,7 +216,7 @@ export function doStep(job: Job, habits: Habits = {}): boolean {
   const until = job.t_s + (habits.patience_s ?? 300)
   for (;;) {
     const one = answerNow(job, step, habits, null)
-    if (!job.run.started.withDevice && step.gates?.includes('still')) job.t_s += 61
+    if (readAgainAfter_s(job.run, step) !== null) job.t_s += 61
     const p = answerNow(job, step, habits, one?.values ?? null)
     if (!p) {
       // Nothing has been seen since it moved.
@@ -250,7 +254,7 @@ export function beginJob(
       context,
       withDevice: true,
       equipment: [],
-      rules: 3,
+      rules: RULES,
       ...more,
     },
   }

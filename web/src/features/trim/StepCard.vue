@@ -5,7 +5,7 @@ import { healthChange_pct } from '@calm/core/device/health'
 import { adviceFor } from '@calm/core/procedure/advice'
 import { sayOf } from '@calm/core/procedure/closing'
 import { adjustmentProblem, gatesAt } from '@calm/core/procedure/engine'
-import { steadyField, typedApart_s, type TypedBefore } from '@calm/core/procedure/gates'
+import { readAgainAfter_s, steadyField, type TypedBefore } from '@calm/core/procedure/gates'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import { seenOf } from '@calm/core/procedure/seen'
 import type { FieldSource, Step, StepField } from '@calm/core/procedure/step'
@@ -177,13 +177,14 @@ const overruled = computed(() =>
 const advice = computed(() => (step.judged ? adviceFor(run) : null))
 const waiting = computed(() => withDevice.value && step.task !== undefined && device?.task != null)
 /** Typed readings are typed twice, with time between them. */
-const twice = computed(() => !withDevice.value && gates.value.some((g) => g.id === 'still'))
+const apart_s = computed(() => readAgainAfter_s(run, step))
+const twice = computed(() => gates.value.length > 0 && apart_s.value !== null)
 const first = computed(() => {
   const { again } = draft.value
   const name = steadyField(step)
   const value = name === null ? undefined : again?.values[name]
   if (!again || value === undefined) return null
-  const left = Math.ceil(typedApart_s(run) - (Date.parse(now.value) - Date.parse(again.at)) / 1000)
+  const left = Math.ceil((apart_s.value ?? 0) - (Date.parse(now.value) - Date.parse(again.at)) / 1000)
   return { value, left }
 })
 function noteFirst(): void {
