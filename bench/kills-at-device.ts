@@ -29,7 +29,7 @@ export async function killsAtDevice(
 ): Promise<AtDevice> {
   const device = async () => (await client.ask<DeviceView>('GET', `/api/loops/${loop.id}/device`)).body
   const ask = (command: DeviceCommand | { kind: 'speed'; factor: number }) =>
-    client.ask('POST', `/api/loops/${loop.id}/device`, { id: randomUUID(), command })
+    client.ask('POST', `/api/loops/${loop.id}/device/commands`, { id: randomUUID(), command })
   const ready = async () => {
     const view = await device()
     if (!view.connected) await ask({ kind: 'connect', port: view.port })

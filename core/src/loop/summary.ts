@@ -1,4 +1,4 @@
-import { onceByContent } from '../once-by-content.ts'
+import { onceByContent } from '../record/once-by-content.ts'
 import type { Part, PartState } from './parts.ts'
 import { worstOf, type Finding, type Severity } from '../finding.ts'
 import { procedureOf } from '../procedure/catalogue.ts'

@@ -5,6 +5,7 @@ import { allowedOf } from './allowed.ts'
 import { USUAL_GATES, type GateNumbers } from './gate-numbers.ts'
 import { MOST_WINDOW_S, type Seen } from './seen.ts'
 import { REST_APART_S, restGate } from './rest-gate.ts'
+import { toolGate, toolHasToAct } from './tool-gate.ts'
 import { hasDrift, isNoisy, isStill, quietAfter_s } from './still.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Step, Values } from './step.ts'
@@ -13,6 +14,7 @@ import type { Step, Values } from './step.ts'
 export const GATE_IDS = [
   'asFound',
   'authority',
+  'tool',
   'input',
   'held',
   'still',
@@ -59,6 +61,7 @@ export interface Dated {
 const TITLES: Readonly<Record<GateId, string>> = {
   asFound: 'As found taken',
   authority: 'Manual and bypass confirmed',
+  tool: 'At the sensor',
   input: 'Right input',
   held: 'Current held',
   still: 'Standing still',
@@ -129,8 +132,8 @@ const byCurrent = (name: string | null) => name === 'mA' || name === 'measured'
 /** What may be wrong of a quantity, in its own unit: the loop's tolerance, or in mA, or what a field says. */
 function toleranceOf(run: ProcedureRun, step: Step, name: string | null): number {
   const { pv, mA } = allowedOf(run.started.context)
-  const own = step.fields?.find((f) => f.name === name)?.within
-  if (own !== undefined) return own
+  const field = step.fields?.find((f) => f.name === name)
+  if (field?.within !== undefined && (field.withinSince ?? 0) <= (run.started.rules ?? 0)) return field.within
   return byCurrent(name) ? mA : pv
 }
 /** The place of the last digit that was typed. */
@@ -282,6 +285,10 @@ function heldGate(step: Step, e: Evidence, linked: boolean): GateState {
     : state('held', false, `waits for the output to hold ${asked} mA`)
 }
 
+/** Whether a step is done with one of these numbers: before it is there, nothing is proved by it. */
+const asksFor = (step: Step, ...names: readonly string[]): boolean =>
+  (step.fields ?? []).some((f) => names.includes(f.name))
+
 function limitGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
   const { limits } = run.started.context
   const pv = e.seen?.pv ?? e.values['pv']
@@ -296,14 +303,17 @@ function limitGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
       false,
       `the current is at its end, ${sayNumber(mA, 5)} mA: it only says “so much or more”`,
     )
+  if (pv === undefined && mA === undefined && asksFor(step, 'pv', 'mA'))
+    return state('limit', false, 'waits for a reading')
   return state('limit', true, 'inside what device and current can say')
 }
 
-function quietGate(run: ProcedureRun, e: Evidence): GateState {
+function quietGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
   const { zero } = run.started.context
   const stopped = run.done.some((d) => d.step.stopsFlow === true)
   if (!stopped) return state('quiet', false, 'waits for the flow to be stopped by two named valves')
   const pv = e.seen?.pv ?? e.values['pv']
+  if (pv === undefined && asksFor(step, 'pv')) return state('quiet', false, 'waits for the residual')
   const most = zero?.most ?? AT_REST_SHARE * spanOf(run)
   if (pv !== undefined && Math.abs(pv) > most)
     return state(
@@ -319,11 +329,18 @@ function quietGate(run: ProcedureRun, e: Evidence): GateState {
       false,
       `waits for the scatter to calm: ±${sayNumber(scatter, 3)} ${unitOf(run)}, at rest up to ±${sayNumber(rest, 3)}`,
     )
-  return state('quiet', true, 'stopped by named valves, the reading at rest')
+  return state(
+    'quiet',
+    true,
+    pv === undefined ? 'stopped by named valves' : 'stopped by named valves, the reading at rest',
+  )
 }
 
 /** Figures that have to be the same to the last digit. */
 function digitsGate(run: ProcedureRun, step: Step, e: Evidence): GateState {
+  const untold = (step.fields ?? []).filter((f) => f.wanted?.(run) && e.values[f.name] === undefined)
+  if (untold.length > 0)
+    return state('digits', false, `waits for ${untold.map((f) => f.label.toLowerCase()).join(', ')}`)
   const wrong = (step.fields ?? []).flatMap((f) => {
     const wanted = f.wanted?.(run)
     const value = e.values[f.name]
@@ -403,6 +420,8 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
             : 'waits for manual and bypass, confirmed by name',
       )
     }
+    case 'tool':
+      return state(id, ...toolGate(run, step, e))
     case 'input':
       return inputGate(run, step, e)
     case 'held':
@@ -414,7 +433,7 @@ function gate(id: GateId, run: ProcedureRun, step: Step, e: Evidence): GateState
     case 'rest':
       return state(id, ...restGate(run, e))
     case 'quiet':
-      return quietGate(run, e)
+      return quietGate(run, step, e)
     case 'digits':
       return digitsGate(run, step, e)
     case 'process':
@@ -453,6 +472,7 @@ export function gatesOf(run: ProcedureRun, step: Step, e: Evidence): readonly Ga
     !ids.includes('equipment') &&
     (e.instruments ?? []).length > 0
   return [
+    ...(toolHasToAct(run, step) ? (['tool'] as const) : []),
     ...ids,
     ...(reads && ids.length > 0 ? (['reading'] as const) : []),
     ...(withInstruments ? (['equipment'] as const) : []),

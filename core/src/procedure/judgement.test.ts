@@ -1,3 +1,4 @@
+import { recommendedOf } from './run.ts'
 import { describe, expect, test } from 'vitest'
 import type { StandIn } from '../device/stand-in.ts'
 import { Generator } from '../statistics/generator.ts'
@@ -193,6 +194,30 @@ describe('the worst mistakes, each told', () => {
       })
       expect([name, outcomeOf(j.run)?.result]).toEqual([name, 'out'])
     }
+  })
+  test.each([
+    ['a weak signal', 8, 'again'],
+    ['a good one', 84, 'enough'],
+  ])('%s: what is recommended follows from it', (_, signal_pct, recommended) => {
+    const j = beginJob('clamp-on-start-up', contextFor('clamp-on'), deviceFor('clamp-on', 5), {
+      withDevice: false,
+    })
+    const habits: Habits = { knows: (_s, f) => (f.name === 'signal_pct' ? signal_pct : undefined) }
+    for (let i = 0; i < 30 && !j.run.left[0]?.recommendsFrom; i++) doStep(j, habits)
+    const step = j.run.left[0]
+    expect(step && recommendedOf(j.run, step)).toBe(recommended)
+  })
+  test('over the link a nozzle is read once it stands by the scale of the check, not of the process', () => {
+    const c = { ...contextFor('thermal'), range: { low: 0, high: 2400, unit: 'kg/h' } }
+    const d = deviceFor('thermal', 5)
+    // From the process down to a hundredth of the range: what is left of the way is more than the check allows.
+    const j = beginJob('gas-verification', c, { ...d, applied: { ...d.applied, damping_s: 8 } })
+    const knows: Habits['knows'] = (step, f) =>
+      f.name === 'p0' ? { 'gas-1': 300, 'gas-2': 500, 'gas-3': 700, 'gas-4': 900 }[step.id] : undefined
+    perform(j, { knows, patience_s: 300 })
+    const seen = j.run.done.filter((x) => x.step.id.startsWith('gas-')).map((x) => x.seen)
+    expect(seen).toHaveLength(4)
+    for (const s of seen) expect(Math.abs(s?.pvSlope ?? NaN) * (s?.window_s ?? NaN)).toBeLessThan(0.1)
   })
   test('a health check at full flow is never the reference', () => {
     const j = until(job('coriolis', 'health-check'), 'asFound-1-read')

@@ -67,3 +67,6 @@ export const seriesOf = (run: ProcedureRun, series: string): Values[] =>
 /** Values of the one step of a name; nothing where it was not done. */
 export const valuesOfStep = (run: ProcedureRun, id: string): Values =>
   run.done.find((d) => d.step.id === id)?.values ?? {}
+/** The choice that a step recommends by what was read so far; null where none is. */
+export const recommendedOf = (run: ProcedureRun, step: Step): string | null =>
+  step.recommendsFrom?.(run) ?? step.recommends ?? null

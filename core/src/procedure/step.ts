@@ -36,6 +36,8 @@ export interface StepField {
   readonly readsFrom?: FieldSource
   /** How far a reading may be off, where it is not the loop's own tolerance that says so; in its unit. */
   readonly within?: number
+  /** That holds for what was begun by these rules or later ones. */
+  readonly withinSince?: 4
   /** What has to be set, where that follows from what was read before, and how near. */
   readonly wanted?: (run: ProcedureRun) => { readonly value: number; readonly within: number } | null
 }
@@ -67,6 +69,8 @@ export interface Step {
   /** Choices of a decision, and which is recommended where the readings do not tell. */
   readonly choices?: readonly { readonly value: string; readonly title: string }[]
   readonly recommends?: string
+  /** Which is recommended by what was read so far. */
+  readonly recommendsFrom?: (run: ProcedureRun) => string
   /** Step to go on with after a choice; what lies between is left out. */
   readonly jumps?: Readonly<Record<string, string>>
   /** Steps that fall away after a choice, wherever they stand. */

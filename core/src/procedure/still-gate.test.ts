@@ -6,7 +6,8 @@ import { knownTo } from './known-to.ts'
 import type { ProcedureRun } from './run.ts'
 import { seenOf } from './seen.ts'
 import { quietAfter_s } from './still.ts'
-import type { Step } from './step.ts'
+import { RULES } from './events.ts'
+import type { Step, Values } from './step.ts'
 import { answerNow, beginJob, doStep, lookAt } from './test/technician.ts'
 import { contextFor, deviceFor } from './test/loops.ts'
 import { gatesAt } from './engine.ts'
@@ -230,5 +231,40 @@ describe('a clamped sensor with a hand on it', () => {
     expect(still(job)).toBeUndefined()
     while (doStep(job));
     expect([job.run.state, outcomeOf(job.run)?.result]).toEqual(['done', 'untouched'])
+  })
+})
+
+describe('what is not typed yet is not good', () => {
+  const run = (fields: Step['fields']) =>
+    ({
+      started: {
+        ...{ withDevice: false, rules: RULES, way: 'inService' },
+        context: { ...contextFor('coriolis'), way: 'inService' },
+      },
+      done: [{ step: { id: 'stopped', stopsFlow: true }, at: '2026-11-25T09:00:00.000Z', values: {} }],
+      left: [{ fields }],
+    }) as unknown as ProcedureRun
+  const look = (gates: Step['gates'], fields: NonNullable<Step['fields']>, values: Values) =>
+    gatesOf(run(fields), { id: 'x', kind: 'read', title: '', says: '', gates, fields } as Step, {
+      ...{ values, seen: null, again: null, at: '2026-11-25T10:00:00.000Z' },
+    })[0]
+  const pv = { name: 'pv', label: 'Residual flow', unit: 'kg/h' }
+  const wanted = {
+    name: 'empty_m',
+    label: 'Empty distance',
+    unit: 'm',
+    wanted: () => ({ value: 4.4, within: 1e-4 }),
+  }
+  test.each<[string, Step['gates'], NonNullable<Step['fields']>, Values, boolean, RegExp]>([
+    ['a residual', ['quiet'], [pv], {}, false, /^waits for the residual/],
+    ['a residual at rest', ['quiet'], [pv], { pv: 0 }, true, /the reading at rest/],
+    ['no residual is asked for', ['quiet'], [], {}, true, /^stopped by named valves$/],
+    ['a reading', ['limit'], [pv], {}, false, /^waits for a reading/],
+    ['a reading inside', ['limit'], [pv], { pv: 1 }, true, /^inside/],
+    ['a figure', ['digits'], [wanted], {}, false, /^waits for empty distance/],
+    ['the figure', ['digits'], [wanted], { empty_m: 4.4 }, true, /last decimal/],
+    ['another figure', ['digits'], [wanted], { empty_m: 4.5 }, false, /4.5, not 4.4/],
+  ])('%s', (_, gates, fields, values, holds, says) => {
+    expect(look(gates, fields, values)).toMatchObject({ holds, says: expect.stringMatching(says) as string })
   })
 })

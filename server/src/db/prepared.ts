@@ -9,10 +9,10 @@ interface Built<R> {
  * once a connection. What changes in it stands as `sql.placeholder(…)`.
  * @param name - of the statement in the database, one of its kind
  */
-export function prepared<R, V extends Record<string, unknown>>(
+export function prepared<R>(
   name: string,
   build: (db: Executor) => Built<R>,
-): (db: Executor, values: V) => Promise<R> {
+): (db: Executor, values: Record<string, unknown>) => Promise<R> {
   const made = new WeakMap<Executor, ReturnType<Built<R>['prepare']>>()
   return (db, values) => {
     const here = made.get(db) ?? build(db).prepare(name)

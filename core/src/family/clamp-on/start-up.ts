@@ -121,6 +121,12 @@ function judgeStartUp(run: ProcedureRun): Outcome {
   return { result: wrote(run) ? 'adjusted' : 'untouched', says: [good, ...zero.says, flow.says] }
 }
 
+/** What is wrong of the scan that was taken last. */
+function wrongOfLast(run: ProcedureRun): readonly string[] {
+  const last = lastScans(run).at(-1)
+  return last ? against(run.started.context, last[0], last[1]) : []
+}
+
 const readAndImprove = (c: ProcedureContext, path: 1 | 2, next: string): Step[] => [
   scan(c, path, false),
   {
@@ -129,8 +135,7 @@ const readAndImprove = (c: ProcedureContext, path: 1 | 2, next: string): Step[] 
     title: 'Is the signal good enough?',
     says: 'Else move the downstream sensor in steps of 1 mm: the best signal lies at the top of the parabola.',
     saysFrom: (run) => {
-      const last = lastScans(run).at(-1)
-      const wrong = last ? against(run.started.context, last[0], last[1]) : []
+      const wrong = wrongOfLast(run)
       return wrong.length > 0
         ? `${wrong.join(' ')} Look there, move the downstream sensor in steps of 1 mm, read again.`
         : 'Signal and speed of sound are within their limits.'
@@ -139,7 +144,7 @@ const readAndImprove = (c: ProcedureContext, path: 1 | 2, next: string): Step[] 
       { value: 'enough', title: 'Go on with it' },
       { value: 'again', title: 'Moved or cleaned: read again' },
     ],
-    recommends: 'enough',
+    recommendsFrom: (run) => (wrongOfLast(run).length > 0 ? 'again' : 'enough'),
     jumps: { enough: next },
   },
   scan(c, path, true),

@@ -37,8 +37,8 @@ const distance = (c: ProcedureContext, name: string, label: string): StepField[]
     : []
 }
 const distances = (c: ProcedureContext): StepField[] => [
-  ...distance(c, 'empty_m', 'Empty distance in the device'),
-  ...distance(c, 'full_m', 'Full distance in the device'),
+  ...distance(c, 'empty_m', 'Empty distance'),
+  ...distance(c, 'full_m', 'Full distance'),
 ]
 
 /** What speaks against the echo: too weak, or another one in its way. */

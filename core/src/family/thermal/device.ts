@@ -15,8 +15,9 @@ export const device: DeviceBehaviour<Entries> = {
   fullRead_s: 110,
   healthCheck_s: 180,
   damping_s: 2,
-  noise: 3e-4,
-  zeroShare: 0.004,
+  // It reads a hundredth of its range as well as all of it: what is wrong of it is a share of the reading.
+  noise: 5e-5,
+  zeroShare: 3e-5,
   // It feels a velocity and reckons a flow with the area and the profile that it was told.
   gain: (s, keyed) =>
     keyedShare(keyedIn(keyed, 'Pipe bore', 'mm'), s.od_mm - 2 * s.wall_mm) ** 2 *

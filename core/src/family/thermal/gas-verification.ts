@@ -189,9 +189,25 @@ function gasAdvice(run: ProcedureRun): Advice {
   return { choice: result === 'untouched' ? 'accept' : 'report', says }
 }
 
+/** What is allowed of the meter at a pressure, in its unit: of the check’s own full scale, not of the process range. */
+function allowedAt(c: ProcedureContext, p: number): number | null {
+  const { pressures, absolute_kPa } = certificateOf(c)
+  const told = (name: keyof typeof USUAL) => {
+    const value = toldNumber(c, name)
+    return Number.isFinite(value) ? value : USUAL[name]
+  }
+  const fs = toldNumber(c, 'checkFs_kgh')
+  // A sonic flow goes with the pressure before the nozzle.
+  const flow = (fs * absolute_kPa(p)) / Math.max(...pressures.map(absolute_kPa))
+  const allowed_kgh = (told('ofReading_pct') * flow + told('ofFs_pct') * fs) / 100
+  const allowed = Number.isFinite(allowed_kgh) ? convert(allowed_kgh, 'kg/h', c.range.unit) : null
+  return allowed?.kind === 'value' ? allowed.value : null
+}
+
 const gasPoint = (c: ProcedureContext, i: number, p: number, of: number): Step => {
   const { unit, absolute_kPa } = certificateOf(c)
   const within = (SAME_PRESSURE * absolute_kPa(p)) / (absolute_kPa(1) - absolute_kPa(0))
+  const allowed = allowedAt(c, p)
   return {
     id: pointId(i),
     kind: 'read',
@@ -205,14 +221,17 @@ const gasPoint = (c: ProcedureContext, i: number, p: number, of: number): Step =
     fields: [
       {
         name: 'p0',
-        label: `Before the nozzle, ${unit}`,
+        label: `Before it, ${unit}`,
         unit: null,
         within: STILL_SHARE * Math.max(1, Math.abs(p)),
         wanted: () => ({ value: p, within }),
       },
       { name: 't0_C', label: 'Temperature there', unit: 'degC' },
       { name: 'after', label: `Behind it, ${unit}`, unit: null },
-      { name: 'pv', label: 'The meter reads', unit: c.range.unit, readsFrom: 'pv' },
+      {
+        ...{ name: 'pv', label: 'The meter reads', unit: c.range.unit, readsFrom: 'pv' },
+        ...(allowed === null ? {} : { within: allowed, withinSince: 4 }),
+      },
     ],
   }
 }

@@ -10,8 +10,9 @@ export const NITROGEN: Tool = {
       : v > r.low + 1.02 * (r.high - r.low)
         ? 'The regulator does not go that high: a larger nozzle is needed.'
         : null,
-  gives: (v, r, draw) => (v === 0 ? 0 : v + 1e-3 * draw * Math.abs(r.high - r.low)),
+  // A sonic nozzle is known by its own flow, not by the range of the meter.
+  gives: (v, _r, draw) => v * (1 + 1e-3 * draw),
   leak: { share: 5e-4, tau_s: 60 },
   stroke_s: 5,
-  shows: (v, r) => inSteps(v, r, 20_000),
+  shows: (v, r) => inSteps(v, r, 500_000),
 }

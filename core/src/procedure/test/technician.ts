@@ -21,7 +21,7 @@ import { commandOf } from '../command.ts'
 import { applyProcedureEvent, gatesAt, shutGates, type ProcedureHappened } from '../engine.ts'
 import { RULES, type ProcedureEventBody, type ProcedureStarted } from '../events.ts'
 import { readAgainAfter_s } from '../gates.ts'
-import type { ProcedureRun } from '../run.ts'
+import { recommendedOf, type ProcedureRun } from '../run.ts'
 import { MOST_WINDOW_S, seenOf, windowFor_s, type Seen } from '../seen.ts'
 import { isNoisy } from '../still.ts'
 import type { FieldSource, ProcedureContext, Step, StepField, Values } from '../step.ts'
@@ -189,7 +189,8 @@ export function answerNow(job: Job, step: Step, habits: Habits, before: Values |
     (step.fields ?? []).map((f) => [f.name, valueOf(job, step, f, seen, habits)]),
   )
   const advised = step.judged ? (adviceFor(job.run)?.choice ?? null) : null
-  const choice = habits.chooses?.[step.id] ?? advised ?? step.recommends ?? step.choices?.[0]?.value ?? null
+  const choice =
+    habits.chooses?.[step.id] ?? advised ?? recommendedOf(job.run, step) ?? step.choices?.[0]?.value ?? null
   const body = carefulAnswer(step, {}, { values, choice }, isoAt(job.t_s), 'once')
   if (body.type !== 'procedure.step') return null
   const { payload } = body

@@ -6,7 +6,7 @@ import { adviceFor } from '@calm/core/procedure/advice'
 import { sayOf } from '@calm/core/procedure/closing'
 import { adjustmentProblem, gatesAt } from '@calm/core/procedure/engine'
 import { readAgainAfter_s, steadyField, type TypedBefore } from '@calm/core/procedure/gates'
-import type { ProcedureRun } from '@calm/core/procedure/run'
+import { recommendedOf, type ProcedureRun } from '@calm/core/procedure/run'
 import { seenOf } from '@calm/core/procedure/seen'
 import type { FieldSource, Step, StepField } from '@calm/core/procedure/step'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
@@ -169,6 +169,12 @@ const gates = computed(() =>
   run.started.rules === undefined ? [] : gatesAt(run, step, evidence.value, now.value, instruments.value),
 )
 const shut = computed(() => gates.value.filter((g) => !g.holds))
+/** A reading on its way to where it is asked to be is no slip: over the link it is judged once it stands. */
+const slip = computed(() =>
+  withDevice.value && shut.value.length > 0
+    ? { refused: null, warnings: [] as readonly string[] }
+    : problem.value,
+)
 const overruled = computed(() =>
   shut.value.length > 0 && draft.value.against !== null && draft.value.against.trim().length >= LEAST_REASON
     ? { gates: shut.value.map((g) => g.id), reason: draft.value.against.trim() }
@@ -192,7 +198,7 @@ function noteFirst(): void {
   const others = Object.fromEntries(Object.entries(draft.value.values).filter(([k]) => k !== name))
   draft.value = { ...draft.value, again: { at: plantTime(), values: values.value }, values: others }
 }
-const recommended = computed(() => advice.value?.choice ?? step.recommends ?? null)
+const recommended = computed(() => advice.value?.choice ?? recommendedOf(run, step))
 const waitedLong = computed(
   () =>
     withDevice.value &&
@@ -359,8 +365,8 @@ defineExpose({ done, label, open, waiting, sent })
         @update:model-value="draft = { ...draft, against: $event }"
       />
     </template>
-    <p v-for="w in problem.warnings" :key="w" class="advice leave">{{ w }}</p>
-    <p v-if="says ?? problem.refused" role="alert" class="trouble">{{ says ?? problem.refused }}</p>
+    <p v-for="w in slip.warnings" :key="w" class="advice leave">{{ w }}</p>
+    <p v-if="says ?? slip.refused" role="alert" class="trouble">{{ says ?? slip.refused }}</p>
   </article>
 </template>
 

@@ -206,7 +206,9 @@ const next = computed(() => {
     return p.mine.value
       ? run.state === 'aborting'
         ? 'On the way back to a safe state: one step after the other.'
-        : `${p.step.value.title}.`
+        : /[.?!]$/.test(p.step.value.title)
+          ? p.step.value.title
+          : `${p.step.value.title}.`
       : `${runnerName.value} is working at it.`
   if (!session.mayWrite) return 'You may look; technicians do the work.'
   return selected.value ? `${selected.value.title}: begin when all is at hand.` : 'Choose what is to be done.'

@@ -54,8 +54,9 @@ const chart = computed((): Chart | null => {
   if (!device || !last.value) return null
   const now = last.value.t_s
   const points = device.samples
-    .filter((s) => s.t_s > now - SHOWN_S && s.measures !== false)
-    .map((s): readonly [number, number] => [s.t_s - now, s.PV])
+    .filter((s) => s.t_s > now - SHOWN_S)
+    // While it measured nothing there is no line.
+    .map((s): readonly [number, number] => [s.t_s - now, s.measures === false ? NaN : s.PV])
   return {
     title: 'The last two minutes, simulated',
     says:
