@@ -182,7 +182,7 @@ describe('what the plant lets a trim shift, and a figure change', () => {
     const ticks = (gates: Partial<typeof USUAL_GATES>) =>
       beginJob('flow-zero', contextFor('coriolis'), deviceFor('coriolis', 7), {
         gates: { ...USUAL_GATES, ...gates },
-      }).run.left.find((s) => s.id === 'stopped')?.hold?.[2]
+      }).run.left.find((s) => s.id === 'atRest')?.says
     expect(ticks({})).toMatch(/less than 0.5 K a minute/)
     expect(ticks({ rate_KPerMin: 0.2 })).toMatch(/less than 0.2 K a minute/)
   })

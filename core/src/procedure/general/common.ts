@@ -42,29 +42,25 @@ export const needsInput = (c: ProcedureContext): Need[] =>
       ]
     : []
 
-const stopFlow = (c: ProcedureContext): Step => ({
+const STOP_FLOW: Step = {
   id: 'stopped',
   kind: 'valve',
   title: 'Stop the flow, keep the pipe full',
   says: 'Downstream valve first, then upstream; wait five minutes. A leaking valve makes a constant, hidden error.',
   apply: 0,
-  hold: [
-    'Both valves are shut and tight.',
-    'The pipe is full and under pressure.',
-    `Its temperature changes by less than ${sayNumber(wholeGates(c.asks).rate_KPerMin)} K a minute.`,
-  ],
+  hold: ['Both valves are shut and tight.', 'The pipe is full and under pressure.'],
   needsNote: 'Tags of the two valves that are shut',
   stopsFlow: true,
-})
+}
 /** A flow that stands, full and at one temperature: proved by two readings where that is asked for. */
 export const flowAtRest = (c: ProcedureContext): Step[] => [
-  stopFlow(c),
+  STOP_FLOW,
   {
     id: 'atRest',
     kind: 'read',
     since: 4,
     title: 'Read the temperature twice',
-    says: 'At the pipe beside the meter, a minute apart. While it still warms or cools, the zero moves with it.',
+    says: `At the pipe beside the meter, a minute apart: less than ${sayNumber(wholeGates(c.asks).rate_KPerMin)} K a minute. While it still warms or cools, the zero moves with it.`,
     gates: ['rest'],
     steady: REST_FIELD,
     fields: [{ name: REST_FIELD, label: 'Temperature', unit: '°C' }],
