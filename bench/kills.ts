@@ -22,8 +22,11 @@ const sleep = (ms: number) => new Promise((r) => setTimeout(r, ms))
 let server = await serve(options)
 const client = new ProcedureClient(`http://127.0.0.1:${port}`)
 await client.signIn()
-const [loop] = await client.loops()
-if (!loop) throw new Error('no loop')
+const loops = await client.loops()
+const [loop] = loops
+// One that the typed work does not stand on, and whose zero can be trimmed.
+const other = loops.find((l) => l.tag.startsWith('PT-') && l.tag !== loop?.tag)
+if (!loop || !other) throw new Error('no loop')
 
 let runId = await client.begin(loop.tag, 'zero-trim')
 let acknowledged = 1
@@ -103,7 +106,7 @@ for (let kill = 0; kill < KILLS; kill++) {
 }
 const afterServers = { lost, doubled, wrongStep }
 
-const atDevice = await killsAtDevice(client, loop, KILLS, async (work) => {
+const atDevice = await killsAtDevice(client, other, KILLS, async (work) => {
   const death = sleep(5 + Math.random() * 400).then(async () => {
     process.kill(server.pid, 'SIGKILL')
     await server.gone
