@@ -39,9 +39,34 @@ export function connect(url: string, log: Pick<Logger, 'warn'>): Connection {
   // that each client, at work or not, needs one of its own.
   pool.on('error', lost)
   pool.on('connect', (client) => client.on('error', lost))
-  const transaction: Database['transaction'] = (work, config) =>
-    onOneClient(pool, (db) => db.transaction(work, config))
-  return { pool, db: Object.assign(drizzle(pool, CASING), { transaction }) }
+  const db: Database = Object.assign(drizzle(pool, CASING), {
+    transaction: ((work, config) =>
+      onOneClient(pool, (client) =>
+        client.transaction((tx) => {
+          behind.set(tx, { client, database: db })
+          return work(tx)
+        }, config),
+      )) satisfies Database['transaction'],
+  })
+  return { pool, db }
+}
+
+interface Behind {
+  /** Of the client that the transaction has to itself: it outlives the transaction. */
+  readonly client: Database
+  readonly database: Database
+}
+const behind = new WeakMap<Executor, Behind>()
+/** What asks on the same client as a transaction does, and is there longer: statements that were made are kept by it. */
+export const clientBehind = (tx: Executor): Executor => behind.get(tx)?.client ?? tx
+/** The database that a transaction is of. */
+export const databaseBehind = (tx: Executor): Executor => behind.get(tx)?.database ?? tx
+
+const ofClient = new WeakMap<pg.PoolClient, Database>()
+function drizzled(client: pg.PoolClient): Database {
+  const db = ofClient.get(client) ?? drizzle(client, CASING)
+  ofClient.set(client, db)
+  return db
 }
 
 /**
@@ -52,7 +77,7 @@ async function onOneClient<T>(pool: pg.Pool, work: (db: Database) => Promise<T>)
   const client = await pool.connect()
   let broken = false
   try {
-    return await work(drizzle(client, CASING))
+    return await work(drizzled(client))
   } catch (error) {
     broken = databaseIsGone(error)
     throw error

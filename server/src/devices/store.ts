@@ -1,5 +1,4 @@
 import { alarmsNow } from '@calm/core/device/alarms'
-import { currentLoopDocument } from '@calm/contract/saved/loop-document'
 import { backup } from '@calm/core/device/configuration'
 import { afterLoss, keyedFrom } from '@calm/core/device/keyed'
 import { linkParts } from '@calm/core/device/link-parts'
@@ -16,7 +15,7 @@ import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { prepared } from '../db/prepared.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
-import { newestDocument } from '../record/documents.ts'
+import { documentUnlessSeen, newestDocument, withDocument } from '../record/documents.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
 import { resultOf } from '../work/result.ts'
 import type { DeviceLink } from './link.ts'
@@ -103,7 +102,7 @@ export const loopStand = (loopId: string): Stand => ({
 const lookedAt = prepared('looked_at', (db) =>
   db
     .select({
-      ...{ demo: loops.demo, saved: loopRevisions.document },
+      ...{ demo: loops.demo, ...documentUnlessSeen },
       ...{ state: standIns.state, since: standIns.since },
     })
     .from(loops)
@@ -115,15 +114,16 @@ const lookedAt = prepared('looked_at', (db) =>
     .where(eq(loops.id, sql.placeholder('loopId'))),
 )
 async function heldOf(tx: Executor, loopId: string, now: number): Promise<Held> {
-  const [row] = await lookedAt(tx, { loopId })
-  if (!row) throw notFound('loop')
-  const { demo, saved, state, since } = row
+  const found = await withDocument(tx, loopId, (seen) => lookedAt(tx, { loopId, seen }))
+  const [row] = found?.rows ?? []
+  if (!found || !row) throw notFound('loop')
+  const { demo, state, since } = row
   if (!demo)
     throw new HttpProblem(
       'no-device',
       'This loop is a real one: no stand-in stands on it. Its readings are typed from the device itself.',
     )
-  const document = currentLoopDocument(saved)
+  const { document } = found
   if (state && since)
     return {
       // What it is and what it was told stands in the document, and nowhere a second time.

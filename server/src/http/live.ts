@@ -1,7 +1,7 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { createHash } from 'node:crypto'
 import type { News } from '@calm/contract/api/news'
-import { sql } from 'drizzle-orm'
+import { sql, type Placeholder } from 'drizzle-orm'
 import type { Response } from 'express'
 import type pg from 'pg'
 import type { Logger } from 'pino'
@@ -32,16 +32,18 @@ const asking = new AsyncLocalStorage<string>()
 export const askedBy = <T>(window: string | undefined, work: () => T): T =>
   window === undefined ? work() : asking.run(window.slice(0, 60), work)
 
-/** The telling, as part of a statement that does more. */
-export function telling(news: Omit<News, 'window'>) {
+/** News as it is told, with the name of the window that asked. */
+export function newsText(news: Omit<News, 'window'>): string {
   const window = asking.getStore()
   const told: News = window === undefined ? news : { ...news, window }
-  return sql<null>`pg_notify(${CHANNEL}, ${JSON.stringify(told)})`
+  return JSON.stringify(told)
 }
+/** The telling, as part of a statement that does more. @param news - by `newsText` */
+export const telling = (news: string | Placeholder) => sql<null>`pg_notify(${CHANNEL}, ${news})`
 
 /** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
 export async function tellWindows(tx: Executor, news: Omit<News, 'window'>): Promise<void> {
-  await tx.execute(sql`select ${telling(news)}`)
+  await tx.execute(sql`select ${telling(newsText(news))}`)
 }
 
 /** A session's identifier is a secret: what travels is its hash. */

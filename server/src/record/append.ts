@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { wrongInEvent } from '@calm/core/record/kinds/wrong-in-event'
 import { eventHash, HASH_FORM, type ChainedEvent } from '@calm/core/record/hash-chain'
-import { and, eq, isNull, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql, type Placeholder, type SQL } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
+import { prepared } from '../db/prepared.ts'
 import { isoInstant } from '../db/time.ts'
 import { conflict, notFound } from '../http/problems.ts'
 import { sha256 } from './digest.ts'
@@ -17,11 +18,22 @@ export interface ChainHead {
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
 export const isIdentifier = (idOrTag: string): boolean => UUID.test(idOrTag)
+const byTag = (tag: SQL) => and(eq(sql`upper(${loops.tag})`, sql`upper(${tag})`), isNull(loops.archivedAt))
 /** A loop by its identifier, or one in use by its tag, whatever the case. */
 export const whichLoop = (idOrTag: string) =>
-  isIdentifier(idOrTag)
-    ? eq(loops.id, idOrTag)
-    : and(eq(sql`upper(${loops.tag})`, idOrTag.toUpperCase()), isNull(loops.archivedAt))
+  isIdentifier(idOrTag) ? eq(loops.id, idOrTag) : byTag(sql`${idOrTag}::text`)
+
+const name = sql.placeholder('name')
+const heldById = prepared('loop_held_by_id', (db) =>
+  db.select().from(loops).where(eq(loops.id, name)).for('update'),
+)
+const heldByTag = prepared('loop_held_by_tag', (db) =>
+  db
+    .select()
+    .from(loops)
+    .where(byTag(sql`${name}::text`))
+    .for('update'),
+)
 
 /**
  * Takes the loop's row for this transaction: events are accepted one writer at a time, and none on a loop that is out
@@ -29,7 +41,7 @@ export const whichLoop = (idOrTag: string) =>
  * @throws HttpProblem 404, 409
  */
 export async function holdLoop(tx: Executor, idOrTag: string, { evenArchived = false } = {}) {
-  const [row] = await tx.select().from(loops).where(whichLoop(idOrTag)).for('update')
+  const [row] = await (isIdentifier(idOrTag) ? heldById : heldByTag)(tx, { name: idOrTag })
   if (!row) throw notFound('loop')
   if (row.archivedAt !== null && !evenArchived)
     throw conflict(
@@ -77,12 +89,20 @@ export function chainedAfter(
   })
 }
 
+/**
+ * Chained events into their table, however many; as part of a statement that does more too.
+ * @param chained - by `eventsText`
+ */
+export const storing = (chained: string | Placeholder) => sql`insert into ${events}
+  (id, loop_id, run_id, seq, type, at, recorded_at, form, by, payload, previous, hash)
+  select id, "loopId", "runId", seq, type, at, "recordedAt", form, by, payload, previous, hash
+  from jsonb_to_recordset(${chained}::jsonb) as e(
+    id uuid, "loopId" uuid, "runId" uuid, seq integer, type text, at timestamptz, "recordedAt" timestamptz,
+    form smallint, by uuid, payload jsonb, previous text, hash text)`
+export const eventsText = (chained: readonly ChainedEvent[]): string => JSON.stringify(chained)
 /** Stores events that were chained, of one loop or of many. */
 export async function storeChained(tx: Executor, chained: readonly ChainedEvent[]): Promise<void> {
-  if (chained.length > 0)
-    await tx
-      .insert(events)
-      .values(chained.map((e) => ({ ...e, at: new Date(e.at), recordedAt: new Date(e.recordedAt) })))
+  if (chained.length > 0) await tx.execute(storing(eventsText(chained)))
 }
 
 /**

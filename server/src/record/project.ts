@@ -27,6 +27,7 @@ export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string
       folded,
       verdict: outcomeOf(p)?.result ?? null,
       adjustedAt: changed === null ? null : new Date(changed),
+      errors: null,
     }
   }
   const { run } = any
@@ -35,6 +36,7 @@ export function columnsOf(any: AnyRun, stages: readonly Stage[], judged?: string
     folded,
     verdict: judged === undefined ? verdictOf(judgeRun(run, stages, lastPhase(run))) : judged,
     errors: pastErrors(run, stages),
+    adjustedAt: null,
   }
 }
 

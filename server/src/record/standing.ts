@@ -1,9 +1,11 @@
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopDocument } from '@calm/core/loop/document'
-import { and, eq, inArray, or, sql } from 'drizzle-orm'
+import { and, eq, or, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/pg-core'
 import type { Executor } from '../db/connection.ts'
+import { prepared } from '../db/prepared.ts'
 import { notFound } from '../http/problems.ts'
+import { documentUnlessSeen, withDocument } from './documents.ts'
 import type { AnyRun } from './fold.ts'
 import { newestProcedures, runOfRow, type AdjustedRun, type ProcedureRow } from './runs.ts'
 import { events, loopRevisions, loops, runs } from './schema.ts'
@@ -41,6 +43,40 @@ const newestOf = (kind: AnyRun['kind']) =>
     string | null
   >`(select r.id from runs r where r.loop_id = ${loops.id} and r.kind = ${kind} order by r.started_at desc limit 1)`
 
+const standingNow = prepared('standing', (db) =>
+  db
+    .select({
+      ...documentUnlessSeen,
+      verification: newestOf('verification'),
+      procedure: newestOf('procedure'),
+      stored: sql<
+        StoredAlready[]
+      >`(select coalesce(json_agg(json_build_object('id', e.id, 'loopId', e.loop_id, 'runId', e.run_id, 'type', e.type, 'by', e.by, 'payload', e.payload)), '[]') from events e where e.id = any(${sql.placeholder('eventIds')}::uuid[]))`,
+      adjusted: sql<
+        AdjustedRun[]
+      >`(select coalesce(json_agg(json_build_object('id', r.id, 'at', r.adjusted_at)), '[]') from runs r where r.loop_id = ${loops.id} and r.adjusted_at is not null)`,
+      procedures: newestProcedures(loops.id),
+      run: runs,
+      // Mostly the newest one, which is there already.
+      began: sql<SavedLoopDocument | null>`case when ${runs.loopId} = ${loops.id} and ${runs.revision} = ${loops.revision} then null else ${began.document} end`,
+    })
+    .from(loops)
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .leftJoin(
+      runs,
+      or(
+        sql`${runs.id} = any(${sql.placeholder('runIds')}::uuid[])`,
+        eq(runs.id, newestOf('verification')),
+        eq(runs.id, newestOf('procedure')),
+      ),
+    )
+    .leftJoin(began, and(eq(began.loopId, runs.loopId), eq(began.number, runs.revision)))
+    .where(eq(loops.id, sql.placeholder('loopId'))),
+)
+
 /**
  * One statement, however long the record is. The loop's row is held by this transaction: read after that, what is
  * told here cannot change until its end.
@@ -51,52 +87,22 @@ export async function standingOf(
   eventIds: readonly string[],
   runIds: readonly string[],
 ): Promise<Standing> {
-  const ids = sql.join(
-    eventIds.map((id) => sql`${id}::uuid`),
-    sql`, `,
+  const found = await withDocument(tx, loopId, (seen) =>
+    standingNow(tx, { loopId, seen, eventIds: [...eventIds], runIds: [...runIds] }),
   )
-  const rows = await tx
-    .select({
-      document: loopRevisions.document,
-      verification: newestOf('verification'),
-      procedure: newestOf('procedure'),
-      stored: sql<
-        StoredAlready[]
-      >`(select coalesce(json_agg(json_build_object('id', e.id, 'loopId', e.loop_id, 'runId', e.run_id, 'type', e.type, 'by', e.by, 'payload', e.payload)), '[]') from events e where e.id in (${ids}))`,
-      adjusted: sql<
-        AdjustedRun[]
-      >`(select coalesce(json_agg(json_build_object('id', r.id, 'at', r.adjusted_at)), '[]') from runs r where r.loop_id = ${loops.id} and r.adjusted_at is not null)`,
-      procedures: newestProcedures(loops.id),
-      run: runs,
-      began: began.document,
-    })
-    .from(loops)
-    .innerJoin(
-      loopRevisions,
-      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
-    )
-    .leftJoin(
-      runs,
-      or(
-        inArray(runs.id, [...runIds]),
-        eq(runs.id, newestOf('verification')),
-        eq(runs.id, newestOf('procedure')),
-      ),
-    )
-    .leftJoin(began, and(eq(began.loopId, runs.loopId), eq(began.number, runs.revision)))
-    .where(eq(loops.id, loopId))
-  const [first] = rows
-  if (!first) throw notFound('loop')
+  const [first] = found?.rows ?? []
+  if (!found || !first) throw notFound('loop')
+  const { rows, document } = found
   const standing = new Map<string, StandingRun>()
-  for (const { run, began: document } of rows)
+  for (const { run, began: older } of rows)
     if (run)
       standing.set(run.id, {
         row: run,
         any: await runOfRow(tx, run),
-        path: currentLoopDocument(document as SavedLoopDocument).path,
+        path: (older ? currentLoopDocument(older) : document).path,
       })
   return {
-    document: currentLoopDocument(first.document),
+    document,
     runs: standing,
     newest: { verification: first.verification, procedure: first.procedure },
     stored: first.stored,

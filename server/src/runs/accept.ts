@@ -1,15 +1,21 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
 import { loopDrift } from '@calm/core/record/loop-drift'
+import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { lostItsMemory, summarise } from '@calm/core/loop/summary'
-import { shownColumns } from '../record/shown-columns.ts'
 import { and, eq } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
-import { telling } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
-import { holdLoop, write, type ChainHead, type Happening } from '../record/append.ts'
+import {
+  chainedAfter,
+  holdLoop,
+  storeChained,
+  write,
+  type ChainHead,
+  type Happening,
+} from '../record/append.ts'
 import { checkTime, isReplay } from '../record/append-once.ts'
 import { documentOf } from '../record/documents.ts'
 import { eventsOfRun } from '../record/events.ts'
@@ -20,6 +26,7 @@ import { columnsOf } from '../record/project.ts'
 import { adjustedAtOf, pastErrorsOf, standOf } from '../record/runs.ts'
 import { loops, runs } from '../record/schema.ts'
 import { standingOf, type Standing } from '../record/standing.ts'
+import { storeStep } from '../record/store-step.ts'
 import type { DeviceLink } from '../devices/link.ts'
 import { actAtDevice } from './act.ts'
 import { checkEvent } from './checks.ts'
@@ -128,8 +135,9 @@ export async function acceptEvents(
       changed.add(runId)
       happenings.push({ id, runId, type: body.type, at: new Date(at), by: person.id, payload: body.payload })
     }
-    await store()
-    if (accepted > 0) await settle(tx, { tag: row.tag, head, standing, folded, changed, begun })
+    const last = chainedAfter(head, happenings, now)
+    accepted += last.length
+    if (accepted > 0) await settle(tx, { tag: row.tag, head, standing, folded, changed, begun, last })
     return accepted
   })
 }
@@ -141,6 +149,8 @@ interface Settled {
   readonly folded: ReadonlyMap<string, AnyRun | null>
   readonly changed: ReadonlySet<string>
   readonly begun: boolean
+  /** Events that are stored together with the rows. */
+  readonly last: readonly ChainedEvent[]
 }
 
 /** The newest run of a kind as it stands after the events. */
@@ -195,17 +205,10 @@ async function settle(tx: Executor, s: Settled): Promise<void> {
   }
   const [last, ...others] = updates
   for (const u of others) await tx.update(runs).set(u.columns).where(eq(runs.id, u.id))
-  if (!last) return
-  if (drifted) await tx.update(runs).set(last.columns).where(eq(runs.id, last.id))
-  const drift = drifted ? { drift: loopDrift(await pastErrorsOf(tx, loopId), document.interval_months) } : {}
-  // The run's row and the loop's in one statement, with the news of it.
-  const told = tx
-    .$with('told')
-    .as(tx.update(runs).set(last.columns).where(eq(runs.id, last.id)).returning({ id: runs.id }))
-  await tx
-    .with(told)
-    .update(loops)
-    .set({ lastSeq: head.seq, lastHash: head.hash, ...shownColumns(summary), ...drift })
-    .where(eq(loops.id, loopId))
-    .returning({ told: telling({ loopId, tag: s.tag, what: s.begun ? 'run' : 'events' }) })
+  if (!last) return storeChained(tx, s.last)
+  const what = s.begun ? 'run' : 'events'
+  await storeStep(tx, { ...last, head, summary, events: s.last, news: { loopId, tag: s.tag, what } })
+  if (!drifted) return
+  const drift = loopDrift(await pastErrorsOf(tx, loopId), document.interval_months)
+  await tx.update(loops).set({ drift }).where(eq(loops.id, loopId))
 }
