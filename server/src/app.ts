@@ -117,6 +117,9 @@ function handlersOf(parts: Parts): Bound[] {
   const { db } = parts.connection
   const link = standInLink(db)
   return [
+    // Addresses are tried one by one: what a hundred windows ask every second comes first.
+    ...deviceHandlers(db, pool, clock, link),
+    ...runHandlers(db, pool, clock, link),
     ...systemHandlers(parts),
     ...sessionHandlers(db, clock, parts.settings.demo, cookieName(parts.settings.onlyHttps)),
     ...registerHandlers(db, clock),
@@ -126,12 +129,10 @@ function handlersOf(parts: Parts): Bound[] {
     ...noteHandlers(db, clock),
     ...loopLifeHandlers(db, pool, clock, parts.settings.address),
     ...diagnosisHandlers(db, clock),
-    ...deviceHandlers(db, pool, clock, link),
     ...driftHandlers(db, clock),
     ...comparisonHandlers(db, clock),
     ...inputHandlers(db, clock),
     ...packageHandlers(db, pool, clock, parts.plantKey),
-    ...runHandlers(db, pool, clock, link),
     ...loopListHandlers(db, clock),
     ...logHandlers(parts.connection, pool, clock),
     ...surveyHandlers(parts.connection, pool, clock),
@@ -160,6 +161,8 @@ export async function createApp(parts: Parts): Promise<Express> {
   const { connection, log, webFolder, settings } = parts
   const app = express()
   app.disable('x-powered-by')
+  // What the API answers is stored by nobody, so that nobody could ask whether it is still the same.
+  app.disable('etag')
   app.set('trust proxy', settings.proxy ?? false)
   app.use(
     pinoHttp({

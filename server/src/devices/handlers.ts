@@ -29,9 +29,11 @@ function sayKeyedIn(lines: Readonly<Record<string, string>>): string {
 }
 
 export const deviceHandlers = (db: Database, pool: Pool, clock: Clock, link: DeviceLink): Bound[] => [
-  bind(devices.look, async ({ params, query }) =>
-    link.look(await identifierOf(db, params.loop), clock().getTime(), query.since),
-  ),
+  bind(devices.look, async ({ params, query, res }) => {
+    // A few samples, every second: to make them smaller takes longer than to send them.
+    res.setHeader('Cache-Control', 'no-store, no-transform')
+    return link.look(await identifierOf(db, params.loop), clock().getTime(), query.since)
+  }),
   bind(devices.ask, async ({ params, body, person }) => {
     const loopId = await loopIdOf(db, params.loop)
     const now = clock()

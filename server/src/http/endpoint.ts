@@ -68,7 +68,10 @@ function refuseOthers(e: Endpoint, person: Person | null): void {
 
 function goneOf(res: Response): AbortSignal {
   const gone = new AbortController()
-  res.once('close', () => gone.abort())
+  res.once('close', () => {
+    // Closed after the whole answer is no reason: to make one is dear, and every request would.
+    if (!res.writableFinished) gone.abort()
+  })
   return gone.signal
 }
 

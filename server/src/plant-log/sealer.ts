@@ -2,7 +2,7 @@ import { headText, type TreeHead } from '@calm/core/record/plant-log/head'
 import { grown, leafHash, rootOfEdge, type Edge } from '@calm/core/record/plant-log/hash-tree'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
 import { plantKeyBegun } from '@calm/core/record/plant-log/kinds/plant'
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, max, or, sql } from 'drizzle-orm'
 import type { Logger } from 'pino'
 import type { Database, Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -21,29 +21,38 @@ const AT_ONCE = 2_000
 const LOCK = 7413
 const HEAD_FILE_EVERY_MS = 86_400_000
 
-/** Roots of the whole parts of a tree of this size, out of what is stored. */
-export async function edgeOf(db: Executor, size: number): Promise<Edge> {
-  const edge: { size: number; hash: Uint8Array }[] = []
+/** The whole parts that a tree of this size is made of, the largest first. */
+function partsOf(size: number): { readonly level: number; readonly at: number }[] {
+  const parts = []
   let from = 0
   for (let level = 30; level >= 0; level--) {
     const part = 2 ** level
     if (from + part > size) continue
-    const at = from / part
-    const [row] =
-      level === 0
-        ? await db.select({ hash: leaves.hash }).from(leaves).where(eq(leaves.at, at))
-        : await db
-            .select({ hash: treeNodes.hash })
-            .from(treeNodes)
-            .where(sql`${treeNodes.level} = ${level} and ${treeNodes.at} = ${at}`)
-    if (!row) throw new Error(`the tree of ${size} has no part ${level}/${at}`)
-    edge.push({
-      size: part,
-      hash: level === 0 ? leafHash(fromHex(row.hash), digestBytes) : fromHex(row.hash),
-    })
+    parts.push({ level, at: from / part })
     from += part
   }
-  return edge
+  return parts
+}
+
+/** Roots of the whole parts of a tree of this size, out of what is stored. */
+export async function edgeOf(db: Executor, size: number): Promise<Edge> {
+  const parts = partsOf(size)
+  const whole = parts.filter((p) => p.level > 0)
+  const nodes =
+    whole.length === 0
+      ? []
+      : await db
+          .select({ level: treeNodes.level, at: treeNodes.at, hash: treeNodes.hash })
+          .from(treeNodes)
+          .where(or(...whole.map((p) => and(eq(treeNodes.level, p.level), eq(treeNodes.at, p.at)))))
+  const last = parts.find((p) => p.level === 0)
+  const [leaf] = last ? await db.select({ hash: leaves.hash }).from(leaves).where(eq(leaves.at, last.at)) : []
+  return parts.map(({ level, at }) => {
+    const row = level === 0 ? leaf : nodes.find((n) => n.level === level && n.at === at)
+    if (!row) throw new Error(`the tree of ${size} has no part ${level}/${at}`)
+    const hash = fromHex(row.hash)
+    return { size: 2 ** level, hash: level === 0 ? leafHash(hash, digestBytes) : hash }
+  })
 }
 
 const asHead = (plant: string, h: typeof treeHeads.$inferSelect): SignedHead => ({
@@ -127,8 +136,9 @@ export async function seal(db: Database, key: PlantKey, now: Date): Promise<Sign
     )
     const news = waiting.filter((w) => !here.has(w.eventId))
     if (news.length === 0) return null
-    const [count] = await tx.select({ n: sql<number>`count(*)::int` }).from(leaves)
-    let size = count?.n ?? 0
+    // They are numbered without a gap: nobody counts a million of them every second.
+    const [newest] = await tx.select({ at: max(leaves.at) }).from(leaves)
+    let size = (newest?.at ?? -1) + 1
     let edge = await edgeOf(tx, size)
     const nodes: (typeof treeNodes.$inferInsert)[] = []
     await tx.insert(leaves).values(news.map((w, i) => ({ at: size + i, eventId: w.eventId, hash: w.hash })))
