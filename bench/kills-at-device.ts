@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { DeviceView } from '@calm/contract/devices'
-import { GATE_IDS } from '@calm/core/procedure/gates'
+import { GATE_IDS } from '@calm/core/procedure/gate'
 import { PASSCODE } from '@calm/core/device/commands'
 import type { DeviceCommand } from '@calm/core/device/command'
 import { answerTo, ProcedureClient } from './procedure-client.ts'

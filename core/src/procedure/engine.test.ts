@@ -5,7 +5,7 @@ import { carefulAnswer } from './careful-answer.ts'
 import type { ProcedureEventBody, ProcedureStarted } from './events.ts'
 import { proceduresOf } from '../family/procedures.ts'
 import { PROCEDURES } from './catalogue.ts'
-import { GATE_IDS } from './gates.ts'
+import { GATE_IDS } from './gate.ts'
 import { keepProcedure } from './kept.ts'
 import type { ProcedureContext, Step } from './step.ts'
 

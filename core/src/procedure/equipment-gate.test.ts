@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import { gatesOf, type Evidence } from './gates.ts'
+import { gatesOf } from './gates.ts'
+import { type Evidence } from './gate.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Step } from './step.ts'
 

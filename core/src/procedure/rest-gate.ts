@@ -1,6 +1,6 @@
 import { sayNumber } from '../quantity/round.ts'
 import { wholeGates } from './gate-numbers.ts'
-import type { Evidence } from './gates.ts'
+import type { Evidence } from './gate.ts'
 import type { ProcedureRun } from './run.ts'
 
 /** Field of the temperature that has to be at rest, °C. */

@@ -1,6 +1,6 @@
 import type { ProcedureStarted } from './events.ts'
 import type { WorkState } from './order-of-work.ts'
-import type { GateId, TypedBefore } from './gates.ts'
+import type { GateId, TypedBefore } from './gate.ts'
 import type { Seen } from './seen.ts'
 import type { Step, Values } from './step.ts'
 

@@ -1,6 +1,6 @@
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
-import { steadyField } from './gates.ts'
+import { steadyField } from './gate.ts'
 import type { DoneStep } from './run.ts'
 
 /** What was read, typed, chosen and noted in a step, each as a short line in the words of the step. */

@@ -1,16 +1,16 @@
 import { sayNumber } from '../quantity/round.ts'
-import type { Evidence } from './gates.ts'
+import type { Evidence } from './gate.ts'
 import type { ProcedureRun } from './run.ts'
 import type { Step } from './step.ts'
 
 /** What was begun by older rules has no such gate. */
-const SINCE = 4
+export const TOOL_SINCE = 4
 /** What the tool shows is what was asked of it within this share, and a digit of a pH. */
 const [SAME_SHARE, SAME_LEAST] = [0.02, 0.02]
 
 /** Whether a step is read only once the tool has done something: gas that flows, an electrode in its bottle. */
 export const toolHasToAct = ({ started }: ProcedureRun, step: Step): boolean =>
-  started.withDevice && step.before !== undefined && (started.rules ?? 0) >= SINCE
+  started.withDevice && step.before !== undefined && (started.rules ?? 0) >= TOOL_SINCE
 
 /**
  * Whether the tool has done what the step asks for: without it the process stands on the sensor, and its reading would

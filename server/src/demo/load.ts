@@ -8,11 +8,13 @@ import { withField } from '@calm/core/loop/field-path'
 import { familyOf } from '@calm/core/family/index'
 import { LoopDocument } from '@calm/core/loop/document'
 import { sensorName, sensorValues } from '@calm/core/sensor/sensor'
+import { and, eq, exists, sql } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
 import { keepComparison } from '../comparisons/store.ts'
 import { addEquipment, changeEquipment } from '../equipment/store.ts'
 import { allHeld, importList, mendRow } from '../loop-list/store.ts'
 import { saveRevision } from '../loops/store.ts'
+import { sensorRevisions } from '../sensors/schema.ts'
 import { saveSensor } from '../sensors/store.ts'
 import { documentsByTag } from '../record/documents.ts'
 import { makeKey } from '../people/make-key.ts'
@@ -83,9 +85,33 @@ export const demoFiles = () => ({
   list: text('loop-list.csv'),
 })
 
+/** A demo plant that was loaded before its sensors had stand-ins gets them; anybody else's sensor is a real one. */
+async function hangOlderSensors(db: Database): Promise<void> {
+  const older = await db
+    .select({ id: sensorRevisions.sensorId })
+    .from(sensorRevisions)
+    .where(
+      and(
+        eq(sensorRevisions.revision, 1),
+        eq(sensorRevisions.at, WIRING_DRAWN),
+        sql`${sensorRevisions.description} ->> 'kind' = 'ph-sensor'`,
+        exists(
+          db
+            .select({ is: sql`1` })
+            .from(loops)
+            .where(eq(loops.demo, true)),
+        ),
+      ),
+    )
+  for (const { id } of older) await hangOnLink(db, id, WIRING_DRAWN)
+}
+
 /** Loads the demo plant into an empty database; a database with people in it is left as it is. */
 export async function loadDemoPlant(db: Database): Promise<boolean> {
-  if ((await allPeople(db)).length > 0) return false
+  if ((await allPeople(db)).length > 0) {
+    await hangOlderSensors(db)
+    return false
+  }
   const files = demoFiles()
   const now = new Date()
   await beginPlantLog(db, now)

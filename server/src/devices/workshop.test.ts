@@ -4,6 +4,7 @@ import type { Sensor, SensorRevision } from '@calm/contract/sensors'
 import type { Workshop, WorkshopAnswer } from '@calm/contract/workshop'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { loadDemoPlant } from '../demo/load.ts'
 import { testApp, testClock } from '../test/app.ts'
 
 /** Time goes on by itself, and by as much as somebody waits. */
@@ -108,6 +109,24 @@ describe('a pH sensor on the link of the workshop, without a loop', () => {
     expect([bad.ok, bad.workshop.written]).toEqual([false, false])
     expect(bad.says).toMatch(/more than 0.05 off.*put back into the sensor/)
     expect((await sensors()).find((x) => x.id === s.id)?.revision).toBe(before?.revision)
+  })
+  test('a demo plant that was loaded before they hung there gets them at the next start, and nobody else does', async () => {
+    const own = randomUUID()
+    const [first] = await onLink()
+    await wren
+      .put(`/api/sensors/${own}`)
+      .send({
+        base: 0,
+        description: { ...first.description, values: { serial: 'E-7001' } },
+        reason: 'bought',
+      })
+      .expect(200)
+    await app.tamper('delete from sensor_stand_ins')
+    expect((await sensors()).filter((s) => s.linked)).toEqual([])
+    expect(await loadDemoPlant(app.connection.db)).toBe(false)
+    const linked = (await sensors()).filter((s) => s.linked).map((s) => s.id)
+    expect(linked).toHaveLength(2)
+    expect(linked).not.toContain(own)
   })
   test('ports and the way to it, part by part; a real sensor has no stand-in; a viewer looks', async () => {
     const [s] = await onLink()

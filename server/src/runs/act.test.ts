@@ -219,31 +219,40 @@ describe('a step at a device and its event are one act', () => {
     expect(await says({ knownTo: { applied: 0.01 } })).toMatchObject({
       says: 'None of the instruments named states an uncertainty for that.',
     })
-    const flow = (await wren.get('/api/loops/FT-101').expect(200)).body as LoopDetail
-    const older = await wren
-      .post('/api/loops/FT-101/events')
-      .send({
-        events: [
-          {
-            id: randomUUID(),
-            runId: randomUUID(),
-            at: testClock().toISOString(),
-            body: {
-              type: 'procedure.started',
-              payload: {
-                ...{ procedure: 'clamp-on-start-up', revision: flow.revision, withDevice: true },
-                ...{ context: contextOf(flow.document), equipment: [], rules: 2 },
-              },
-            },
-          },
-        ],
-      })
-      .expect(422)
-    expect((older.body as { errors: { says: string }[] }).errors[0]?.says).toMatch(
-      /has gates now .* Reload the page/,
-    )
     await send(randomUUID(), started({ ...(known ? { knownTo: known } : {}) })).expect(200)
   })
+  test.each([
+    ['FT-101', 'clamp-on-start-up', 2],
+    ['AT-204', 'ph-buffers', 3],
+    ['FT-203', 'gas-verification', 3],
+  ])(
+    '%s: a page of before that begins %s over the link by rules %i is told to reload',
+    async (tag, procedure, rules) => {
+      const loop = (await wren.get(`/api/loops/${tag}`).expect(200)).body as LoopDetail
+      const begun = (by: number) =>
+        wren.post(`/api/loops/${tag}/events`).send({
+          events: [
+            {
+              id: randomUUID(),
+              runId: randomUUID(),
+              at: testClock().toISOString(),
+              body: {
+                type: 'procedure.started',
+                payload: {
+                  ...{ procedure, revision: loop.revision, withDevice: true },
+                  ...{ context: contextOf(loop.document), equipment: [], rules: by },
+                },
+              },
+            },
+          ],
+        })
+      const { body } = await begun(rules).expect(422)
+      expect((body as { errors: { says: string }[] }).errors[0]?.says).toMatch(
+        /has gates now .* Reload the page/,
+      )
+      await begun(RULES).expect(200)
+    },
+  )
   test('what a reading has to be is decided by the plant: a page that knows an older decision is told', async () => {
     const plover = await app.as('plover')
     const decide = (gates: object) => plover.put('/api/plant/rules').send({ gates })

@@ -10,6 +10,7 @@ import { RULES, type ProcedureStarted } from '@calm/core/procedure/events'
 import { missingInstruments, type NamedInstrument } from '@calm/core/procedure/instruments'
 import { knownTo } from '@calm/core/procedure/known-to'
 import { contextMadeFor, stepsOf } from '@calm/core/procedure/made-for'
+import { rulesAsked } from '@calm/core/procedure/rules-asked'
 import { parseQuantity } from '@calm/core/quantity/parse-quantity'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -268,7 +269,7 @@ async function checkProcedure(tx: Executor, c: Checked): Promise<void> {
     throw wrong(c, [{ path: 'rules', says: `A procedure is begun with its gates: rules ${RULES}.` }])
   const procedure = procedureOf(id)
   const asNow = procedure ? stepsOf(procedure, { ...body.payload, rules: RULES }) : []
-  if (asNow.some((s) => Math.max(s.gatesSince ?? 0, s.since ?? 0) > rules))
+  if (rulesAsked(asNow, withDevice) > rules)
     throw wrong(c, [
       {
         path: 'rules',

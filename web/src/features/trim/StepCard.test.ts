@@ -1,7 +1,7 @@
 import type { DeviceView } from '@calm/contract/devices'
 import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { applyProcedureEvent } from '@calm/core/procedure/engine'
-import { GATE_IDS } from '@calm/core/procedure/gates'
+import { GATE_IDS } from '@calm/core/procedure/gate'
 import type { ProcedureRun } from '@calm/core/procedure/run'
 import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import type { Step } from '@calm/core/procedure/step'

@@ -2,7 +2,7 @@
 import { manifold, moveValve, SEQUENCES, type ManifoldState } from '@calm/core/manifold/manifold'
 import { stepPicture } from '@calm/core/family/step-picture'
 import { allowedOf } from '@calm/core/procedure/allowed'
-import { inputWithin } from '@calm/core/procedure/gates'
+import { inputWithin } from '@calm/core/procedure/input-gate'
 import { contextMadeFor } from '@calm/core/procedure/made-for'
 import type { WorkEvent } from '@calm/core/procedure/order-of-work'
 import type { ProcedureRun } from '@calm/core/procedure/run'
