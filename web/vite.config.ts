@@ -33,7 +33,7 @@ export default defineConfig({
             {
               name: 'steps',
               priority: 50,
-              test: /core\/src\/(procedure\/(?!calculations|still)|family\/(procedures|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|switch\/input-procedure|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
+              test: /core\/src\/(procedure\/(?!calculations|still\.)|family\/(procedures|clamp-on\/start-up\.|coriolis\/memory-procedure|guided-wave\/quick-set-up|ph\/buffer-calibration|switch\/input-procedure|level-from-above\/echo-look|temperature\/sensor-trim|thermal\/(gas-verification|insert-retract)))/,
             },
             // Comes with the first step of a procedure: who chooses one does not wait for its picture.
             { name: 'pictures', priority: 50, test: /core\/src\/family\/step-picture/ },
@@ -46,7 +46,7 @@ export default defineConfig({
             {
               name: 'families',
               priority: 40,
-              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|sensor\/|device\/|procedure\/still|scale\/audit-loop|loop\/(facts|what-it-is|set-up|sheet-units|range-finding|pulse-finding)|quantity\/(asked-in|shown-in))/,
+              test: /core\/src\/(?!.*calculation|quantity\/described)(family|media|tank|sensor\/|device\/|procedure\/still\.|scale\/audit-loop|loop\/(facts|what-it-is|set-up|sheet-units|range-finding|pulse-finding)|quantity\/(asked-in|shown-in))/,
             },
             {
               name: 'work',

@@ -57,6 +57,8 @@ export interface DeviceBehaviour<S> {
   readonly title: string
   /** What is applied with. */
   readonly tool: Tool
+  /** The same, where that depends on what it was told. */
+  readonly toolFor?: (s: S) => Tool
   readonly fullRead_s: number
   readonly healthCheck_s: number
   readonly damping_s: number

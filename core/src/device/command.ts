@@ -35,3 +35,18 @@ export type DeviceCommand =
   | { readonly kind: 'replug'; readonly port: string }
   | { readonly kind: 'loopResistance'; readonly ohm: number }
   | { readonly kind: 'meter'; readonly meter: MeterId }
+
+/** What a device does only for who has told it its passcode: whatever changes it. */
+const NEEDS_PASSCODE: ReadonlySet<DeviceCommand['kind']> = new Set<DeviceCommand['kind']>([
+  'lock',
+  'write',
+  'keyIn',
+  'applySettings',
+  'store',
+  'revert',
+  'start',
+  'resetTotal',
+  'healthCheck',
+  'adjust',
+])
+export const needsPasscode = ({ kind }: DeviceCommand): boolean => NEEDS_PASSCODE.has(kind)

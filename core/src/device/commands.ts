@@ -1,4 +1,4 @@
-import type { DeviceCommand } from './command.ts'
+import { needsPasscode, type DeviceCommand } from './command.ts'
 import { silentPart } from './link-parts.ts'
 import { REFUSALS, trimPlausible } from '../trim/plausible.ts'
 import { alarmsNow } from './alarms.ts'
@@ -314,7 +314,8 @@ function overLink(d: StandIn, t_s: number, c: DeviceCommand): Done {
       if (busy) return refuse(d, 'It is busy; wait, or cancel that.')
       return c.kind === 'resume' ? resume(d, t_s) : history(d, t_s, c.every_s, c.hours)
   }
-  if (!d.unlocked) return refuse(d, 'The device is locked: unlock it with its passcode first.')
+  if (needsPasscode(c) && !d.unlocked)
+    return refuse(d, 'The device is locked: unlock it with its passcode first.')
   if (busy?.kind === 'healthCheck') return refuse(d, 'It is running its self-check; wait, or cancel it.')
   if (busy?.kind === 'start') return refuse(d, 'It searches its signal; wait, or cancel it.')
   switch (c.kind) {

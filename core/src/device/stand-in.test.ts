@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { stabilityOf } from '../verify/stability.ts'
-import type { DeviceCommand } from './command.ts'
+import { needsPasscode, type DeviceCommand } from './command.ts'
 import { command, PASSCODE } from './commands.ts'
 import { go, OPEN, refused } from './test/at-device.ts'
 import { backup, loadDifferences } from './configuration.ts'
@@ -75,6 +75,23 @@ describe('a stand-in device', () => {
     expect(refused(d, 160, { kind: 'adjust', adjustment: { kind: 'zeroTrim' } })).toMatch(
       /10 % of the sensor/,
     )
+  })
+  test('what changes it asks for the passcode, what only looks or is done at the tool does not', () => {
+    const linked = go(make(), 1, { kind: 'connect', port: 'A' })
+    const all: readonly DeviceCommand[] = [
+      { kind: 'store' },
+      { kind: 'revert' },
+      { kind: 'applySettings' },
+      { kind: 'adjust', adjustment: { kind: 'zeroTrim' } },
+      { kind: 'healthCheck', output: 'held' },
+      { kind: 'readAll' },
+      { kind: 'markAsFound' },
+      { kind: 'apply', value: 0 },
+      { kind: 'meter', meter: 'calibrator' },
+    ]
+    const locked = all.filter((c) => /locked/.test(refused(linked, 10, c) ?? ''))
+    expect(locked).toEqual(all.filter(needsPasscode))
+    expect(locked).toHaveLength(5)
   })
   test('three wrong passcodes lock it for a minute', () => {
     let d = go(make(), 0, { kind: 'connect', port: 'A' })

@@ -11,6 +11,7 @@ import type { Download } from './log.ts'
 import { OTHER_DEVICE } from './other.ts'
 import { withPast, type Past } from './past.ts'
 import { meterShows_mA, type MeterId } from './tools/meter.ts'
+import type { Tool } from './tools/tool.ts'
 import {
   idealCurrent_mA,
   pvOf,
@@ -213,7 +214,10 @@ const spanOf = (d: StandIn) => Math.abs(d.transmitter.make.USL - d.transmitter.m
 /** How a device of this family behaves; one of no known family is known by its current alone. */
 export const behaviourOf = (d: Pick<StandIn, 'family'>): DeviceBehaviour<Typed> =>
   (d.family === null ? null : familyOf(d.family))?.device ?? OTHER_DEVICE
-export const toolOfDevice = (d: StandIn) => behaviourOf(d).tool
+export function toolOfDevice(d: StandIn): Tool {
+  const { tool, toolFor } = behaviourOf(d)
+  return toolFor?.(d.told) ?? tool
+}
 
 /** When input or device were moved last, by its own clock. */
 export const movedAt_s = (d: StandIn): number => Math.max(d.motion.at_s, d.adjustedAt_s ?? -Infinity)

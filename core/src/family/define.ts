@@ -34,10 +34,11 @@ function sensorOf<S>(use: SensorUse<S> | undefined, entries: (typed: Typed) => S
 
 /** How its stand-in behaves, from what was typed. */
 function deviceOf<S>(d: DeviceBehaviour<S>, entries: (typed: Typed) => S): DeviceBehaviour<Typed> {
-  const { lost, gain, offset, ...same } = d
+  const { lost, gain, offset, toolFor, ...same } = d
   return {
     ...same,
     signals: (situation, typed) => d.signals(situation, entries(typed)),
+    ...(toolFor ? { toolFor: (typed: Typed) => toolFor(entries(typed)) } : {}),
     ...(lost ? { lost: (typed: Typed) => lost(entries(typed)) } : {}),
     ...(offset ? { offset: (typed: Typed, keyed: Keyed) => offset(entries(typed), keyed) } : {}),
     ...(gain ? { gain: (typed: Typed, keyed: Keyed) => gain(entries(typed), keyed) } : {}),

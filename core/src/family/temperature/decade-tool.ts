@@ -10,3 +10,5 @@ export const DECADE: Tool = {
   stroke_s: 0.5,
   shows: (v) => v,
 }
+/** A source of millivolts does the same for a thermocouple: it makes up for the junction at the terminals. */
+export const SOURCE: Tool = { ...DECADE, id: 'source', title: 'Millivolt source, by the sensor’s table' }

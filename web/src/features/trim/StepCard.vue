@@ -2,8 +2,10 @@
 import { lookedOf } from '@calm/contract/device-looked'
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
 import { healthChange_pct } from '@calm/core/device/health'
+import { needsPasscode } from '@calm/core/device/command'
 import { adviceFor } from '@calm/core/procedure/advice'
 import { sayOf } from '@calm/core/procedure/closing'
+import { commandOf } from '@calm/core/procedure/command'
 import { adjustmentProblem, gatesAt } from '@calm/core/procedure/engine'
 import { readAgainAfter_s } from '@calm/core/procedure/still-gate'
 import { steadyField, type TypedBefore } from '@calm/core/procedure/gate'
@@ -183,6 +185,12 @@ const overruled = computed(() =>
 )
 const advice = computed(() => (step.judged ? adviceFor(run) : null))
 const waiting = computed(() => withDevice.value && step.task !== undefined && device?.task != null)
+/** What the step tells the device is refused by one that is locked: told before the button is pressed. */
+const locked = computed(() => {
+  if (!withDevice.value || !device?.connected || device.unlocked || missing.value.length > 0) return false
+  const command = commandOf(run, step, { values: values.value, choice: draft.value.choice })
+  return command !== null && needsPasscode(command)
+})
 /** Typed readings are typed twice, with time between them. */
 const apart_s = computed(() => readAgainAfter_s(run, step))
 const twice = computed(() => gates.value.length > 0 && apart_s.value !== null)
@@ -220,6 +228,7 @@ const open = computed(
     (step.kind === 'decide' && draft.value.choice === null) ||
     (step.confirmedBy !== undefined && draft.value.confirmedBy.trim() === '') ||
     (noteLabel.value !== null && draft.value.note.trim() === '') ||
+    locked.value ||
     (shut.value.length > 0 && overruled.value === null),
 )
 const label = computed(() => {
@@ -253,7 +262,7 @@ async function done(): Promise<void> {
 }
 /** What the tool has to do first, as far as it is known from what was typed. */
 const before = computed(() => (withDevice.value ? (step.before?.(values.value, run) ?? null) : null))
-defineExpose({ done, label, open, waiting, sent })
+defineExpose({ done, label, open, waiting, sent, locked })
 </script>
 
 <template>

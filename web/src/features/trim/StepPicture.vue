@@ -37,6 +37,17 @@ const valves = computed((): { state: ManifoldState; says: string } | null => {
 
 const picture = computed(() => stepPicture(run, step, context.value))
 
+/** Of a step that is judged by a scale of its own, and set by what its certificate says; null of all others. */
+const ownLimits = computed((): readonly (readonly [string, string])[] | null => {
+  const reading = step.fields?.find((f) => f.readsFrom === 'pv' && f.within !== undefined)
+  if (reading?.within === undefined) return null
+  const set = (step.fields ?? []).flatMap((f) => {
+    const wanted = f.wanted?.(run)
+    return wanted ? [[f.label, `${sayNumber(wanted.value, 5)} ±${sayNumber(wanted.within, 2)}`] as const] : []
+  })
+  return [['Allowed here', `±${sayNumber(reading.within, 3)} ${printedUnit(reading.unit ?? '')}`], ...set]
+})
+
 const limits = computed((): readonly (readonly [string, string])[] => {
   const c = context.value
   const { pv, mA } = allowedOf(c)
@@ -52,9 +63,11 @@ const limits = computed((): readonly (readonly [string, string])[] => {
       ...row('Longest cycle', toldNumber(c, 'most_s'), 's'),
     ]
   return [
-    ['Range', `${sayNumber(c.range.low, 6)} to ${sayNumber(c.range.high, 6)} ${unit.value}`],
-    ['Allowed', `±${sayNumber(pv, 3)} ${unit.value}, ±${sayNumber(mA, 3)} mA`],
-    ['Input right within', `±${sayNumber(inputWithin(run), 3)} ${unit.value}`],
+    ...(ownLimits.value ?? [
+      ['Range', `${sayNumber(c.range.low, 6)} to ${sayNumber(c.range.high, 6)} ${unit.value}`],
+      ['Allowed', `±${sayNumber(pv, 3)} ${unit.value}, ±${sayNumber(mA, 3)} mA`],
+      ['Input right within', `±${sayNumber(inputWithin(run), 3)} ${unit.value}`],
+    ]),
     ...(c.zero ? [['A zero is good within', `±${sayNumber(c.zero.least, 3)} ${unit.value}`] as const] : []),
     ...(c.zeroInput?.value ? row('At zero input stand', c.zeroInput.value, unit.value) : []),
     ...row(

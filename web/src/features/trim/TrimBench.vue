@@ -2,7 +2,7 @@
 import type { Chart } from '@calm/core/chart'
 import { sayStepDone } from '@calm/core/procedure/say-step'
 import { contextOf } from '@calm/core/loop/procedure-context'
-import { readingsOf } from '@calm/core/procedure/run'
+import { readingsOf, type ProcedureRun } from '@calm/core/procedure/run'
 import { familyOf } from '@calm/core/family/index'
 import { proceduresOf } from '@calm/core/family/procedures'
 import { roundText } from '@calm/core/quantity/round'
@@ -14,7 +14,7 @@ import { rightOnes } from '@calm/core/procedure/hand-over'
 import { missingInstruments } from '@calm/core/procedure/instruments'
 import { knownTo } from '@calm/core/procedure/known-to'
 import { RESULT_STATE, RESULT_WORDS } from '@calm/core/procedure/outcome'
-import type { Way } from '@calm/core/procedure/step'
+import type { Step, Way } from '@calm/core/procedure/step'
 import { computed, defineAsyncComponent, onScopeDispose, ref, useTemplateRef, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import { settings } from '@calm/contract/api/addresses'
@@ -56,6 +56,7 @@ const card = useTemplateRef<{
   open: boolean
   waiting: boolean
   sent: boolean
+  locked: boolean
 }>('card')
 /** What leads here may say what is to be done; the choice stays the technician’s. */
 const asked = useRoute().query['procedure']
@@ -199,17 +200,15 @@ async function goOn(to: string): Promise<void> {
   goingOn.value = false
 }
 const runnerName = computed(() => p.names.value.get(p.run.value?.runner ?? '') ?? 'somebody else')
+function nextOf(run: ProcedureRun, { title }: Step): string {
+  if (!p.mine.value) return `${runnerName.value} is working at it.`
+  if (card.value?.locked) return 'Unlock the device with its passcode; then this step goes on.'
+  if (run.state === 'aborting') return 'On the way back to a safe state: one step after the other.'
+  return /[.?!]$/.test(title) ? title : `${title}.`
+}
 const next = computed(() => {
   if (!context.value) return 'Nothing is told of what it measures or switches: say it on Set up.'
-  const run = p.run.value
-  if (run && p.step.value)
-    return p.mine.value
-      ? run.state === 'aborting'
-        ? 'On the way back to a safe state: one step after the other.'
-        : /[.?!]$/.test(p.step.value.title)
-          ? p.step.value.title
-          : `${p.step.value.title}.`
-      : `${runnerName.value} is working at it.`
+  if (p.run.value && p.step.value) return nextOf(p.run.value, p.step.value)
   if (!session.mayWrite) return 'You may look; technicians do the work.'
   return selected.value ? `${selected.value.title}: begin when all is at hand.` : 'Choose what is to be done.'
 })
