@@ -107,7 +107,7 @@ for (let kill = 0; kill < KILLS; kill++) {
 const afterServers = { lost, doubled, wrongStep }
 
 const atDevice = await killsAtDevice(client, other, KILLS, async (work) => {
-  const death = sleep(5 + Math.random() * 400).then(async () => {
+  const death = sleep(Math.random() * 120).then(async () => {
     process.kill(server.pid, 'SIGKILL')
     await server.gone
   })

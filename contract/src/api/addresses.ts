@@ -197,6 +197,7 @@ export const logs = {
   samples: 'GET /api/loops/:loop/logs/:log/samples.csv',
   parts: 'GET /api/loops/:loop/logs/:log/samples.zip',
   report: 'GET /api/loops/:loop/logs/:log/report.pdf',
+  plot: 'GET /api/loops/:loop/logs/:log/plot.svg',
 } as const
 
 export const surveys = {

@@ -98,6 +98,14 @@ export const logsApi = {
     answer: 'application/pdf',
     problems: ['not-found', 'conflict'],
   },
+  [logs.plot]: {
+    says: 'The plot of a stretch as a drawing',
+    allow: EVERYONE,
+    params: ofLog,
+    query: Stretch.refine(isInOrder, inOrder),
+    answer: 'image/svg+xml',
+    problems: ['not-found', 'conflict'],
+  },
   [logs.samples]: {
     says: 'A stretch of a log as CSV',
     allow: EVERYONE,

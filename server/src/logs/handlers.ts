@@ -6,6 +6,7 @@ import type { Connection } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, wrongValues } from '../http/problems.ts'
 import { loopDetail, loopIdOf } from '../loops/store.ts'
+import { logPlotSvg } from '../reports/log-plot.ts'
 import { printLog } from '../reports/work.ts'
 import { stationeryOf } from '../reports/stationery.ts'
 import { heldAgainst } from './held-against.ts'
@@ -80,6 +81,18 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
         .attachment(`${fileOf(log)}.pdf`)
         .type('application/pdf')
         .send(Buffer.from(pdf))
+    }),
+    bind(logs.plot, async ({ params, query, res }) => {
+      const loopId = await loopIdOf(db, params.loop)
+      const log = await keptLogOf(db, loopId, params.log)
+      const channel = channelIn(log, query.channel)
+      const { document } = await loopDetail(db, loopId)
+      const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
+      const { dates } = await stationeryOf(db)
+      res
+        .attachment(`${fileOf(log)}.svg`)
+        .type('image/svg+xml')
+        .send(logPlotSvg({ dates, document, log, channel, view }))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

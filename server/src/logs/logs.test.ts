@@ -261,6 +261,21 @@ describe('a log is looked at', () => {
     expect(headers['content-type']).toBe('application/pdf')
     expect((body as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
   })
+  test('its plot as a drawing: whose it is, in which unit, and that it was simulated only where it was', async () => {
+    const { body, headers } = await wren
+      .get(`${at}/${log.id}/plot.svg?channel=0&from=${log.from}&to=${log.to}`)
+      .buffer(true)
+      .parse(asBuffer)
+      .expect(200)
+    expect(headers['content-type']).toMatch('image/svg+xml')
+    expect(headers['content-disposition']).toMatch(/\.svg/)
+    const svg = (body as Buffer).toString()
+    expect(svg).toContain(`<title>${log.tag} `)
+    expect(svg).toContain(' over the hours from ')
+    expect(svg.includes('SIMULATED')).toBe(log.simulated)
+    expect(svg).toMatch(/<polyline/)
+    await wren.get(`${at}/${log.id}/plot.svg?channel=0&from=5&to=1`).expect(422)
+  })
   test.each([
     ['channel=7&from=0&to=1&width=5', 'channel'],
     ['from=5&to=1&width=5', 'to'],

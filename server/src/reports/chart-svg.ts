@@ -19,7 +19,8 @@ function endsOf(a: Axis, values: readonly number[]): readonly [number, number] {
   return [a.from ?? known[0] - room, a.to ?? known[1] + room]
 }
 const fixed = (v: number) => v.toFixed(2)
-const text = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;')
+/** A text inside a drawing. */
+export const svgText = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;')
 
 /** A chart of the core on paper, in black on white. */
 export function chartSvg(chart: Chart): string {
@@ -32,7 +33,7 @@ export function chartSvg(chart: Chart): string {
   const line = (a: readonly [number, number], b: readonly [number, number], width: number) =>
     `<line x1="${fixed(a[0])}" y1="${fixed(a[1])}" x2="${fixed(b[0])}" y2="${fixed(b[1])}" stroke="black" stroke-width="${width}"/>`
   const label = (at: number, above: number, says: string, anchor: string) =>
-    `<text x="${fixed(at)}" y="${fixed(above)}" font-size="8" font-family="Mono" text-anchor="${anchor}">${text(says)}</text>`
+    `<text x="${fixed(at)}" y="${fixed(above)}" font-size="8" font-family="Mono" text-anchor="${anchor}">${svgText(says)}</text>`
   const polyline = (points: Series['points'], style: string) =>
     `<polyline fill="none" ${style} points="${points.map(([x, y]) => `${fixed(px(x))},${fixed(py(y))}`).join(' ')}"/>`
   const drawn = (s: Series): string => {

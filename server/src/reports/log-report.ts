@@ -1,12 +1,11 @@
 import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
-import type { Chart } from '@calm/core/chart'
 import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
-import { sayDuration, sayFindings } from '@calm/core/logs/say-finding'
-import { sayInstantAs } from '@calm/core/quantity/date-form'
+import { sayFindings } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { chartSvg } from './chart-svg.ts'
+import { logChart, overHours, placeIn } from './log-plot.ts'
 import { pdfLibrary } from './fonts.ts'
 import { facts, figure, heading, mono, printed, rule } from './sheet-parts.ts'
 import type { Stationery } from './stationery.ts'
@@ -21,50 +20,15 @@ export interface LogReportData {
   readonly sha256: string
 }
 const MOST_FOUND = 60
-const HOUR_STEPS = [1 / 60, 1 / 12, 0.25, 0.5, 1, 2, 3, 6, 12, 24, 48, 168, 720]
-const MOST_TICKS = 9
 const WIDTH = 500
-
-/** One upright stroke a place, joined to the next; apart where nothing was recorded. */
-function strokes(view: LogView): (readonly [number, number])[][] {
-  const parts: (readonly [number, number])[][] = [[]]
-  const hours = (i: number) => {
-    const behind =
-      view.kind === 'samples' ? (view.t[i] ?? 0) : ((i + 0.5) * (view.to - view.from)) / view.min.length
-    return behind / 3_600_000
-  }
-  view.min.forEach((min, i) => {
-    if (min === null) {
-      if (parts.at(-1)?.length) parts.push([])
-      return
-    }
-    const max = view.max[i]
-    const here = parts.at(-1)
-    here?.push([hours(i), min])
-    if (max !== null && max !== undefined && max !== min) here?.push([hours(i), max])
-  })
-  return parts.filter((p) => p.length > 0)
-}
 
 /** A stretch of a log on paper: what it shows, what it amounts to, and everything that was found, or that nothing was. */
 export async function logPdf(d: LogReportData): Promise<Buffer> {
   const { log, judgement: j, view } = d
   const channel = log.channels[d.channel]
   const unit = channel?.unit ? printedUnit(channel.unit) : ''
-  const at = (ms: number) =>
-    log.relative
-      ? `${sayDuration(ms / 1000)} in`
-      : sayInstantAs(new Date(ms).toISOString(), d.stationery.dates)
+  const at = placeIn(log, d.stationery.dates)
   const found = sayFindings(j.findings ?? [], unit)
-  const hours = (view.to - view.from) / 3_600_000
-  const step = HOUR_STEPS.find((h) => hours / h <= MOST_TICKS)
-  const chart: Chart = {
-    title: channel?.name ?? '',
-    says: '',
-    x: { label: `hours from ${at(view.from)}`, from: 0, to: hours, ...(step === undefined ? {} : { step }) },
-    y: { label: channel?.name ?? '', ...(channel?.unit ? { unit: channel.unit } : {}) },
-    series: strokes(view).map((points) => ({ name: channel?.name ?? '', kind: 'line' as const, points })),
-  }
   const s = j.statistics
   const of = (x: number, digits = 5) => `${sayNumber(x, digits)}${unit === '' ? '' : ` ${unit}`}`
   const judged =
@@ -102,12 +66,12 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
         },
         heading('Seen'),
         figure(
-          chartSvg(chart),
+          chartSvg(logChart(channel, view, at)),
           WIDTH,
           `${channel?.name ?? ''} over the stretch${s ? `, from ${sayNumber(s.min, 5)} to ${of(s.max)}` : ''}`,
         ),
         {
-          text: `${channel?.name ?? ''}${unit === '' ? '' : ` in ${unit}`} over the hours from ${at(view.from)}`,
+          text: overHours(channel, at(view.from)),
           fontSize: 8,
         },
         heading('Judged'),

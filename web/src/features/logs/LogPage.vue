@@ -199,17 +199,16 @@ const parts = computed(() => {
     href: urlOf(logs.parts, { ...stretch, rows }),
   }))
 })
-const pdf = computed(() =>
+const fileOf = (address: typeof logs.report | typeof logs.plot) =>
   log.value
-    ? urlOf(logs.report, {
+    ? urlOf(address, {
         loop: log.value.tag,
         log: log.value.id,
         channel: s.channel.value,
         from: s.from.value,
         to: s.to.value,
       })
-    : '#',
-)
+    : '#'
 function savePicture(): void {
   const link = document.createElement('a')
   link.href = chart.value?.picture() ?? ''
@@ -310,8 +309,9 @@ function savePicture(): void {
                 <v-list-item v-for="p in parts" :key="p.rows" :href="p.href" :title="p.title" />
               </v-list>
             </v-menu>
-            <v-btn variant="text" :href="pdf">PDF</v-btn>
+            <v-btn variant="text" :href="fileOf(logs.report)">PDF</v-btn>
             <v-btn variant="text" @click="savePicture">PNG</v-btn>
+            <v-btn variant="text" :href="fileOf(logs.plot)">SVG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
           <LogMarks :marks="marks" :times="times" @go="look" />
