@@ -167,3 +167,29 @@ test('what a file does not tell is asked, what is no table is said', async ({ wr
   await wren.getByRole('button', { name: 'Read in', exact: true }).click()
   await expect(wren.getByText(/No column tells the time: choose one/).first()).toBeVisible()
 })
+
+test('before against after: the moment is touched, the mean moved by more than both sides scatter; its plot is a drawing', async ({
+  wren,
+}) => {
+  await wren.goto(address('/logs'))
+  await wren.getByRole('link', { name: /Permeate flow, after the display was replaced/ }).click()
+  await wren.getByRole('button', { name: /the unit was changed/ }).click()
+  // The moment of the finding stands in the middle now; a little more of both sides is looked at.
+  await wren.getByRole('button', { name: 'Further' }).click()
+  const chart = wren.locator('canvas').first()
+  const box = await chart.boundingBox()
+  await chart.click({ position: { x: (box?.width ?? 0) * 0.53, y: 100 } })
+  const part = wren.getByRole('region', { name: 'Before against after' })
+  await part.getByLabel('Left out on either side of it').fill('60')
+  await part.getByRole('button', { name: 'Before against after' }).click()
+  await expect(part.getByText(/The mean moved by −17\.\d/)).toBeVisible()
+  // More is left out than there is.
+  await part.getByLabel('Left out on either side of it').fill('6000')
+  await part.getByRole('button', { name: 'Before against after' }).click()
+  await expect(part.getByRole('alert')).toHaveText(/Nothing is left on one side/)
+  const [file] = await Promise.all([
+    wren.waitForEvent('download'),
+    wren.getByRole('link', { name: 'SVG' }).click(),
+  ])
+  expect(file.suggestedFilename()).toMatch(/^FT-203 .*\.svg$/)
+})

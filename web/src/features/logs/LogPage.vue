@@ -9,6 +9,7 @@ import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
+import LogBeforeAfter from './LogBeforeAfter.vue'
 import LogCompare from './LogCompare.vue'
 import LogNumbers from './LogNumbers.vue'
 import NoteDialog from '../../loop/NoteDialog.vue'
@@ -331,6 +332,17 @@ function savePicture(): void {
             v-if="s.judgement.value?.total && s.unit.value && s.isCurrent.value"
             :total="s.judgement.value.total"
             :unit="s.unit.value"
+          />
+          <LogBeforeAfter
+            v-if="
+              log && log.state === 'kept' && cursor !== null && cursor > s.from.value && cursor < s.to.value
+            "
+            :log="log"
+            :channel="s.channel.value"
+            :from="s.from.value"
+            :to="s.to.value"
+            :at="cursor"
+            :times="times"
           />
           <LogLevels v-if="band" :against="band" :unit="s.unit.value" />
           <LogCompare

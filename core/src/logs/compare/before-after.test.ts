@@ -1,0 +1,67 @@
+import { describe, expect, test } from 'vitest'
+import { Generator } from '../../statistics/generator.ts'
+import { statisticsOf } from '../statistics.ts'
+import { beforeAfter, type Side } from './before-after.ts'
+
+const side = (more: Partial<Side> = {}): Side => ({
+  ...{ n: 3600, mean: 100, uMean: 0.03, noise: 0.5, slope: 0.01, uSlope: 0.05, lasts_s: 3600 },
+  ...more,
+})
+
+describe('before against after, by what both amount to', () => {
+  test.each<[what: string, before: Partial<Side>, after: Partial<Side>, verdict: string, says: RegExp]>([
+    // U = 2 · √(0.03² + 0.04²) = 0.1
+    ['just inside', {}, { mean: 100.099, uMean: 0.04 }, 'same', /No difference .* \+0\.099 ± 0\.1 m/],
+    ['just outside', {}, { mean: 99.899, uMean: 0.04 }, 'moved', /moved by −0\.101 ± 0\.1 m/],
+    ['too few', {}, { n: 63 }, 'notJudged', /63 samples/],
+    // 3 an hour over an hour
+    ['on its way before', { slope: 3, uSlope: 0.1 }, { mean: 102 }, 'notJudged', /before it, by 3 m/],
+    ['on its way after', {}, { slope: -3, uSlope: 0.1, mean: 98.5 }, 'notJudged', /after it, by -3 m/],
+    ['a slope within its own uncertainty', { slope: 3, uSlope: 1.6 }, {}, 'same', /No difference/],
+    ['a small way beside a large step', { slope: 1, uSlope: 0.1 }, { mean: 140 }, 'moved', /\+40/],
+    ['louder', {}, { noise: 1 }, 'same', /noise is 2 times/],
+    ['calmer', {}, { noise: 0.2 }, 'same', /down to 40 %/],
+    ['as loud', {}, { noise: 0.7 }, 'same', /^No difference[^N]*$/],
+  ])('%s', (_, before, after, verdict, says) => {
+    const r = beforeAfter(side(before), side(after), ' m³/h')
+    expect(r.verdict).toBe(verdict)
+    expect(r.says.join(' ')).toMatch(says)
+  })
+})
+
+/** A channel whose neighbours are alike, with a step in it. */
+function sides(seed: number, phi: number, step: number): [Side, Side] {
+  const g = new Generator(seed)
+  let a = 0
+  const made = [0, step].map((up) => {
+    const n = 500
+    const v = Float64Array.from({ length: n }, () => {
+      a = phi * a + Math.sqrt(1 - phi * phi) * g.normal()
+      return 50 + up + a
+    })
+    const s = statisticsOf({ t: Float64Array.from({ length: n }, (_, i) => 1000 * i), v })
+    if (!s) throw new Error('no samples')
+    return { ...s, lasts_s: n }
+  })
+  const [before, after] = made
+  if (!before || !after) throw new Error('no sides')
+  return [before, after]
+}
+
+describe('before against after, on series whose answer is known', () => {
+  const rate = (phi: number, step: number) => {
+    const all = Array.from({ length: 40 }, (_, i) => beforeAfter(...sides(7000 + i, phi, step), ''))
+    return all.filter((r) => r.verdict === 'moved').length / all.length
+  }
+  test.each([
+    ['white noise, nothing moved', 0, 0, 0, 0.15],
+    // Neighbours that are alike would make a difference of nothing, were they taken as independent.
+    ['slow noise, nothing moved', 0.9, 0, 0, 0.15],
+    ['white noise, half of its scatter', 0, 0.5, 0.95, 1],
+    ['slow noise, twice its scatter', 0.9, 2, 0.8, 1],
+  ])('%s', (_, phi, step, least, most) => {
+    const told = rate(phi, step)
+    expect(told).toBeGreaterThanOrEqual(least)
+    expect(told).toBeLessThanOrEqual(most)
+  })
+})
