@@ -55,6 +55,7 @@ beforeEach(() => {
 const standing = (pv: number, seconds: number, more: Partial<DeviceView> = {}): Partial<DeviceView> => ({
   t_s: 100,
   connected: true,
+  unlocked: true,
   powered: true,
   movedAt_s: 100 - seconds,
   fixed_mA: null,
@@ -95,6 +96,7 @@ function card(run: ProcedureRun, more: { device?: Partial<DeviceView> } = {}) {
     label: string
     open: boolean
     waiting: boolean
+    locked: boolean
   }
   return {
     wrapper,
@@ -219,6 +221,19 @@ describe('one step of a procedure', () => {
     await c.vm.done()
     expect(orders).toEqual([])
     expect(c.answers()).toHaveLength(1)
+  })
+  test('what a locked device would refuse stays closed; what only the tool does, does not', async () => {
+    const at = async (step: string, unlocked: boolean) => {
+      const c = card(upTo('health-check', step, true), { device: standing(0, 30, { unlocked }) })
+      for (const radio of c.wrapper.findAll('input[type=radio]').slice(0, 1)) await radio.setValue()
+      return [c.vm.locked, c.vm.open]
+    }
+    expect(await at('output', false)).toEqual([true, true])
+    expect(await at('output', true)).toEqual([false, false])
+    const tool = card(upTo('zero-trim', 'asFound-finish', true), {
+      device: standing(0, 30, { unlocked: false }),
+    })
+    expect([tool.vm.locked, tool.vm.open]).toEqual([false, false])
   })
   test('a health check is begun with the output asked for, and waited for', async () => {
     const choose = card(upTo('health-check', 'output', true), { device: standing(0, 30) })
