@@ -171,25 +171,43 @@ test('what a file does not tell is asked, what is no table is said', async ({ wr
 test('before against after: the moment is touched, the mean moved by more than both sides scatter; its plot is a drawing', async ({
   wren,
 }) => {
-  await wren.goto(address('/logs'))
-  await wren.getByRole('link', { name: /Permeate flow, after the display was replaced/ }).click()
-  await wren.getByRole('button', { name: /the unit was changed/ }).click()
-  // The moment of the finding stands in the middle now; a little more of both sides is looked at.
-  await wren.getByRole('button', { name: 'Further' }).click()
-  const chart = wren.locator('canvas').first()
-  const box = await chart.boundingBox()
-  await chart.click({ position: { x: (box?.width ?? 0) * 0.53, y: 100 } })
   const part = wren.getByRole('region', { name: 'Before against after' })
-  await part.getByLabel('Left out on either side of it').fill('60')
-  await part.getByRole('button', { name: 'Before against after' }).click()
-  await expect(part.getByText(/The mean moved by −17\.\d/)).toBeVisible()
-  // More is left out than there is.
-  await part.getByLabel('Left out on either side of it').fill('6000')
-  await part.getByRole('button', { name: 'Before against after' }).click()
+  /** Opens a log, goes to a finding, and touches the middle of what is seen then. */
+  const touch = async (title: RegExp, finding: RegExp) => {
+    await wren.goto(address('/logs'))
+    await wren.getByRole('link', { name: title }).click()
+    await wren.getByRole('button', { name: finding }).first().click()
+    const chart = wren.locator('canvas').first()
+    const box = await chart.boundingBox()
+    await chart.click({ position: { x: (box?.width ?? 0) * 0.54, y: 100 } })
+  }
+  const press = async (left: string) => {
+    await part.getByLabel('Left out on either side of it').fill(left)
+    await part.getByRole('button', { name: 'Before against after' }).click()
+  }
+  await touch(/Portable meter beside it/, /The level changed by \+149/)
+  await press('900')
+  await expect(part.getByText(/The mean moved by \+150 ± 0\.\d+ m³\/h/)).toBeVisible()
+  // Kept as a mark at that moment, in words that can be changed first.
+  await part.getByRole('button', { name: 'Keep it at this moment' }).click()
+  await expect(wren.getByLabel('What was seen or done')).toHaveValue(/moved by \+150 .* 900 s left out/)
+  await wren.getByRole('button', { name: 'Keep it', exact: true }).click()
+  await expect(wren.getByText(/Before against after\. The mean moved by \+150/)).toBeVisible()
+  // More is left out than there is, and less than nothing.
+  await press('60000')
   await expect(part.getByRole('alert')).toHaveText(/Nothing is left on one side/)
+  await part.getByLabel('Left out on either side of it').fill('-5')
+  await expect(part.getByText(/less than nothing cannot be left out/)).toBeVisible()
   const [file] = await Promise.all([
     wren.waitForEvent('download'),
     wren.getByRole('link', { name: 'SVG' }).click(),
   ])
-  expect(file.suggestedFilename()).toMatch(/^FT-203 .*\.svg$/)
+  expect(file.suggestedFilename()).toMatch(/^FT-101 .*\.svg$/)
+  // Figures of two kinds, and of a value that stood still, are not held against each other.
+  await touch(/Permeate flow, after the display was replaced/, /the unit was changed/)
+  await press('0')
+  await expect(part.getByText(/^Not judged: the unit was changed/)).toBeVisible()
+  await touch(/Instrument air over a night/, /without its own noise/)
+  await press('0')
+  await expect(part.getByText(/^Not judged: .* without its own noise/)).toBeVisible()
 })

@@ -142,6 +142,8 @@ export const LogStatistics = z.object({
   close: z
     .object({
       nulls: z.number(),
+      /** Values left out since their signal was too weak. */
+      weak: z.number(),
       left: z.number(),
       interval: z.number(),
       gaps: z.number(),
@@ -157,19 +159,16 @@ export const LogStatistics = z.object({
     })
     .nullable(),
 })
+const Found = z.object({
+  code: z.enum(LOG_FINDINGS),
+  from: z.number(),
+  to: z.number(),
+  evidence: z.record(z.string(), z.union([z.number(), z.boolean()])),
+})
 export const LogJudgement = z.object({
   statistics: LogStatistics.nullable(),
   /** null: the stretch is too long to be judged at once. */
-  findings: z
-    .array(
-      z.object({
-        code: z.enum(LOG_FINDINGS),
-        from: z.number(),
-        to: z.number(),
-        evidence: z.record(z.string(), z.union([z.number(), z.boolean()])),
-      }),
-    )
-    .nullable(),
+  findings: z.array(Found).nullable(),
   /** Most samples that are judged at once. */
   most: z.number(),
   /** What of the loop it was held against, in the channel's unit; null: the channel measures something else. */
@@ -227,6 +226,12 @@ export const LogComparison = z.object({
       }),
     )
     .nullable(),
+  /** Every difference against the mean of both, summed up by marks. */
+  plot: z.array(
+    z.object({ at: z.number(), n: z.number(), mean: z.number(), min: z.number(), max: z.number() }),
+  ),
+  /** What measured nothing, and of which of the two: in none of these numbers. */
+  leftOut: z.array(Found.extend({ of: z.enum(['a', 'b']) })),
   unit: z.string(),
 })
 export type LogComparison = z.output<typeof LogComparison>

@@ -14,7 +14,7 @@ import { judgementOf, MOST_JUDGED } from './judgement.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { fileOf, sendCsv, sendParts } from './csv.ts'
-import { hashOfLog, rowsBetween, samplesBetween } from './samples.ts'
+import { hashOfLog, qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
 import { addPiece, allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
 
@@ -133,7 +133,11 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       const told = resultOf(
         await pool.run(
           compareStretch,
-          { a: sa, b: sb, ...{ from, to, maxLag, Ua, Ub, against } },
+          {
+            ...{ a: sa, b: sb, from, to, maxLag, Ua, Ub, against },
+            qualityOfA: await qualityBetween(connection.pool, a, query.channel, from, to),
+            qualityOfB: await qualityBetween(connection.pool, b, query.withChannel, from, to),
+          },
           { signal: gone },
         ),
       )

@@ -1,27 +1,34 @@
 import { channelOf } from '@calm/core/logs/blocks'
 import { compareLogs, type NotCompared } from '@calm/core/logs/compare/compare'
+import { differencesOf } from '@calm/core/logs/compare/difference-plot'
 import { USUAL_JUDGEMENT } from '@calm/core/logs/findings/finding'
 import { judgeLog } from '@calm/core/logs/findings/judge'
 import { stableStretches } from '@calm/core/logs/stable-stretches'
 import { statisticsOf } from '@calm/core/logs/statistics'
 import { totalOf } from '@calm/core/logs/total'
+import { usableToCompare, withoutWeak } from '@calm/core/logs/usable'
 import type { LogComparison, LogJudgement } from '@calm/contract/logs'
 import type { ToCompare, ToJudge } from './work.ts'
+
+/** Usual steps between samples from which on one is missing. */
+const GAP_FACTOR = USUAL_JUDGEMENT.gapFactor
 
 /** A stretch of a channel: what it amounts to, what it has, where it stands still, what it totals. */
 export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'against'> {
   const { from, to, against, per, spikeK } = asked
   const { t, v } = channelOf(asked.samples, from, to)
   const q = asked.quality ? channelOf(asked.quality, from, to).v : null
-  const s = statisticsOf({ t, v })
+  // A value whose signal was too weak is in none of the numbers.
+  const { channel, weak } = withoutWeak({ t, v, q }, USUAL_JUDGEMENT.qualityLimit)
+  const s = statisticsOf(channel)
   const range = against ? { lo: against.lo, hi: against.hi } : undefined
   const settings = { ...USUAL_JUDGEMENT, range, spikeK: spikeK ?? USUAL_JUDGEMENT.spikeK }
   const findings = judgeLog({ t, v, q }, settings).map((f) => ({ ...f, evidence: { ...f.evidence } }))
-  const still = against?.T ? stableStretches({ t, v }, against.tau, against.T) : null
+  const still = against?.T ? stableStretches(channel, against.tau, against.T) : null
   const total =
     per === null
       ? null
-      : totalOf({ t, v }, { per, cutoff: 0, gap: 'refuse', gapFactor: 5, uReading: 0, uZero: 0 })
+      : totalOf(channel, { per, cutoff: 0, gap: 'refuse', gapFactor: GAP_FACTOR, uReading: 0, uZero: 0 })
   return {
     statistics: s && {
       n: s.n,
@@ -31,7 +38,7 @@ export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'agai
       max: s.max,
       from: s.from,
       to: s.to,
-      close: s,
+      close: { ...s, nulls: s.nulls - weak, weak },
     },
     findings,
     stable: still && { count: still.stretches.length, seconds: still.seconds },
@@ -46,18 +53,41 @@ export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'agai
   }
 }
 
-/** Two stretches of one time compared. */
+/** Two stretches of one time compared, by what of both measures. */
 export function comparedStretch(asked: ToCompare): Omit<LogComparison, 'unit'> | NotCompared {
   const { from, to, maxLag, Ua, Ub, against } = asked
-  const told = compareLogs(channelOf(asked.a, from, to), channelOf(asked.b, from, to), {
+  const range = against ? { lo: against.lo, hi: against.hi } : undefined
+  const usable = ([of, samples, quality]: readonly ['a' | 'b', Float64Array, Float64Array | null]) => {
+    const q = quality ? channelOf(quality, from, to).v : null
+    const told = usableToCompare({ ...channelOf(samples, from, to), q }, { ...USUAL_JUDGEMENT, range })
+    return 'says' in told
+      ? { says: `${of === 'a' ? 'The first log' : 'The second log'} ${told.says}`, where: of }
+      : told
+  }
+  const a = usable(['a', asked.a, asked.qualityOfA])
+  if ('says' in a) return a
+  const b = usable(['b', asked.b, asked.qualityOfB])
+  if ('says' in b) return b
+  const told = compareLogs(a.channel, b.channel, {
     maxLag_s: maxLag,
     ratio: 1,
     Ua,
     Ub,
     ...(against?.T ? { tau: against.tau, T: against.T } : {}),
-    gapFactor: 5,
+    gapFactor: GAP_FACTOR,
   })
-  return 'says' in told
-    ? told
-    : { ...told, limits: [...told.limits], byStretch: told.byStretch && [...told.byStretch.points] }
+  if ('says' in told) return told
+  const byStretch =
+    told.byStretch?.points.map((p) => {
+      // A mean does not average a coarse display away.
+      const [uA, uB] = [Math.hypot(p.uA, a.step / Math.sqrt(12)), Math.hypot(p.uB, b.step / Math.sqrt(12))]
+      const wide = Math.hypot(Ua, Ub, 2 * uA, 2 * uB)
+      return { ...p, uA, uB, En: wide > 0 ? p.difference / wide : null }
+    }) ?? null
+  const leftOut = [
+    ...a.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'a' as const })),
+    ...b.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'b' as const })),
+  ]
+  const plot = differencesOf(a.channel, b.channel, { ...told, gapFactor: GAP_FACTOR })
+  return { ...told, limits: [...told.limits], byStretch, plot, leftOut }
 }

@@ -5,7 +5,7 @@ import { loopDetail } from '../loops/store.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { heldAgainst, perOf } from './held-against.ts'
-import { rowsBetween, samplesBetween } from './samples.ts'
+import { qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
 import type { LogViews } from './view.ts'
 import { judgeStretch } from './work.ts'
 
@@ -44,16 +44,12 @@ export async function judgementOf(
     }
     return { statistics, findings: null, stable: null, total: null, most: MOST_JUDGED, against }
   }
-  const quality = log.channels.findIndex((c) => c.kind === 'quality')
   const told = resultOf(
     await pool.run(
       judgeStretch,
       {
         samples: await samplesBetween(clients, stretch, from, to),
-        quality:
-          quality < 0 || quality === channel
-            ? null
-            : await samplesBetween(clients, { log: log.id, channel: quality }, from, to),
+        quality: await qualityBetween(clients, log, channel, from, to),
         ...{ from, to, against, per: perOf(unit), spikeK },
       },
       { signal: gone },

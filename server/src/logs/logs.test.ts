@@ -303,7 +303,63 @@ describe('a log is looked at', () => {
     expect(told).toMatchObject({ ambiguous: null, unit: 'L/s' })
     expect(told.lag_s).toBeCloseTo(6, 0)
     expect(told.gain).toBeCloseTo(1.02, 2)
+    expect(told.leftOut).toEqual([])
+    expect(told.plot.reduce((n, m) => n + m.n, 0)).toBe(told.n)
     expect(says(await ask(1).expect(422))).toContain('cannot be held against')
+  })
+})
+
+describe('what measures nothing is in none of the numbers', () => {
+  /** The flow of an instrument beside the whole log, from what its rows say. */
+  const other = async (title: string, text: string) => {
+    const log = newLog(HEAD + lines(0, 50), { of: 'installed', title })
+    await begin(log).expect(201)
+    await piece(log.id, 0, HEAD + text).expect(200)
+    return (await keep(log.id).expect(200)).body as Log
+  }
+  const noisy = (i: number) =>
+    flow(i) + Math.round(100 * (((Math.sin(i * 12.9898) * 43_758.5453) % 1) * 0.2)) / 100
+  const N = 3000
+  let reference: Log
+  beforeAll(async () => (reference = await other('Beside it', lines(0, N, noisy))))
+  const compared = (log: Log) =>
+    wren.get(
+      `${at}/${log.id}/comparison?channel=0&with=${reference.id}&withChannel=0&from=${START}&to=${START + 1000 * N}`,
+    )
+  test('values with a weak signal: neither in the mean nor in what it is known to', async () => {
+    const text = Array.from({ length: N }, (_, i) =>
+      i >= 1000 && i < 1300 ? `${row(i, () => 7).slice(0, -2)}20` : row(i, noisy),
+    ).join('\n')
+    const log = await other('Weak for five minutes', text)
+    const { body } = await wren
+      .get(`${at}/${log.id}/judgement?channel=0&from=${START}&to=${START + 1000 * N}`)
+      .expect(200)
+    const { statistics, findings, total } = body as LogJudgement
+    expect(statistics).toMatchObject({ n: N - 300, close: { weak: 300, nulls: 0 } })
+    expect(statistics?.min).toBeGreaterThan(30)
+    expect(findings?.map((f) => f.code)).toContain('SIGNAL_LOW')
+    // What was not measured is not totalled as if it had been.
+    expect(total).toMatchObject({ complete: false, gaps: 1 })
+    const told = (await compared(log).expect(200)).body as LogComparison
+    expect(told.leftOut.map((f) => [f.of, f.code])).toEqual([['a', 'SIGNAL_LOW']])
+    expect(Math.abs(told.meanDifference)).toBeLessThan(0.05)
+  })
+  test('a value that stood still is not held against the other', async () => {
+    const log = await other(
+      'Held its output',
+      lines(0, N, (i) => (i >= 2000 && i < 2600 ? 42.5 : noisy(i))),
+    )
+    const told = (await compared(log).expect(200)).body as LogComparison
+    expect(told.leftOut).toMatchObject([{ of: 'a', code: 'FROZEN', evidence: { samples: 600, value: 42.5 } }])
+    expect(Math.abs(told.meanDifference)).toBeLessThan(0.05)
+    expect(told.n).toBeLessThan(N - 590)
+  })
+  test('behind a change of unit nothing is compared', async () => {
+    const log = await other(
+      'Its display was changed',
+      lines(0, N, (i) => (i < 1500 ? noisy(i) : Math.round(100 * (noisy(i) / 3.6)) / 100)),
+    )
+    expect(says(await compared(log).expect(409))).toContain('The first log changes its unit in this stretch')
   })
 })
 

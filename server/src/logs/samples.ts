@@ -1,3 +1,4 @@
+import type { Log } from '@calm/contract/logs'
 import { CHUNK, ROW_BYTES } from '@calm/core/logs/blocks'
 import { sql } from 'drizzle-orm'
 import type pg from 'pg'
@@ -70,6 +71,19 @@ export async function samplesBetween(
     [log, channel, from, to],
   )
   return joined(rows.map((r) => floatsOf(r.samples)))
+}
+
+/** The signal quality that a log tells beside a channel; null where it tells none, or the channel is it. */
+export async function qualityBetween(
+  pool: pg.Pool,
+  log: Log,
+  channel: number,
+  from: number,
+  to: number,
+): Promise<Float64Array | null> {
+  const quality = log.channels.findIndex((c) => c.kind === 'quality')
+  if (quality < 0 || quality === channel) return null
+  return samplesBetween(pool, { log: log.id, channel: quality }, from, to)
 }
 
 /** How many rows the blocks have that touch a stretch. */

@@ -46,6 +46,9 @@ export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most' | 'against'>>
 export interface ToCompare {
   readonly a: Float64Array
   readonly b: Float64Array
+  /** Signal quality of the two, where they have one. */
+  readonly qualityOfA: Float64Array | null
+  readonly qualityOfB: Float64Array | null
   readonly from: number
   readonly to: number
   readonly maxLag: number

@@ -13,10 +13,16 @@ import PictureField from '../ui/PictureField.vue'
 const { detail, mark = null } = defineProps<{
   detail: Pick<LoopDetail, 'id' | 'tag'>
   /** A moment of a log that it speaks of. */
-  mark?: { readonly log: string; readonly at: number; readonly says: string } | null
+  mark?: {
+    readonly log: string
+    readonly at: number
+    readonly says: string
+    /** What is to be kept of it, for whoever keeps it to change. */
+    readonly text?: string
+  } | null
 }>()
 const emit = defineEmits<{ close: [] }>()
-const text = ref('')
+const text = ref(mark?.text ?? '')
 const where = ref('')
 const run = ref<string | null>(null)
 const pictures = ref<string[]>([])

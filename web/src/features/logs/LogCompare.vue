@@ -2,7 +2,7 @@
 import { comparisons, logs, loops } from '@calm/contract/api/addresses'
 import type { Log, LogComparison } from '@calm/contract/logs'
 import type { Chart } from '@calm/core/chart'
-import { sayDuration } from '@calm/core/logs/say-finding'
+import { sayDuration, sayFindings } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -12,6 +12,7 @@ import { useSubmit } from '../../api/submit.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NumberField from '../../ui/NumberField.vue'
+import { sayCount } from './say-time.ts'
 import type { Choice } from './use-log.ts'
 
 /** The log that is seen against another one of its loop: the lag found, the error where both stand still. */
@@ -106,6 +107,54 @@ const verdict = computed(() => {
     ? `They agree within what both are known to, in all ${all.length} stretches; the error is ${signed(mean)} % on average.`
     : `They do not agree in ${far} of ${all.length} stretches; the error is ${signed(mean)} % on average. That is an error, not scatter.`
 })
+/** All differences against the mean of both: the smallest, largest and mean of each mark. */
+const differences = computed((): Chart | null => {
+  const r = result.value
+  const [first, last] = [r?.plot[0], r?.plot.at(-1)]
+  if (!r || !first || !last || r.plot.length < 2) return null
+  const simulated = log.simulated ? { simulated: true as const } : {}
+  return {
+    title: 'Difference of every sample',
+    says: `${sayCount(r.n)} differences, ${signed(r.meanDifference, 4)}${u.value} on average; 95 of 100 lie between ${signed(r.limits[0] ?? 0)} and ${signed(r.limits[1] ?? 0)}${u.value}.`,
+    x: { label: 'mean of both', unit: r.unit },
+    y: { label: 'difference', unit: r.unit },
+    series: [
+      {
+        name: 'smallest to largest',
+        kind: 'band',
+        points: r.plot.map((p) => [p.at, p.max] as const),
+        below: r.plot.map((p) => p.min),
+      },
+      {
+        name: 'mean',
+        kind: 'points',
+        apart: true,
+        points: r.plot.map((p) => [p.at, p.mean] as const),
+        ...simulated,
+      },
+      ...r.limits.map((y, i) => ({
+        name: i === 0 ? '95 of 100 above' : '95 of 100 below',
+        kind: 'limit' as const,
+        points: [
+          [first.at, y],
+          [last.at, y],
+        ] as const,
+      })),
+    ],
+  }
+})
+/** What measured nothing, in words; many of one kind are one. */
+const MOST_TOLD = 6
+const leftOut = computed(() => {
+  const r = result.value
+  if (!r) return []
+  return (['a', 'b'] as const).flatMap((of) =>
+    sayFindings(
+      r.leftOut.filter((f) => f.of === of),
+      printedUnit(r.unit),
+    ).map((f) => `“${pair.value[of].log.title}”: ${f.says}`),
+  )
+})
 /** The error of each stretch against the mean of both, with what both are known to as the band. */
 const chart = computed((): Chart => {
   const r = result.value
@@ -187,6 +236,11 @@ const tolerance = ref<number | null>(1)
         <strong>{{ verdict }}</strong>
       </p>
       <p class="small">{{ lagSays }}</p>
+      <template v-if="leftOut.length > 0">
+        <p class="small"><strong>Left out of all of this:</strong></p>
+        <p v-for="line in leftOut.slice(0, MOST_TOLD)" :key="line" class="small">{{ line }}</p>
+        <p v-if="leftOut.length > MOST_TOLD" class="small">and {{ leftOut.length - MOST_TOLD }} more</p>
+      </template>
       <p class="mono small">
         difference {{ signed(result.meanDifference, 4) }}{{ u }} ± {{ sayNumber(2 * result.uDifference, 2) }}
         <template v-if="result.gain !== null && result.uGain !== null">
@@ -195,6 +249,8 @@ const tolerance = ref<number | null>(1)
         <template v-if="result.offset !== null"> · offset {{ signed(result.offset, 3) }}{{ u }}</template>
       </p>
       <ChartView v-if="stretches.length > 1" :chart="chart" :height="200" />
+      <ChartView v-if="differences" :chart="differences" :height="200" />
+      <p v-if="differences" class="small quiet">{{ differences.says }}</p>
       <div v-if="stretches.length > 0" v-key-scroll class="scroll" aria-label="Stretches, scrolls sideways">
         <table class="mono small">
           <thead>

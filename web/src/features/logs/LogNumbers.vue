@@ -7,7 +7,12 @@ import { computed } from 'vue'
 import { sayCount } from './say-time.ts'
 
 /** What the stretch that is seen amounts to. */
-const { judgement, unit } = defineProps<{ judgement: LogJudgement; unit: string | null }>()
+const { judgement, unit, simulated } = defineProps<{
+  judgement: LogJudgement
+  unit: string | null
+  /** Of a stand-in, not of the world. */
+  simulated: boolean
+}>()
 const u = computed(() => (unit === null ? '' : ` ${printedUnit(unit)}`))
 const of = (x: number, digits = 5) => `${sayNumber(x, digits)}${u.value}`
 const amount = computed(() => (unit === null ? '' : printedUnit(unit.replace(/\/(s|min|h|d)$/, ''))))
@@ -40,6 +45,7 @@ const rows = computed((): { label: string; value: string }[] => {
       ? [
           { label: 'gaps', value: c.gaps === 0 ? 'none' : `${c.gaps}, covered ${sayDuration(c.covered_s)}` },
           ...(c.left > 0 ? [{ label: 'left out by their time', value: String(c.left) }] : []),
+          ...(c.weak > 0 ? [{ label: 'left out, signal too weak', value: sayCount(c.weak) }] : []),
           ...(c.nulls > 0 ? [{ label: 'rows without a value', value: String(c.nulls) }] : []),
         ]
       : []),
@@ -73,7 +79,7 @@ const rows = computed((): { label: string; value: string }[] => {
   <dl class="mono small">
     <div v-for="r in rows" :key="r.label">
       <dt class="quiet">{{ r.label }}</dt>
-      <dd>{{ r.value }}</dd>
+      <dd :class="{ simulated }">{{ r.value }}</dd>
     </div>
   </dl>
 </template>
@@ -87,6 +93,9 @@ dl div {
   display: flex;
   justify-content: space-between;
   gap: 12px;
+}
+.simulated {
+  color: var(--simulated);
 }
 dd {
   margin: 0;

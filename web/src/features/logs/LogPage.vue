@@ -145,11 +145,14 @@ const events = useLive(loops.events, () => ({ loop: props.tag }))
 const marks = computed(() => marksOf(events.data.value ?? [], props.id))
 /** The moment that was touched last. */
 const cursor = ref<number | null>(null)
-const marking = ref<{ log: string; at: number; says: string } | null>(null)
+const marking = ref<{ log: string; at: number; says: string; text?: string } | null>(null)
 const placeToMark = computed(() => {
   const at = cursor.value ?? (s.from.value + s.to.value) / 2
   return { log: props.id, at: Math.round(at), says: sayLogTime(at, times.value) }
 })
+function keepAt(text: string): void {
+  marking.value = { ...placeToMark.value, text }
+}
 function look(at: number): void {
   cursor.value = at
   const half = (s.to.value - s.from.value) / 2
@@ -327,7 +330,12 @@ function savePicture(): void {
               </button>
             </li>
           </ul>
-          <LogNumbers v-if="s.judgement.value" :judgement="s.judgement.value" :unit="s.unit.value" />
+          <LogNumbers
+            v-if="s.judgement.value"
+            :judgement="s.judgement.value"
+            :unit="s.unit.value"
+            :simulated="log.simulated"
+          />
           <LogCounter
             v-if="s.judgement.value?.total && s.unit.value && s.isCurrent.value"
             :total="s.judgement.value.total"
@@ -343,6 +351,8 @@ function savePicture(): void {
             :to="s.to.value"
             :at="cursor"
             :times="times"
+            :may-write="session.mayWrite"
+            @keep="keepAt"
           />
           <LogLevels v-if="band" :against="band" :unit="s.unit.value" />
           <LogCompare
