@@ -185,7 +185,7 @@ test('before against after: the moment is touched, the mean moved by more than b
     await part.getByLabel('Left out on either side of it').fill(left)
     await part.getByRole('button', { name: 'Before against after' }).click()
   }
-  await touch(/Portable meter beside it/, /The level changed by \+149/)
+  await touch(/Portable meter beside it/, /The level changed by \+150/)
   await press('900')
   await expect(part.getByText(/The mean moved by \+150 ± 0\.\d+ m³\/h/)).toBeVisible()
   // Kept as a mark at that moment, in words that can be changed first.

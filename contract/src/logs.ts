@@ -44,6 +44,9 @@ export type Mapping = z.output<typeof Mapping>
 /** Which meter a log is of: the loop's own, or what it is held against. */
 export const LOG_OF = ['installed', 'reference'] as const
 
+/** Where a log comes from; what is of a stand-in is simulated. */
+export const LOG_SOURCES = ['file', 'memory', 'link', 'typed'] as const
+
 export const NewLog = z.strictObject({
   id: z.uuid(),
   title: z
@@ -52,6 +55,7 @@ export const NewLog = z.strictObject({
     .min(1, 'Give it a name by which it is found again.')
     .max(120, 'At most 120 characters.'),
   of: z.enum(LOG_OF),
+  source: z.enum(LOG_SOURCES).default('file'),
   /** Instrument of the plant that recorded it. */
   instrument: z.uuid().nullable(),
   site: z.string().trim().max(120, 'At most 120 characters.'),
@@ -90,6 +94,7 @@ export const Log = z.object({
   tag: z.string(),
   title: z.string(),
   of: z.enum(LOG_OF),
+  source: z.enum(LOG_SOURCES),
   instrument: z.string().nullable(),
   site: z.string(),
   files: z.array(z.string()),

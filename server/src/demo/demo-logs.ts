@@ -232,6 +232,7 @@ export const demoLogs = (): DemoLog[] =>
     log: {
       title: s.title,
       of: s.of,
+      source: 'file',
       instrument: null,
       site: s.site ?? '',
       files: [`${s.tag} ${s.from.slice(0, 10)}.csv`],

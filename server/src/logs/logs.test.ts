@@ -40,6 +40,7 @@ const newLog = (text: string, more: Partial<NewLog> = {}): NewLog => ({
   id: randomUUID(),
   title: 'Portable, intake',
   of: 'reference',
+  source: 'file',
   instrument: null,
   site: '',
   files: ['intake.csv'],

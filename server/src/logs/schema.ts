@@ -1,4 +1,4 @@
-import type { Mapping, WrongLine } from '@calm/contract/logs'
+import type { Log, Mapping, WrongLine } from '@calm/contract/logs'
 import type { ReadState } from '@calm/core/logs/sniff/read-rows'
 import {
   boolean,
@@ -41,6 +41,7 @@ export const logs = pgTable(
       .references(() => loops.id, { onDelete: 'cascade' }),
     title: text().notNull(),
     of: text().$type<'installed' | 'reference'>().notNull(),
+    source: text().$type<Log['source']>().notNull().default('file'),
     instrument: uuid(),
     site: text().notNull(),
     files: jsonb().$type<readonly string[]>().notNull(),

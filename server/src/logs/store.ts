@@ -52,6 +52,7 @@ const told = ({
   tag,
   title: log.title,
   of: log.of,
+  source: log.source,
   instrument,
   site: log.site,
   files: [...log.files],
@@ -123,11 +124,12 @@ export async function beginLog(
         ? [{ name: c.name, unit: c.unit, kind: c.kind, n: 0, min: null, max: null }]
         : [],
     )
-    const { id, title, of, instrument, site, files, mapping } = log
+    const { id, title, of, source, instrument, site, files, mapping } = log
     await tx.insert(logs).values({
-      ...{ id, title, of, instrument, site, files, mapping },
+      ...{ id, title, of, source, instrument, site, files, mapping },
       loopId,
-      simulated: row.demo,
+      // A device that is asked here is a stand-in, wherever it hangs.
+      simulated: row.demo || source === 'memory' || source === 'link',
       state: 'open',
       channels,
       reader: freshState(),
@@ -276,6 +278,7 @@ export async function keepLog(
     log: id,
     title: log.title,
     of: log.of,
+    ...(log.source === 'file' ? {} : { source: log.source }),
     instrument: log.instrument ?? '',
     site: log.site,
     files: log.files,

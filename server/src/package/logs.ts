@@ -62,6 +62,7 @@ export async function storeLog(tx: Executor, loopId: string, log: ProvedLog, by:
       id: told.log,
       loopId,
       ...{ title: told.title, of: told.of, site: told.site, files: told.files, simulated: told.simulated },
+      source: told.source ?? 'file',
       instrument: null,
       mapping: meta.mapping,
       state: 'kept',

@@ -96,6 +96,12 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Read in a log' },
   },
   {
+    path: '/logs/record',
+    name: 'record-log',
+    component: () => import('../features/logs/RecordPage.vue'),
+    meta: { title: 'Record a log' },
+  },
+  {
     path: '/logs/:tag/:id',
     name: 'log',
     component: () => import('../features/logs/LogPage.vue'),

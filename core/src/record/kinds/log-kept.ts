@@ -3,6 +3,12 @@ import { printedUnit } from '../../quantity/units.ts'
 import { defineKind } from './kind.ts'
 
 /** A measured log was read in whole: its samples stand beside the record, their hash in it. */
+const CAME = {
+  memory: 'fetched from the device’s memory',
+  link: 'recorded over the link',
+  typed: 'typed while it ran',
+} as const
+
 export const logKept = defineKind({
   type: 'log.kept',
   of: 'loop',
@@ -10,6 +16,8 @@ export const logKept = defineKind({
     log: z.uuid(),
     title: z.string().max(120),
     of: z.enum(['installed', 'reference']),
+    /** Where its rows come from; absent: files. */
+    source: z.enum(['memory', 'link', 'typed']).optional(),
     /** Name of the instrument that recorded it; empty: nobody said. */
     instrument: z.string().max(200),
     site: z.string().max(120),
@@ -32,6 +40,7 @@ export const logKept = defineKind({
       `“${p.title}” of ${p.of === 'installed' ? 'this meter' : 'a reference'}${p.instrument === '' ? '' : ` (${p.instrument})`}:`,
       `${p.rows} rows of ${p.channels.map((c) => (c.unit === null ? c.name : `${c.name} in ${printedUnit(c.unit)}`)).join(', ')}`,
       p.wrong === 0 ? '' : `(${p.wrong} lines could not be read)`,
+      p.source === undefined ? '' : CAME[p.source],
       p.simulated ? '(simulated)' : '',
     ]
       .filter((x) => x !== '')

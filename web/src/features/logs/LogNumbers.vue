@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { LogJudgement } from '@calm/contract/logs'
+import { FEWEST_JUDGED } from '@calm/core/logs/findings/finding'
 import { sayDuration } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -30,7 +31,8 @@ const rows = computed((): { label: string; value: string }[] => {
       : []),
     { label: 'smallest, largest', value: `${sayNumber(s.min, 5)}, ${of(s.max)}` },
     { label: 'scatter', value: of(s.sd, 3) },
-    ...(c ? [{ label: 'noise', value: of(c.noise, 3) }] : []),
+    // Of a few samples it cannot be told.
+    ...(c && s.n >= FEWEST_JUDGED ? [{ label: 'noise', value: of(c.noise, 3) }] : []),
     ...(c?.slope !== undefined && c.slope !== null && c.uSlope !== null
       ? [
           {

@@ -17,6 +17,7 @@ import LogCounter from './LogCounter.vue'
 import LogLevels from './LogLevels.vue'
 import LogMarks from './LogMarks.vue'
 import { marksOf } from './log-marks.ts'
+import { placeOf } from '../../loop/place-of-log.ts'
 import { sayCount, sayLogTime } from './say-time.ts'
 import { useStretch, type Choice } from './use-log.ts'
 
@@ -132,6 +133,12 @@ const answer = computed(() => {
     says: `${count} ${count === 1 ? 'finding' : 'findings'} in ${sayCount(j.statistics.n)} samples; ${range}.`,
   }
 })
+const CAME = {
+  file: 'Read in',
+  memory: 'Fetched from the device’s memory',
+  link: 'Recorded over the link',
+  typed: 'Typed while it ran',
+} as const
 const MARK = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
 const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
 /** A finding with some of what lies around it. */
@@ -240,7 +247,7 @@ function savePicture(): void {
       </div>
       <p v-if="log.state === 'open'" class="answer">
         This log is not whole: nothing is judged by it.
-        <router-link :to="`/logs/read-in?loop=${log.tag}&log=${log.id}`">Go on reading it in</router-link>
+        <router-link :to="placeOf(log)">Go on with it</router-link>
       </p>
       <p v-else role="status" class="row verdict">
         <StateMark :state="answer.state" :word="answer.word" />
@@ -374,8 +381,9 @@ function savePicture(): void {
             </p>
           </details>
           <p class="small quiet">
-            Read in by {{ log.byName }} from {{ log.files.join(', ') }}. Findings speak of the record, not of
-            blame: a process that was meant to move gives steps and drift too.
+            {{ CAME[log.source] }} by {{ log.byName
+            }}{{ log.source === 'file' ? ` from ${log.files.join(', ')}` : '' }}. Findings speak of the
+            record, not of blame: a process that was meant to move gives steps and drift too.
           </p>
         </div>
       </div>

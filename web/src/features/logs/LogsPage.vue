@@ -9,6 +9,7 @@ import { useRouter } from 'vue-router'
 import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import { placeOf } from '../../loop/place-of-log.ts'
 import { sayCount, sayLogTime } from './say-time.ts'
 
 /** Logs of all loops: read in once, looked at and judged whenever they are asked. */
@@ -33,6 +34,7 @@ const channels = (l: Log) =>
       <h1>Logs</h1>
       <span class="gap" />
       <v-btn variant="text" to="/surveys">Surveys</v-btn>
+      <v-btn v-if="session.mayWrite" variant="text" to="/logs/record">Record</v-btn>
       <v-btn
         v-if="session.mayWrite"
         color="primary"
@@ -72,9 +74,7 @@ const channels = (l: Log) =>
               <router-link v-if="l.state === 'kept'" :to="`/logs/${l.tag}/${l.id}`" class="title">{{
                 l.title
               }}</router-link>
-              <router-link v-else :to="`/logs/read-in?loop=${l.tag}&log=${l.id}`" class="title"
-                >{{ l.title }}: not whole, go on</router-link
-              >
+              <router-link v-else :to="placeOf(l)" class="title">{{ l.title }}: not whole, go on</router-link>
               <span class="quiet small under">{{ channels(l) }}</span>
             </td>
             <td>

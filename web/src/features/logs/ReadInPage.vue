@@ -34,6 +34,8 @@ const found = shallowRef<Sniffed | null>(null)
 const mapping = shallowRef<Mapping | null>(null)
 const alike = ref<string | null>(null)
 const trouble = ref<string | null>(null)
+/** Fetched from the memory of a device, which is a stand-in. */
+const isMemory = ref(false)
 const title = ref('')
 const of = ref<NewLog['of']>('installed')
 const instrument = ref<string | null>(null)
@@ -42,6 +44,7 @@ const id = ref(crypto.randomUUID())
 const zone = computed(() => rules.data.value?.dates.timeZone ?? 'UTC')
 
 async function choose(chosen: File | File[] | null | undefined): Promise<void> {
+  isMemory.value = false
   files.value = Array.isArray(chosen) ? chosen : chosen ? [chosen] : []
   found.value = null
   mapping.value = null
@@ -89,6 +92,7 @@ async function fromMemory(): Promise<void> {
   try {
     const csv = await callFile(devices.history, { loop: tag.value }, new AbortController().signal)
     await choose(new File([csv], `${tag.value} memory, simulated.csv`))
+    isMemory.value = true
   } catch (error) {
     trouble.value = sayProblem(error)
   }
@@ -189,6 +193,7 @@ async function begin(): Promise<void> {
         id: b.id,
         title: b.title,
         of: b.of,
+        source: b.source,
         instrument: null,
         site: b.site,
         files: b.files,
@@ -198,6 +203,7 @@ async function begin(): Promise<void> {
         id: id.value,
         title: title.value,
         of: of.value,
+        source: isMemory.value ? 'memory' : 'file',
         instrument: instrument.value,
         site: site.value,
         files: files.value.map((f) => f.name),

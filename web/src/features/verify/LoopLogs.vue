@@ -3,6 +3,7 @@ import { logs } from '@calm/contract/api/addresses'
 import { sayDuration } from '@calm/core/logs/say-finding'
 import { computed } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
+import { placeOf } from '../../loop/place-of-log.ts'
 import { useSession } from '../../api/session-store.ts'
 
 /** Measured logs of this loop: its own meter, and what was beside it. */
@@ -21,9 +22,7 @@ const mine = computed(() => (data.value ?? []).filter((l) => l.tag === tag))
     </p>
     <ul v-else class="logs">
       <li v-for="l in mine" :key="l.id">
-        <router-link
-          :to="l.state === 'kept' ? `/logs/${l.tag}/${l.id}` : `/logs/read-in?loop=${l.tag}&log=${l.id}`"
-        >
+        <router-link :to="placeOf(l)">
           <strong>{{ l.title }}</strong>
           <span class="small quiet">
             {{ l.of === 'installed' ? 'this meter' : 'a reference' }}{{ l.simulated ? ', simulated' : '' }},
@@ -34,8 +33,9 @@ const mine = computed(() => (data.value ?? []).filter((l) => l.tag === tag))
         </router-link>
       </li>
     </ul>
-    <p v-if="session.mayWrite">
+    <p v-if="session.mayWrite" class="row">
       <router-link :to="`/logs/read-in?loop=${tag}`" class="act">Read in a log of this loop</router-link>
+      <router-link :to="`/logs/record?loop=${tag}`" class="act">Record one now</router-link>
     </p>
   </div>
 </template>

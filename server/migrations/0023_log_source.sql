@@ -1,0 +1,1 @@
+ALTER TABLE "logs" ADD COLUMN "source" text DEFAULT 'file' NOT NULL;
