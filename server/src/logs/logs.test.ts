@@ -111,6 +111,27 @@ describe('a log is read in by pieces', () => {
     await keep(log.id).expect(200)
     expect(says(await piece(log.id, 2, lines(2000, 2001)).expect(409))).toContain('is whole')
   })
+  test('what comes from a device is of a stand-in; a real loop has none', async () => {
+    const log = newLog(HEAD + lines(0, 50), { source: 'link' })
+    expect((await begin(log).expect(201)).body).toMatchObject({ source: 'link', simulated: true })
+    await piece(log.id, 0, HEAD + lines(0, 500)).expect(200)
+    await keep(log.id).expect(200)
+    const all = (await wren.get('/api/loops/FT-101/events').expect(200)).body as StoredEvent[]
+    expect(all.find((e) => e.id === log.id)?.payload).toMatchObject({ source: 'link', simulated: true })
+    const { document } = (await wren.get('/api/loops/FT-203').expect(200)).body as { document: object }
+    await wren
+      .post('/api/loops')
+      .send({
+        id: randomUUID(),
+        document: { ...document, tag: 'FT-971', lastCalibrated: null, wiring: null },
+      })
+      .expect(201)
+    const real = (source: NewLog['source']) =>
+      wren.post('/api/loops/FT-971/logs').send(newLog(HEAD + lines(0, 50), { source }))
+    for (const source of ['link', 'memory'] as const)
+      expect((await real(source).expect(422)).body).toMatchObject({ errors: [{ path: 'source' }] })
+    expect((await real('typed').expect(201)).body).toMatchObject({ source: 'typed', simulated: false })
+  })
   test('given up nothing of it stays; a whole one stays', async () => {
     const log = newLog(HEAD + lines(0, 50))
     await begin(log).expect(201)

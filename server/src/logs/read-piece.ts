@@ -17,7 +17,7 @@ export function readLines({ mapping, reader, file, line, text }: PieceToRead): P
     const found = text.indexOf('\n', start)
     const end = found < 0 ? text.length : found
     at++
-    const row = read(text.slice(start, end), at)
+    const row = read(text, at, start, end)
     start = end + 1
     if (row === null) continue
     if (row.kind === 'wrong' || row.t === null) {
@@ -27,7 +27,7 @@ export function readLines({ mapping, reader, file, line, text }: PieceToRead): P
       continue
     }
     times.push(row.t)
-    row.values.forEach((v, c) => values[c]?.push(v ?? NaN))
+    for (let c = 0; c < values.length; c++) values[c]?.push(row.values[c] ?? NaN)
   }
   const channels = values.map((v) => {
     const blocks: Block[] = []

@@ -119,6 +119,11 @@ export async function beginLog(
         throw conflict('A log with this identifier is here already, with other contents.')
       return
     }
+    // A device that can be asked here is a stand-in: what comes from one is simulated, and only there.
+    if (!row.demo && (log.source === 'link' || log.source === 'memory'))
+      throw wrongValues([
+        { path: 'source', says: 'This loop is a real one: no stand-in stands on it. Type its readings.' },
+      ])
     const channels = log.mapping.columns.flatMap((c) =>
       c.kind === 'value' || c.kind === 'quality'
         ? [{ name: c.name, unit: c.unit, kind: c.kind, n: 0, min: null, max: null }]
@@ -128,8 +133,7 @@ export async function beginLog(
     await tx.insert(logs).values({
       ...{ id, title, of, source, instrument, site, files, mapping },
       loopId,
-      // A device that is asked here is a stand-in, wherever it hangs.
-      simulated: row.demo || source === 'memory' || source === 'link',
+      simulated: row.demo,
       state: 'open',
       channels,
       reader: freshState(),

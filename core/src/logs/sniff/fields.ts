@@ -2,10 +2,21 @@
 export const DELIMITERS = ['\t', ';', '|', ',', ' '] as const
 export type Delimiter = (typeof DELIMITERS)[number]
 
+/** Of a line without quotes, cut once: millions come by here. */
+function bareFields(line: string, delimiter: Delimiter): string[] {
+  const fields: string[] = []
+  for (let from = 0; ;) {
+    const to = line.indexOf(delimiter, from)
+    fields.push((to < 0 ? line.slice(from) : line.slice(from, to)).trim())
+    if (to < 0) return fields
+    from = to + 1
+  }
+}
+
 /** A line with what stands in it parted; a sign inside double quotes parts nothing. Blanks part by runs. */
 export function fieldsOf(line: string, delimiter: Delimiter): string[] {
   if (delimiter === ' ') return line.trim().split(/ +/)
-  if (!line.includes('"')) return line.split(delimiter).map((f) => f.trim())
+  if (!line.includes('"')) return bareFields(line, delimiter)
   const fields: string[] = []
   let [field, isQuoted] = ['', false]
   for (const sign of line) {

@@ -1,6 +1,7 @@
 import { fieldsOf } from './fields.ts'
 import { localClock, type LocalTime, type WallState } from './local-time.ts'
 import { isEmptyField, numberBy } from './numbers.ts'
+import { plainRow } from './plain-row.ts'
 import { joinedPairs, type LogMapping, type WrongRow } from './sniff.ts'
 import { elapsedOf, wallTime } from './times.ts'
 
@@ -16,6 +17,7 @@ export type RowRead = ReadRow | { readonly kind: 'wrong'; readonly reason: Wrong
 
 const DAY = 86_400_000
 const HALF_A_DAY = DAY / 2
+const CR = 13
 const wrong = (reason: WrongRow['reason']): RowRead => ({ kind: 'wrong', reason })
 
 /** Columns of which numbers are kept: values and signal quality, in the order of the file. */
@@ -33,10 +35,13 @@ export const freshState = (): ReadState => ({ wall: null, isSecond: false, days:
 type Timed = { readonly t: number | null; readonly doubt: LocalTime['doubt'] } | null
 
 /** Reads the time of rows in their order: a clock that passes midnight and a double hour need what came before. */
-function timeReader(m: LogMapping, s: ReadState): (fields: readonly string[]) => Timed {
+function timeReader(
+  m: LogMapping,
+  s: ReadState,
+  local: ReturnType<typeof localClock>,
+): (fields: readonly string[]) => Timed {
   const at = (kind: string) => m.columns.findIndex((c) => c.kind === kind)
   const [time, date, clock] = [at('time'), at('date'), at('clock')]
-  const local = localClock(m.zone, s)
   const plain = (t: number): Timed => ({ t, doubt: null })
   const { format, unit_s } = m.time
   switch (format) {
@@ -83,19 +88,26 @@ function timeReader(m: LogMapping, s: ReadState): (fields: readonly string[]) =>
 /**
  * Reads the lines of a file one after the other by a mapping; its head and empty lines are null.
  * @param s - where the reading stands; changed as it goes
- * @returns for each line: a row, or why it is wrong
+ * @returns for each line, which may be a part of a text: a row, or why it is wrong
  */
 export function rowReader(
   m: LogMapping,
   s: ReadState = freshState(),
-): (text: string, line: number) => RowRead {
+): (text: string, line: number, from?: number, to?: number) => RowRead {
   const columns = valueColumns(m)
-  const timeOf = timeReader(m, s)
+  const local = localClock(m.zone, s)
+  const timeOf = timeReader(m, s, local)
   const times = m.columns.filter((c) => c.kind === 'time' || c.kind === 'date' || c.kind === 'clock').length
   const width = m.isDecimalDelimiter ? 2 * m.columns.length - times : m.columns.length
-  return (text, line) => {
+  const plain = plainRow(m)
+  return (text, line, from = 0, to = text.length) => {
     if (line <= m.headerLines) return null
-    const bare = text.endsWith('\r') ? text.slice(0, -1) : text
+    const row = plain?.(text, from, to)
+    if (row) {
+      const { utc, doubt } = local(row.wall)
+      return { kind: 'row', t: utc, values: row.values, doubt }
+    }
+    const bare = text.slice(from, text.charCodeAt(to - 1) === CR ? to - 1 : to)
     if (bare.trim() === '') return null
     const raw = fieldsOf(bare, m.delimiter)
     if (raw.length !== width) return wrong('FIELDS')

@@ -1,7 +1,10 @@
+import { Generator } from '../../statistics/generator.ts'
+import { wallTime } from './times.ts'
 import { describe, expect, test } from 'vitest'
 import { headingOf } from './heading-unit.ts'
 import { numberBy, voteOn } from './numbers.ts'
-import { sniff } from './sniff.ts'
+import { freshState, rowReader } from './read-rows.ts'
+import { sniff, type LogMapping } from './sniff.ts'
 
 const at = (iso: string) => Date.parse(iso)
 const sniffed = (text: string, zone?: string) => {
@@ -243,5 +246,111 @@ describe('nothing is dropped in silence', () => {
     const told = sniffed('time;Flow m3/h\n2026-03-01 10:00;1.5\n2026-03-01 10:01;2,5\n2026-03-01 10:02;3.5')
     expect(told.findings).toEqual([{ code: 'MIXED_DECIMAL', line: 3 }])
     expect(told.wrong).toEqual([{ line: 3, reason: 'NUMBER' }])
+  })
+})
+
+describe('the commonest fields, read without a pattern', () => {
+  test.each<[string, '.' | ',', number | null]>([
+    ['42.125', '.', 42.125],
+    ['42,125', ',', 42.125],
+    ['-0.07', '.', -0.07],
+    ['0', '.', 0],
+    ['123456789012.345', '.', 123456789012.345],
+    ['0.1234567890123', '.', 0.1234567890123],
+    ['.5', '.', 0.5],
+    ['5.', '.', 5],
+    ['1,234.5', '.', 1234.5],
+    ['1.234,5', ',', 1234.5],
+    ['1e3', '.', 1000],
+    ['+7', '.', 7],
+    ['--7', '.', null],
+    ['-', '.', null],
+    ['1.2.3', '.', null],
+    ['0x1f', '.', null],
+    ['12a', '.', null],
+  ])('%s by %s is %s', (field, decimal, value) => {
+    expect(numberBy(field, decimal)).toBe(value)
+  })
+  test('any number of up to fifteen digits is the very same as JavaScript reads it', () => {
+    const g = new Generator(5150)
+    for (let k = 0; k < 20_000; k++) {
+      const digits = Math.floor(8 * g.uniform())
+      const text = ((g.uniform() - 0.5) * 10 ** Math.floor(7 * g.uniform())).toFixed(digits)
+      expect(numberBy(text, '.')).toBe(Number(text))
+      expect(numberBy(text.replace('.', ','), ',')).toBe(Number(text))
+    }
+  })
+  test('any second of a hundred years is the same time, with a blank or a T', () => {
+    const g = new Generator(1970)
+    for (let k = 0; k < 20_000; k++) {
+      const at = 1000 * Math.floor(Date.UTC(1980, 0, 1) / 1000 + g.uniform() * 100 * 365 * 86_400)
+      const iso = new Date(at).toISOString().slice(0, 19)
+      expect(wallTime(iso, 'YMD')?.wall).toBe(at)
+      expect(wallTime(iso.replace('T', ' '), 'YMD')?.wall).toBe(at)
+    }
+  })
+  test.each([
+    ['no such day', '2026-02-30 10:00:00'],
+    ['no such month', '2026-13-01 10:00:00'],
+    ['no such hour', '2026-02-03 24:00:00'],
+    ['no such minute', '2026-02-03 10:60:00'],
+    ['no digit', '2026-02-03 1o:00:00'],
+  ])('%s is no time', (_, field) => {
+    expect(wallTime(field, 'YMD')).toBeNull()
+  })
+})
+
+describe('a line read in one pass', () => {
+  const mapping: LogMapping = {
+    delimiter: ';',
+    decimal: ',',
+    isDecimalDelimiter: false,
+    headerLines: 1,
+    columns: [
+      { name: 'Time', unit: null, kind: 'time' },
+      { name: 'Note', unit: null, kind: 'text' },
+      { name: 'Flow', unit: 'm3/h', kind: 'value' },
+      { name: 'Signal', unit: '%', kind: 'quality' },
+    ],
+    time: { format: 'YMD', unit_s: 1 },
+    zone: 'Europe/Berlin',
+  }
+  test.each<[string, string, unknown]>([
+    ['as most are', '2026-03-01 10:00:00;x;41,5;80', { kind: 'row', values: [41.5, 80] }],
+    ['with a line end of two signs', '2026-03-01 10:00:00;x;41,5;80\r', { kind: 'row', values: [41.5, 80] }],
+    ['without values', '2026-03-01 10:00:00;x;;', { kind: 'row', values: [null, null] }],
+    [
+      'a sign that parts inside quotes',
+      '2026-03-01 10:00:00;"a;b";41,5;80',
+      { kind: 'row', values: [41.5, 80] },
+    ],
+    ['a field too few', '2026-03-01 10:00:00;x;41,5', { kind: 'wrong', reason: 'FIELDS' }],
+    ['a field too many', '2026-03-01 10:00:00;x;41,5;80;1', { kind: 'wrong', reason: 'FIELDS' }],
+    ['no number', '2026-03-01 10:00:00;x;4l,5;80', { kind: 'wrong', reason: 'NUMBER' }],
+    ['no such day', '2026-02-30 10:00:00;x;41,5;80', { kind: 'wrong', reason: 'TIME' }],
+    ['an offset', '2026-03-01T10:00:00Z;x;41,5;80', { kind: 'row', t: at('2026-03-01T10:00:00Z') }],
+    ['nothing', '', null],
+    ['nothing but a line end', '\r', null],
+  ])('%s', (_, line, told) => {
+    const read = rowReader(mapping)(`before\n${line}\nbehind`, 2, 7, 7 + line.length)
+    expect(told === null ? { row: read } : read).toMatchObject(told ?? { row: null })
+  })
+  test('is the very same as read field by field, through a change of the clocks as well', () => {
+    const g = new Generator(909)
+    const [plain, cut] = [rowReader(mapping, freshState()), rowReader(mapping, freshState())]
+    let wall = Date.UTC(2026, 9, 24, 20)
+    for (let k = 0; k < 5000; k++) {
+      wall += 1000 * Math.floor(20 * g.uniform())
+      // Half way the clock falls back.
+      if (k === 2500) wall -= 3_600_000
+      const number = (100 * g.normal()).toFixed(Math.floor(5 * g.uniform())).replace('.', ',')
+      const fields = [
+        new Date(wall).toISOString().slice(0, 19).replace('T', ' '),
+        'x',
+        g.uniform() < 0.1 ? '' : number,
+        String(Math.floor(100 * g.uniform())),
+      ]
+      expect(plain(fields.join(';'), 2)).toEqual(cut(fields.join(' ; '), 2))
+    }
   })
 })

@@ -89,11 +89,46 @@ function dayOf(m: RegExpExecArray, order: DateOrder): number | null {
   return at
 }
 
+/** Digits of a field from a place on as a number; NaN where one is none. */
+function digitsAt(field: string, from: number, count: number): number {
+  let n = 0
+  for (let i = from; i < from + count; i++) {
+    const d = field.charCodeAt(i) - 48
+    if (!(d >= 0 && d <= 9)) return NaN
+    n = n * 10 + d
+  }
+  return n
+}
+/** The same as of `lastDay`, told by numbers. */
+const lastPlainDay = { number: NaN, at: NaN }
+const [MINUS, COLON, BLANK, TEE] = [45, 58, 32, 84]
+/** `2026-03-01 10:00:00` from a place to another one, as most files have it: wall time, ms; NaN for anything else. */
+export function plainWall(text: string, from: number, to: number): number {
+  const sign = text.charCodeAt(from + 10)
+  if (to - from !== 19 || text.charCodeAt(from + 4) !== MINUS || text.charCodeAt(from + 7) !== MINUS)
+    return NaN
+  if (text.charCodeAt(from + 13) !== COLON || text.charCodeAt(from + 16) !== COLON) return NaN
+  if (sign !== BLANK && sign !== TEE) return NaN
+  const day =
+    digitsAt(text, from, 4) * 10_000 + digitsAt(text, from + 5, 2) * 100 + digitsAt(text, from + 8, 2)
+  if (day !== lastPlainDay.number) {
+    const [first, second, third] = [Math.floor(day / 10_000), Math.floor(day / 100) % 100, day % 100]
+    lastPlainDay.at = midnight({ first, second, third, sign: '-', isYearFirst: true }, 'YMD') ?? NaN
+    lastPlainDay.number = day
+  }
+  const h = digitsAt(text, from + 11, 2)
+  const min = digitsAt(text, from + 14, 2)
+  const s = digitsAt(text, from + 17, 2)
+  return h < 24 && min < 60 && s < 60 ? lastPlainDay.at + ((h * 60 + min) * 60 + s) * 1000 : NaN
+}
+
 /** What a field with date and clock says: wall time as if it were UTC, ms, and its own offset. */
 export function wallTime(
   field: string,
   order: DateOrder,
 ): { readonly wall: number; readonly offset: number | null } | null {
+  const plain = order === 'YMD' ? plainWall(field, 0, field.length) : NaN
+  if (plain === plain) return { wall: plain, offset: null }
   const both = BOTH.exec(field)
   const m = both ?? DATE_ONLY.exec(field)
   const day = m && dayOf(m, order)

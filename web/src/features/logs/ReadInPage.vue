@@ -5,7 +5,7 @@ import { fieldsOf } from '@calm/core/logs/sniff/fields'
 import { rowReader, valueColumns } from '@calm/core/logs/sniff/read-rows'
 import { joinedPairs, sniff, type Sniffed } from '@calm/core/logs/sniff/sniff'
 import type { TimeFormat } from '@calm/core/logs/sniff/times'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -97,6 +97,9 @@ async function fromMemory(): Promise<void> {
     trouble.value = sayProblem(error)
   }
 }
+onMounted(() => {
+  if (route.query['from'] === 'memory') void fromMemory()
+})
 const isSimulated = computed(() => all.data.value?.find((l) => l.tag === tag.value)?.demo ?? false)
 const columns = computed({
   get: () => mapping.value?.columns ?? [],

@@ -12,6 +12,7 @@ import { plantTime } from '../../api/clock.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { ON_LOOP, useDevice } from '../../device/use-device.ts'
 import LinkPanel from '../../device/LinkPanel.vue'
+import MemoryFetch from '../../device/MemoryFetch.vue'
 import ChartView from '../../ui/ChartView.vue'
 import NumberField from '../../ui/NumberField.vue'
 import UnitPicker from '../../ui/UnitPicker.vue'
@@ -32,10 +33,28 @@ const tag = ref(asked('loop'))
 const begun = computed(
   () => known.data.value?.find((l) => l.id === asked('log') && l.state === 'open') ?? null,
 )
-const source = ref<'link' | 'typed'>('link')
+const source = ref<'link' | 'memory' | 'typed'>('link')
 watch(begun, (b) => {
   if (b?.source === 'typed') source.value = 'typed'
 })
+/** A real loop has no device here that could be asked. */
+const isReal = computed(() => all.data.value?.find((l) => l.tag === tag.value)?.demo === false)
+const sources = computed(() => [
+  ...(isReal.value
+    ? []
+    : [
+        { value: 'link', title: 'the device, over the link' },
+        { value: 'memory', title: 'what the device remembers' },
+      ]),
+  { value: 'typed', title: 'readings that are typed' },
+])
+watch(
+  isReal,
+  (real) => {
+    if (real) source.value = 'typed'
+  },
+  { immediate: true },
+)
 const STEPS = [1, 2, 5, 10, 60].map((value) => ({
   value,
   title: `every ${value < 60 ? `${value} s` : 'minute'}`,
@@ -68,7 +87,7 @@ watch(
   { immediate: true },
 )
 
-const deviceId = computed(() => (source.value === 'link' ? (detail.data.value?.id ?? null) : null))
+const deviceId = computed(() => (source.value !== 'typed' ? (detail.data.value?.id ?? null) : null))
 const device = useDevice(deviceId)
 const answers = computed(() => device.view.value?.connected === true && device.view.value.powered)
 const rows = shallowRef<readonly RecordedRow[]>([])
@@ -117,7 +136,7 @@ async function begin(): Promise<void> {
         id: crypto.randomUUID(),
         title: name,
         of: of.value,
-        source: source.value,
+        source: source.value === 'typed' ? 'typed' : 'link',
         instrument: null,
         site: site.value,
         files: [`recorded ${sayLogTime(at_ms, times.value)}`],
@@ -172,6 +191,12 @@ const chart = computed((): Chart => {
     ],
   }
 })
+/** Readings of its memory that are on their way, and that are here. */
+const fetching = computed(() => {
+  const task = device.view.value?.task
+  return task?.kind === 'history' ? task : null
+})
+const fetched = computed(() => fetching.value === null && (device.view.value?.download?.got ?? 0) > 0)
 const isIdle = computed(() => !recording.running.value && recording.log.value?.state !== 'open')
 </script>
 
@@ -180,7 +205,11 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
     <p class="small"><router-link to="/logs">Logs</router-link></p>
     <h1>Record a log</h1>
     <p class="quiet">
-      It runs as long as this page is open, and is sent every ten seconds. What nobody saw stays a gap.
+      {{
+        source === 'memory'
+          ? 'What the device kept while nobody looked. Cancelled or cut off, it goes on where it stopped.'
+          : 'It runs as long as this page is open, and is sent every ten seconds. What nobody saw stays a gap.'
+      }}
     </p>
     <template v-if="isIdle">
       <div v-if="begun" class="answer stack">
@@ -203,15 +232,7 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
           hide-details
           auto-select-first
         />
-        <v-select
-          v-model="source"
-          label="Recorded from"
-          :items="[
-            { value: 'link', title: 'the device, over the link' },
-            { value: 'typed', title: 'readings that are typed' },
-          ]"
-          hide-details
-        />
+        <v-select v-model="source" label="Recorded from" :items="sources" hide-details />
         <v-select
           v-if="source === 'link'"
           v-model="every_s"
@@ -219,25 +240,27 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
           :items="STEPS"
           hide-details
         />
-        <UnitPicker v-else v-model="unit" any label="Unit" />
-        <v-text-field
-          v-model="title"
-          label="Name of the log, else its time"
-          :error-messages="at('title') ?? []"
-          hide-details="auto"
-        />
-        <v-select
-          v-model="of"
-          label="It is of"
-          :items="[
-            { value: 'installed', title: 'this meter' },
-            { value: 'reference', title: 'a reference beside it' },
-          ]"
-          hide-details
-        />
-        <v-text-field v-model="site" label="Where" hide-details />
+        <UnitPicker v-if="source === 'typed'" v-model="unit" any label="Unit" />
+        <template v-if="source !== 'memory'">
+          <v-text-field
+            v-model="title"
+            label="Name of the log, else its time"
+            :error-messages="at('title') ?? []"
+            hide-details="auto"
+          />
+          <v-select
+            v-model="of"
+            label="It is of"
+            :items="[
+              { value: 'installed', title: 'this meter' },
+              { value: 'reference', title: 'a reference beside it' },
+            ]"
+            hide-details
+          />
+          <v-text-field v-model="site" label="Where" hide-details />
+        </template>
       </div>
-      <template v-if="source === 'link' && tag !== null">
+      <template v-if="source !== 'typed' && tag !== null">
         <p v-if="device.trouble.value" role="alert" class="trouble">{{ device.trouble.value }}</p>
         <template v-else-if="device.view.value && !answers && deviceId">
           <p>The device does not answer yet: connect it.</p>
@@ -247,7 +270,41 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
           </p>
         </template>
       </template>
-      <div class="row acts">
+      <template v-if="source === 'memory'">
+        <template v-if="answers && device.view.value && deviceId && tag !== null">
+          <MemoryFetch
+            :loop-id="deviceId"
+            :tag="tag"
+            :device="device.view.value"
+            :busy="device.busy.value"
+            :ask="device.ask"
+          />
+          <p v-if="device.answer.value && !device.answer.value.ok" role="alert" class="trouble">
+            {{ device.answer.value.says }}
+          </p>
+          <p v-if="fetching" role="status" class="row">
+            <progress :value="fetching.progress" max="1" aria-label="How far it is fetched" />
+            <span class="mono small">{{ fetching.left_s }} s to go</span>
+            <v-btn variant="text" :disabled="device.busy.value" @click="device.ask({ kind: 'cancel' })"
+              >Cancel</v-btn
+            >
+          </p>
+        </template>
+        <div class="row acts">
+          <v-btn
+            color="primary"
+            variant="flat"
+            height="48"
+            :disabled="!fetched"
+            @click="router.push(`/logs/read-in?loop=${tag}&from=memory`)"
+            >Read it in</v-btn
+          >
+          <span v-if="!fetched" class="quiet">{{
+            tag === null ? 'Choose the loop first.' : 'Fetch it first.'
+          }}</span>
+        </div>
+      </template>
+      <div v-else class="row acts">
         <v-btn
           color="primary"
           variant="flat"
@@ -343,5 +400,8 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
 }
 .acts {
   align-items: center;
+}
+progress {
+  accent-color: var(--primary);
 }
 </style>

@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { devices, urlOf } from '@calm/contract/api/addresses'
 import type { DeviceOrder, DeviceView } from '@calm/contract/devices'
-import { estimate, notRemembered, RESOLUTIONS } from '@calm/core/device/log'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { mdiDownload } from '@mdi/js'
-import { computed, ref } from 'vue'
-import NumberField from '../../../ui/NumberField.vue'
+import MemoryFetch from '../../../device/MemoryFetch.vue'
 
 /** What the device remembers: its readings, its counts, what was done to it and what was wrong. */
 const { loopId, tag, device, busy, ask } = defineProps<{
@@ -17,19 +15,6 @@ const { loopId, tag, device, busy, ask } = defineProps<{
   ask: (command: DeviceOrder['command']) => Promise<boolean>
 }>()
 const sayTime = (s: number) => (s < 120 ? `${Math.round(s)} s` : `${sayNumber(s / 60, 2)} min`)
-const sayBack = (hours: number) => (hours < 48 ? `${hours} h` : `${hours / 24} days`)
-const STEPS = RESOLUTIONS.map((r) => ({
-  value: r.every_s,
-  title: `every ${r.every_s < 60 ? `${r.every_s} s` : `${r.every_s / 60} min`}, the last ${sayBack(r.hours)}`,
-}))
-const every_s = ref<number>(60)
-const hours = ref<number | null>(24)
-const cost = computed(() => (hours.value ? estimate(every_s.value, hours.value, device.remembers) : null))
-const refused = computed(() => (hours.value ? notRemembered(every_s.value, hours.value) : null))
-const rest = computed(() => {
-  const d = device.download
-  return d && d.got < d.rows && device.task === null ? d : null
-})
 /** Device time before now, as long ago. */
 const ago = (at_s: number) => `${sayTime(device.t_s - at_s)} ago`
 </script>
@@ -53,38 +38,7 @@ const ago = (at_s: number) => `${sayTime(device.t_s - at_s)} ago`
         >
       </div>
     </section>
-    <section class="stack" aria-label="Readings from its memory">
-      <h3>Readings from its memory</h3>
-      <div class="fields">
-        <v-select v-model="every_s" :items="STEPS" label="How fine" hide-details />
-        <NumberField v-model="hours" label="How far back" unit="h" />
-      </div>
-      <p v-if="refused" role="alert" class="trouble">{{ refused }}</p>
-      <p v-else-if="cost" class="small quiet">
-        {{ cost.rows }} readings, about {{ sayNumber(cost.bytes / 1024, 3) }} KB,
-        {{ sayTime(cost.takes_s / device.speed) }} on this link.
-      </p>
-      <div class="row">
-        <v-btn
-          :disabled="
-            busy || !device.connected || device.task !== null || !cost || cost.rows < 1 || refused !== null
-          "
-          @click="hours && ask({ kind: 'history', every_s, hours })"
-          >Fetch</v-btn
-        >
-        <v-btn v-if="rest" :disabled="busy || !device.connected" @click="ask({ kind: 'resume' })"
-          >Go on behind {{ rest.got }} of {{ rest.rows }}</v-btn
-        >
-        <v-btn
-          v-if="device.download && device.download.got > 0"
-          :href="urlOf(devices.history, { loop: loopId })"
-          :download="`${tag}-history-simulated.csv`"
-          :prepend-icon="mdiDownload"
-          >{{ device.download.got }} readings as CSV</v-btn
-        >
-      </div>
-      <p v-if="!device.connected" class="small quiet">Connect to fetch.</p>
-    </section>
+    <MemoryFetch :loop-id="loopId" :tag="tag" :device="device" :busy="busy" :ask="ask" />
     <section class="stack" aria-label="Service files">
       <h3>Service files</h3>
       <div class="row">
