@@ -3,7 +3,7 @@ import { CHUNK, ROW_BYTES } from '@calm/core/logs/blocks'
 import { sql } from 'drizzle-orm'
 import type pg from 'pg'
 import type { Executor } from '../db/connection.ts'
-import { floatsOf, joined } from './floats.ts'
+import { floatsOfAll } from './floats.ts'
 
 /** The chunks of a channel, and where each stands. */
 export interface Chunks {
@@ -18,14 +18,14 @@ type Stretch = { readonly log: string; readonly channel: number }
 
 /** What is held of every 64 rows of a channel. */
 export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promise<Chunks> {
-  const { rows } = await pool.query<{ block: number; rows: number; chunks: Buffer }>(
-    'select block, rows, chunks from log_blocks where log_id = $1 and channel = $2 order by block',
-    [log, channel],
-  )
+  const { rows } = await pool.query<{ block: number; rows: number; chunks: Buffer }>({
+    text: 'select block, rows, chunks from log_blocks where log_id = $1 and channel = $2 order by block',
+    values: [log, channel],
+  })
   const begins = [0]
   for (const r of rows) begins.push((begins.at(-1) ?? 0) + Math.ceil(r.rows / CHUNK))
   return {
-    chunks: joined(rows.map((r) => floatsOf(r.chunks))),
+    chunks: floatsOfAll(rows.map((r) => r.chunks)),
     begins,
     blocks: rows.map((r) => r.block),
     rows: rows.map((r) => r.rows),
@@ -49,13 +49,13 @@ export async function samplesOfChunks(
     offsets.push(row * ROW_BYTES + 1)
     lengths.push(Math.min(CHUNK, (c.rows[b] ?? 0) - row) * ROW_BYTES)
   }
-  const { rows } = await pool.query<{ part: Buffer }>(
-    `select substring(s.samples from w.begins for w.length) as part
+  const { rows } = await pool.query<{ part: Buffer }>({
+    text: `select substring(s.samples from w.begins for w.length) as part
      from unnest($3::int[], $4::int[], $5::int[]) with ordinality as w (block, begins, length, place)
      join log_blocks s on s.log_id = $1 and s.channel = $2 and s.block = w.block order by w.place`,
-    [log, channel, blocks, offsets, lengths],
-  )
-  return joined(rows.map((r) => floatsOf(r.part)))
+    values: [log, channel, blocks, offsets, lengths],
+  })
+  return floatsOfAll(rows.map((r) => r.part))
 }
 
 /** All samples of the blocks that touch a stretch. */
@@ -65,12 +65,12 @@ export async function samplesBetween(
   from: number,
   to: number,
 ): Promise<Float64Array> {
-  const { rows } = await pool.query<{ samples: Buffer }>(
-    `select samples from log_blocks where log_id = $1 and channel = $2 and to_ms >= $3 and from_ms <= $4
+  const { rows } = await pool.query<{ samples: Buffer }>({
+    text: `select samples from log_blocks where log_id = $1 and channel = $2 and to_ms >= $3 and from_ms <= $4
      order by block`,
-    [log, channel, from, to],
-  )
-  return joined(rows.map((r) => floatsOf(r.samples)))
+    values: [log, channel, from, to],
+  })
+  return floatsOfAll(rows.map((r) => r.samples))
 }
 
 /** The signal quality that a log tells beside a channel; null where it tells none, or the channel is it. */
