@@ -96,3 +96,26 @@ describe('before against after, on series whose answer is known', () => {
     expect(told).toBeLessThanOrEqual(most)
   })
 })
+
+describe('before against after, on series that measure nothing', () => {
+  const sideOfValues = (v: number[]): Side => {
+    const channel = { t: v.map((_, i) => 1000 * i), v }
+    const s = statisticsOf(channel)
+    if (!s) throw new Error('no samples')
+    return { ...s, lasts_s: v.length, findings: judgeLog(channel, USUAL_JUDGEMENT) }
+  }
+  const g = new Generator(31)
+  const live = sideOfValues(Array.from({ length: 400 }, () => 50 + 0.2 * g.normal()))
+  const held = (value: number) => sideOfValues(Array.from({ length: 400 }, () => value))
+  const shut = sideOfValues(Array.from({ length: 400 }, () => Math.min(50.1, 50 + 0.2 * g.normal())))
+  test.each([
+    ['two values held for ever, a hundredth apart', held(50), held(50.01), /before it the value stood at 50/],
+    ['alive, then held', live, held(50), /after it the value stood at 50/],
+    ['held, then alive', held(50.2), live, /before it the value stood/],
+    ['cut off at a level', live, shut, /after it \d+ samples stand at 50\.1/],
+  ])('%s', (_, before, after, says) => {
+    const r = beforeAfter(before, after, [], '')
+    expect(r.verdict).toBe('notJudged')
+    expect(r.says.join(' ')).toMatch(says)
+  })
+})

@@ -32,9 +32,10 @@ export interface Drawn {
 }
 
 /** A stretch of a log, with the range of its loop and the stretches that its findings speak of. */
-const { main, beside, from, to, whole, band, own, cursor, found, chosen, times, says } = defineProps<{
+const { main, besides, from, to, whole, band, own, cursor, found, chosen, times, says } = defineProps<{
   main: Drawn | null
-  beside: Drawn | null
+  /** Others of the same time, each on the axis of its unit. */
+  besides: readonly Drawn[]
   from: number
   to: number
   whole: { readonly from: number; readonly to: number }
@@ -60,12 +61,15 @@ const colour = (name: string) => {
   const c = theme.current.value.colors[name]
   return typeof c === 'string' ? c : ''
 }
-/** What is simulated keeps its ink; the one beside is fainter, so that two of them are told apart. */
+/** What is simulated keeps its ink; those beside are fainter and each has a dash of its own: colour alone tells nothing. */
 const FAINT = '77'
-const ink = (d: Drawn, axis: string, other: string) =>
-  d.simulated ? `${colour('simulated')}${axis === 'beside' ? FAINT : ''}` : colour(other)
-const line = (d: Drawn, place: 'main' | 'beside', axis: string, other: string) => ({
+const ink = (d: Drawn, place: number, other: string) =>
+  d.simulated ? `${colour('simulated')}${place > 0 ? FAINT : ''}` : colour(other)
+const DASH_BESIDE = [[], [], [6, 3], [2, 3], [10, 3, 2, 3]]
+/** @param place - 0 is the one that is judged, then those beside it */
+const line = (d: Drawn, place: number, axis: string, other: string) => ({
   label: d.name,
+  borderDash: DASH_BESIDE[place] ?? [],
   data: pointsOf(d.view, d.gapAbove),
   yAxisID: axis,
   borderColor: ink(d, place, other),
@@ -74,14 +78,21 @@ const line = (d: Drawn, place: 'main' | 'beside', axis: string, other: string) =
   pointRadius: d.view.kind === 'samples' && d.view.t.length < 200 ? 2.5 : 0,
   pointHoverRadius: 5,
 })
-const isOtherUnit = computed(() => beside !== null && main !== null && beside.unit !== main.unit)
+/** Units that are not the one of the main channel: each has an axis of its own on the right. */
+const otherUnits = computed(() => [
+  ...new Set(besides.filter((b) => main !== null && b.unit !== main.unit).map((b) => b.unit)),
+])
+const axisOf = (d: Drawn) => {
+  const at = otherUnits.value.indexOf(d.unit)
+  return at < 0 ? 'y' : `y${at + 2}`
+}
 const datasets = computed(() => [
   ...marks.value,
   ...moments.value,
   ...levels.value,
   ...allowed.value,
-  ...(main ? [line(main, 'main', 'y', 'copper')] : []),
-  ...(beside ? [line(beside, 'beside', isOtherUnit.value ? 'y2' : 'y', 'primary')] : []),
+  ...(main ? [line(main, 0, 'y', 'copper')] : []),
+  ...besides.map((b, i) => line(b, i + 1, axisOf(b), 'primary')),
 ])
 const named = (d: Drawn) => (d.unit === null ? d.name : `${d.name}, ${printedUnit(d.unit)}`)
 const HUES = { stop: 'error', warn: 'warning', note: 'quiet', good: 'success' } as const
@@ -159,9 +170,10 @@ const levels = computed(() =>
 /** What the loop is allowed around a reference that is drawn beside it. */
 const allowed = computed(() => {
   const T = band?.T ?? null
-  if (!beside?.isReference || T === null || isOtherUnit.value) return []
+  const reference = besides.find((b) => b.isReference && b.unit === main?.unit)
+  if (!reference || T === null) return []
   const edge = (up: 1 | -1): Point[] =>
-    pointsOf(beside.view, beside.gapAbove).map(({ x, y }) => ({ x, y: y + up * T }))
+    pointsOf(reference.view, reference.gapAbove).map(({ x, y }) => ({ x, y: y + up * T }))
   const shade = (up: 1 | -1) => ({
     ...mark(colour('quiet'), edge(up), 0.5, [], up === 1 ? false : `${colour('quiet')}18`),
     yAxisID: 'y',
@@ -171,7 +183,7 @@ const allowed = computed(() => {
 })
 /** The axis of the values is theirs alone: a range far away does not press them flat. */
 const seen = computed(() => {
-  const ys = [main, isOtherUnit.value ? null : beside].flatMap((d) => [
+  const ys = [main, ...besides.filter((b) => b.unit === main?.unit)].flatMap((d) => [
     ...(d?.view.min ?? []),
     ...(d?.view.max ?? []),
   ])
@@ -223,13 +235,20 @@ const options = computed(() => {
       },
       y: { ...axis(main ? named(main) : ''), ...seen.value },
       marks: MARKS,
-      ...(isOtherUnit.value && beside
-        ? { y2: { ...axis(named(beside)), position: 'right' as const, grid: { drawOnChartArea: false } } }
-        : {}),
+      ...Object.fromEntries(
+        otherUnits.value.map((unit, i) => {
+          const of = besides.filter((b) => b.unit === unit)
+          const title = of.length === 1 && of[0] ? named(of[0]) : unit === null ? '' : printedUnit(unit)
+          return [
+            `y${i + 2}`,
+            { ...axis(title), position: 'right' as const, grid: { drawOnChartArea: false } },
+          ]
+        }),
+      ),
     },
     plugins: {
       legend: {
-        display: beside !== null,
+        display: besides.length > 0,
         align: 'end' as const,
         labels: { ...text, boxHeight: 2, boxWidth: 24, filter: (i: { text: string }) => i.text !== '' },
       },

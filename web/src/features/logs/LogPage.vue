@@ -55,14 +55,18 @@ const choices = computed(() => {
     )
   return [...own, ...others].map((c, value) => ({ ...c, value }))
 })
-const besideAt = ref<number | null>(null)
-watch([besideAt, choices], ([i]) => {
-  s.beside.value = i === null ? null : (choices.value[i]?.choice ?? null)
+/** Lines that are told apart in one drawing, besides the one that is judged. */
+const MOST_BESIDE = 4
+const besideAt = ref<number[]>([])
+watch([besideAt, choices], ([places]) => {
+  // More lines than can be told apart say nothing.
+  if (places.length > MOST_BESIDE) besideAt.value = places.slice(0, MOST_BESIDE)
+  else s.beside.value = places.flatMap((i) => choices.value[i]?.choice ?? [])
 })
-const comparable = computed((): Choice | null => {
-  const b = s.beside.value
-  return b && log.value && b.log.id !== log.value.id ? b : null
-})
+/** The first of another log is what this one is held against. */
+const comparable = computed(
+  (): Choice | null => s.beside.value.find((b) => log.value && b.log.id !== log.value.id) ?? null,
+)
 const drawn = (choice: Choice | null, view: typeof s.main.value) => {
   const c = choice?.log.channels[choice.channel]
   const isOther = choice !== null && choice.log.id !== log.value?.id
@@ -78,7 +82,7 @@ const drawn = (choice: Choice | null, view: typeof s.main.value) => {
     : null
 }
 const main = computed(() => drawn(log.value && { log: log.value, channel: s.channel.value }, s.main.value))
-const beside = computed(() => drawn(s.beside.value, s.second.value))
+const besides = computed(() => s.besides.value.flatMap((b) => drawn(b.choice, b.view) ?? []))
 const band = computed(() => s.judgement.value?.against ?? null)
 const times = computed(() => ({ relative: log.value?.relative ?? false, zone: log.value?.zone ?? 'UTC' }))
 const isWhole = computed(() => s.from.value <= s.whole.value.from && s.to.value >= s.whole.value.to)
@@ -261,6 +265,7 @@ function savePicture(): void {
               v-model="besideAt"
               :items="choices"
               label="Beside it"
+              multiple
               clearable
               hide-details
               class="pick"
@@ -277,7 +282,7 @@ function savePicture(): void {
             <LogChart
               ref="chart"
               :main="main"
-              :beside="beside"
+              :besides="besides"
               :from="s.from.value"
               :to="s.to.value"
               :whole="s.whole.value"

@@ -19,7 +19,7 @@ export interface Choice {
 /** The stretch that is looked at: drawn as wide as the screen, judged once it stands still. */
 export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<number>>) {
   const channel = ref(0)
-  const beside = shallowRef<Choice | null>(null)
+  const beside = shallowRef<readonly Choice[]>([])
   const from = ref(0)
   const to = ref(1)
   const whole = computed(() => {
@@ -47,7 +47,8 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
   watch(whole, all, { immediate: true })
 
   const main = shallowRef<LogView | null>(null)
-  const second = shallowRef<LogView | null>(null)
+  /** Each with what it is of: a choice that is new has none yet. */
+  const besides = shallowRef<readonly { readonly choice: Choice; readonly view: LogView }[]>([])
   const judgement = shallowRef<LogJudgement | null>(null)
   /** The stretch that the judgement speaks of. */
   const judgedOf = ref('')
@@ -66,7 +67,7 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
       }
     }
   }
-  const [drawing, besides, judging] = [latest(), latest(), latest()]
+  const [drawing, drawingBeside, judging] = [latest(), latest(), latest()]
   const viewOf = (l: Log, c: number, given: AbortSignal) =>
     call(
       logs.view,
@@ -91,9 +92,12 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
       void drawing(async (given) => void (main.value = await viewOf(l, channel.value, given)))
   })
   watch([drawn, beside], () => {
-    const b = beside.value
-    if (!b) second.value = null
-    else void besides(async (given) => void (second.value = await viewOf(b.log, b.channel, given)))
+    const chosen = beside.value
+    void drawingBeside(async (given) => {
+      besides.value = await Promise.all(
+        chosen.map(async (choice) => ({ choice, view: await viewOf(choice.log, choice.channel, given) })),
+      )
+    })
   })
   const seen = computed(() => `${from.value} ${to.value} ${channel.value} ${log.value?.id ?? ''}`)
   const judged = refDebounced(seen, JUDGED_AFTER_MS)
@@ -126,7 +130,7 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     move,
     zoom,
     main,
-    second,
+    besides,
     judgement,
     isCurrent: computed(() => judgedOf.value === seen.value),
     says,
