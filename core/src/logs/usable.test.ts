@@ -34,6 +34,8 @@ describe('what of a log can be held against another one', () => {
   })
   test.each([
     ['a change of unit', base().v.map((x, i) => (i < 280 ? x : rounded(3.785411784 * x, 1e-4))), /unit/],
+    ['nothing but the end of the range', base().v.map(() => 60), /measures nothing/],
+    ['held for ever', base().v.map(() => 50.1), /measures nothing/],
     ['cut off by nobody knows what', base().v.map((x) => Math.min(x, 50.12)), /cut off/],
   ])('none of it: %s', (_, v, says) => {
     expect(held(v)).toMatchObject({ says: expect.stringMatching(says) as string })

@@ -23,6 +23,7 @@ export interface UsableToCompare {
   readonly step: number
 }
 
+const FEWEST_LEFT = 2
 const NOT_HELD = ['FROZEN', 'AT_LIMIT', 'SIGNAL_LOW'] as const
 const isNotHeld = (f: LogFinding) => NOT_HELD.some((code) => code === f.code)
 
@@ -42,8 +43,13 @@ export function usableToCompare(channel: Channel, s: JudgeSettings): UsableToCom
   const { channel: strong } = withoutWeak(channel, s.qualityLimit)
   const stretches = leftOut.filter((f) => f.code !== 'SIGNAL_LOW')
   const isOut = (t: number) => stretches.some((f) => t >= f.from && t <= f.to)
+  const v = Array.from(strong.v, (x, i) => (isOut(strong.t[i] ?? 0) ? null : x))
+  if (leftOut.length > 0 && v.filter((x) => x !== null).length < FEWEST_LEFT)
+    return {
+      says: 'measures nothing in this stretch: it stands still, at a limit, or its signal is too weak.',
+    }
   return {
-    channel: { t: strong.t, v: Array.from(strong.v, (x, i) => (isOut(strong.t[i] ?? 0) ? null : x)) },
+    channel: { t: strong.t, v },
     leftOut,
     step: coarse ? Number(coarse.evidence['step']) : 0,
   }

@@ -27,15 +27,16 @@ function server() {
     rows: 0,
     channels: CHANNELS.map((c) => ({ ...c, kind: 'value' as const, n: 0, min: null, max: null })),
   })
-  const json = (body: unknown) =>
-    new Response(JSON.stringify(body), { status: 200, headers: { 'content-type': 'application/json' } })
+  const json = (body: unknown, status = 200) =>
+    new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
   vi.stubGlobal('fetch', (url: string, init?: RequestInit) => {
     if (state.away) return Promise.reject(new TypeError('away'))
     if (url.endsWith('/pieces')) {
       state.sendings++
       const p = JSON.parse(init?.body as string) as { piece: number; text: string }
       if (p.piece === held.length) held.push(p.text)
-      else if (held[p.piece] !== p.text) throw new Error('another piece in its place')
+      else if (held[p.piece] !== p.text)
+        return Promise.resolve(json({ type: 'urn:calm-loop:conflict', title: 'Another piece is here.' }, 409))
       if (state.losesAnswer) return Promise.reject(new TypeError('lost'))
     }
     if (url.endsWith('/keep')) state.kept = true
@@ -99,6 +100,15 @@ describe('a recording', () => {
     await r.keep()
     expect(held).toEqual(['Time;Reading\n1000;0.1\n', '2000;0.2\n'])
     expect(state.sendings).toBe(3)
+  })
+  test('another window went on with it: what waits here comes behind', async () => {
+    const { held, r } = await begun()
+    held.push('Time;Reading\n500;0.05\n')
+    r.add([row(1)])
+    await vi.advanceTimersByTimeAsync(SENT_EVERY_MS)
+    expect(r.says.value).toContain('Another piece is here.')
+    expect(await r.keep()).not.toBeNull()
+    expect(held).toEqual(['Time;Reading\n500;0.05\n', '1000;0.1\n'])
   })
   test('a page that is left sends what it has; given up, nothing stays', async () => {
     const first = await begun()

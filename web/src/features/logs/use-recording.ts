@@ -65,6 +65,7 @@ export function useRecording() {
         sent = null
         says.value = null
       } catch (error) {
+        if (error instanceof ApiProblem && error.status === 409) await behind(here)
         says.value = `${sayProblem(error)} ${waiting.value.length === 1 ? 'One row waits here and is' : `${waiting.value.length} rows wait here and are`} sent again.`
         throw error
       } finally {
@@ -72,6 +73,12 @@ export function useRecording() {
       }
     })()
     return sending
+  }
+  /** Another window went on with the same recording: what waits here comes behind what that one sent. */
+  async function behind(here: Log): Promise<void> {
+    log.value = await call(logs.one, { loop: here.tag, log: here.id })
+    sent = null
+    if (log.value.state === 'kept') halt()
   }
   function halt(): void {
     running.value = false
