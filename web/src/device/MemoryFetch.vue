@@ -8,12 +8,20 @@ import { computed, ref } from 'vue'
 import NumberField from '../ui/NumberField.vue'
 
 /** Readings that the device remembers: how many, how large and how long before they are fetched, and gone on with. */
-const { loopId, tag, device, busy, ask } = defineProps<{
+const {
+  loopId,
+  tag,
+  device,
+  busy,
+  ask,
+  heading = 'h3',
+} = defineProps<{
   loopId: string
   tag: string
   device: DeviceView
   busy: boolean
   ask: (command: DeviceOrder['command']) => Promise<boolean>
+  heading?: 'h2' | 'h3'
 }>()
 const sayTime = (s: number) => (s < 120 ? `${Math.round(s)} s` : `${sayNumber(s / 60, 2)} min`)
 const sayBack = (hours: number) => (hours < 48 ? `${hours} h` : `${hours / 24} days`)
@@ -33,7 +41,7 @@ const rest = computed(() => {
 
 <template>
   <section class="stack" aria-label="Readings from its memory">
-    <h3>Readings from its memory</h3>
+    <component :is="heading">Readings from its memory</component>
     <div class="fields">
       <v-select v-model="every_s" :items="STEPS" label="How fine" hide-details />
       <NumberField v-model="hours" label="How far back" unit="h" />

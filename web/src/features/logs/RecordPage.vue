@@ -275,6 +275,7 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
           <MemoryFetch
             :loop-id="deviceId"
             :tag="tag"
+            heading="h2"
             :device="device.view.value"
             :busy="device.busy.value"
             :ask="device.ask"
@@ -400,6 +401,9 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
 }
 .acts {
   align-items: center;
+}
+h2 {
+  font-size: var(--size-l);
 }
 progress {
   accent-color: var(--primary);
