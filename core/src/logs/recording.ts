@@ -1,3 +1,11 @@
+/** Where a log comes from, in words. */
+export const HOW_IT_CAME = {
+  file: 'read in',
+  memory: 'fetched from the device’s memory',
+  link: 'recorded over the link',
+  typed: 'typed while it ran',
+} as const
+
 /** A reading as it is seen live: the time of the device, and its values; null where it measures nothing. */
 export interface LiveReading {
   readonly t_s: number

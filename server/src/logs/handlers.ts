@@ -82,17 +82,18 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
         .type('application/pdf')
         .send(Buffer.from(pdf))
     }),
-    bind(logs.plot, async ({ params, query, res }) => {
+    bind(logs.plot, async ({ params, query, res, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
       const log = await keptLogOf(db, loopId, params.log)
       const channel = channelIn(log, query.channel)
       const { document } = await loopDetail(db, loopId)
       const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
       const { dates } = await stationeryOf(db)
+      const judgement = await judgementOf(connection, pool, views, loopId, log, query, gone)
       res
         .attachment(`${fileOf(log)}.svg`)
         .type('image/svg+xml')
-        .send(logPlotSvg({ dates, document, log, channel, view }))
+        .send(logPlotSvg({ dates, document, log, channel, view, judgement }))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

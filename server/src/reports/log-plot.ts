@@ -1,13 +1,16 @@
-import type { Log, LogView } from '@calm/contract/logs'
+import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
 import type { Chart } from '@calm/core/chart'
-import { sayDuration } from '@calm/core/logs/say-finding'
+import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { sayDuration, sayFindings, type LogSaying } from '@calm/core/logs/say-finding'
 import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
+import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { chartSvg, svgText } from './chart-svg.ts'
 
 type Channel = Log['channels'][number] | undefined
 const HOUR_STEPS = [1 / 60, 1 / 12, 0.25, 0.5, 1, 2, 3, 6, 12, 24, 48, 168, 720]
 const MOST_TICKS = 9
+const MOST_MARKS = 60
 const HOUR_MS = 3_600_000
 
 /** One upright stroke a place, joined to the next; apart where nothing was recorded. */
@@ -37,8 +40,39 @@ export const placeIn =
   (ms: number): string =>
     relative ? `${sayDuration(ms / 1000)} in` : sayInstantAs(new Date(ms).toISOString(), dates)
 
-/** A stretch of a channel as a chart for paper; smallest and largest values of each place are true. */
-export function logChart(channel: Channel, view: LogView, at: (ms: number) => string): Chart {
+/** What the judgement of a stretch came to, with its evidence, or why it is none. */
+export function sayJudged(j: LogJudgement, found: readonly LogSaying[], unit: string): string {
+  const s = j.statistics
+  if (s === null) return 'Not judged: no value lies in this stretch.'
+  if (j.findings === null) return `Not judged: more than ${j.most / 1e6} million samples.`
+  if (found.length === 0 && s.n < FEWEST_JUDGED)
+    return `Not judged: ${s.n} samples are too few, ${FEWEST_JUDGED} are needed.`
+  const count =
+    found.length === 0
+      ? `None of the ${LOG_FINDINGS.length} kinds of finding`
+      : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`
+  const range = j.against
+    ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${sayNumber(j.against.hi, 5)}${unit === '' ? '' : ` ${unit}`}`
+    : 'not held against a range'
+  return `${count} in ${s.n} samples; ${range}.`
+}
+
+/**
+ * A stretch of a channel as a chart for paper; smallest and largest values of each place are true.
+ * @param found - each that begins inside it has an upright line there
+ */
+export function logChart(
+  channel: Channel,
+  view: LogView,
+  at: (ms: number) => string,
+  found: readonly LogSaying[],
+): Chart {
+  const drawn = strokes(view)
+  const values = drawn.flatMap((part) => part.map(([, y]) => y))
+  const [lowest, highest] = values.reduce(
+    ([lo, hi], y) => [Math.min(lo, y), Math.max(hi, y)],
+    [Infinity, -Infinity],
+  )
   const hours = (view.to - view.from) / HOUR_MS
   const step = HOUR_STEPS.find((h) => hours / h <= MOST_TICKS)
   const name = channel?.name ?? ''
@@ -47,7 +81,23 @@ export function logChart(channel: Channel, view: LogView, at: (ms: number) => st
     says: '',
     x: { label: `hours from ${at(view.from)}`, from: 0, to: hours, ...(step === undefined ? {} : { step }) },
     y: { label: name, ...(channel?.unit ? { unit: channel.unit } : {}) },
-    series: strokes(view).map((points) => ({ name, kind: 'line' as const, points })),
+    series: [
+      ...drawn.map((points) => ({ name, kind: 'line' as const, points })),
+      ...found
+        .filter((f) => f.from > view.from && f.from < view.to && lowest <= highest)
+        .slice(0, MOST_MARKS)
+        .map((f) => {
+          const x = (f.from - view.from) / HOUR_MS
+          return {
+            name: f.code,
+            kind: 'limit' as const,
+            points: [
+              [x, lowest],
+              [x, highest],
+            ] as const,
+          }
+        }),
+    ],
   }
 }
 /** What stands under the chart. */
@@ -60,24 +110,37 @@ export interface LogPlotData {
   readonly log: Log
   readonly channel: number
   readonly view: LogView
+  readonly judgement: LogJudgement
 }
-const [WIDTH, HEIGHT, HEAD, TIMES] = [500, 200, 38, 2]
+const [WIDTH, HEIGHT, HEAD, TIMES, LINE] = [500, 200, 38, 2, 10]
+/** Findings that are written out under the drawing. */
+const MOST_WRITTEN = 8
 
 /** The plot of a stretch as a drawing to hand over: whose it is, what it shows, and the word where nothing was measured. */
-export function logPlotSvg({ dates, document, log, channel: index, view }: LogPlotData): string {
-  const channel = log.channels[index]
+export function logPlotSvg(d: LogPlotData): string {
+  const { dates, document, log, view } = d
+  const channel = log.channels[d.channel]
+  const unit = channel?.unit ? printedUnit(channel.unit) : ''
+  const found = sayFindings(d.judgement.findings ?? [], unit)
   const at = placeIn(log, dates)
   const of = log.of === 'installed' ? '' : ', a reference beside it'
   const line = (y: number, size: number, says: string) =>
     `<text x="8" y="${y}" font-size="${size}">${svgText(says)}</text>`
+  const under = [
+    sayJudged(d.judgement, found, unit),
+    ...found.slice(0, MOST_WRITTEN).map((f) => `${at(f.from)}: ${f.says}`),
+    ...(found.length > MOST_WRITTEN ? [`and ${found.length - MOST_WRITTEN} more`] : []),
+  ]
+  const height = HEIGHT + LINE * under.length
   const title = `${document.tag} ${document.service}: ${log.title}${of}`
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH * TIMES}" height="${HEIGHT * TIMES}" viewBox="0 0 ${WIDTH} ${HEIGHT}" role="img">
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH * TIMES}" height="${height * TIMES}" viewBox="0 0 ${WIDTH} ${height}" role="img">
 <title>${svgText(title)}</title>
 <style>text { font-family: monospace; }</style>
-<rect width="${WIDTH}" height="${HEIGHT}" fill="white"/>
+<rect width="${WIDTH}" height="${height}" fill="white"/>
 ${line(14, 10, title)}
 ${line(27, 8, log.simulated ? 'SIMULATED: nothing here was measured on a real device.' : `Recorded by: ${log.instrument ?? 'not told'}`)}
-<g transform="translate(0 ${HEAD})">${chartSvg(logChart(channel, view, at))}</g>
+<g transform="translate(0 ${HEAD})">${chartSvg(logChart(channel, view, at, found))}</g>
 ${line(HEIGHT - 4, 7, `${overHours(channel, at(view.from))} to ${at(view.to)}`)}
+${under.map((says, i) => line(HEIGHT - 4 + LINE * (i + 1), 6, says)).join('\n')}
 </svg>`
 }

@@ -1,11 +1,11 @@
 import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
-import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import { sayFindings } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { chartSvg } from './chart-svg.ts'
-import { logChart, overHours, placeIn } from './log-plot.ts'
+import { logChart, overHours, placeIn, sayJudged } from './log-plot.ts'
 import { pdfLibrary } from './fonts.ts'
 import { facts, figure, heading, mono, printed, rule } from './sheet-parts.ts'
 import type { Stationery } from './stationery.ts'
@@ -19,6 +19,7 @@ export interface LogReportData {
   readonly judgement: LogJudgement
   readonly sha256: string
 }
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 const MOST_FOUND = 60
 const WIDTH = 500
 
@@ -31,14 +32,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
   const found = sayFindings(j.findings ?? [], unit)
   const s = j.statistics
   const of = (x: number, digits = 5) => `${sayNumber(x, digits)}${unit === '' ? '' : ` ${unit}`}`
-  const judged =
-    s === null
-      ? 'Not judged: no value lies in this stretch.'
-      : j.findings === null
-        ? `Not judged: more than ${j.most / 1e6} million samples.`
-        : found.length === 0 && s.n < FEWEST_JUDGED
-          ? `Not judged: ${s.n} samples are too few, ${FEWEST_JUDGED} are needed.`
-          : `${found.length === 0 ? `None of the ${LOG_FINDINGS.length} kinds of finding` : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`} in ${s.n} samples; ${j.against ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${of(j.against.hi)}` : 'not held against a range'}.`
+  const judged = sayJudged(j, found, unit)
   const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
   return pdfLibrary()
     .createPdf(
@@ -56,7 +50,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
             facts([
               ['From', at(view.from)],
               ['To', at(view.to)],
-              ['Read in by', log.byName],
+              [`${capital(HOW_IT_CAME[log.source])} by`, log.byName],
               [
                 'Rows',
                 `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} ${log.wrongCount === 1 ? 'line' : 'lines'} could not be read` : ''}`,
@@ -66,7 +60,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
         },
         heading('Seen'),
         figure(
-          chartSvg(logChart(channel, view, at)),
+          chartSvg(logChart(channel, view, at, found)),
           WIDTH,
           `${channel?.name ?? ''} over the stretch${s ? `, from ${sayNumber(s.min, 5)} to ${of(s.max)}` : ''}`,
         ),

@@ -1,14 +1,9 @@
 import { z } from 'zod'
+import { HOW_IT_CAME } from '../../logs/recording.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import { defineKind } from './kind.ts'
 
 /** A measured log was read in whole: its samples stand beside the record, their hash in it. */
-const CAME = {
-  memory: 'fetched from the device’s memory',
-  link: 'recorded over the link',
-  typed: 'typed while it ran',
-} as const
-
 export const logKept = defineKind({
   type: 'log.kept',
   of: 'loop',
@@ -40,7 +35,7 @@ export const logKept = defineKind({
       `“${p.title}” of ${p.of === 'installed' ? 'this meter' : 'a reference'}${p.instrument === '' ? '' : ` (${p.instrument})`}:`,
       `${p.rows} rows of ${p.channels.map((c) => (c.unit === null ? c.name : `${c.name} in ${printedUnit(c.unit)}`)).join(', ')}`,
       p.wrong === 0 ? '' : `(${p.wrong} lines could not be read)`,
-      p.source === undefined ? '' : CAME[p.source],
+      p.source === undefined ? '' : HOW_IT_CAME[p.source],
       p.simulated ? '(simulated)' : '',
     ]
       .filter((x) => x !== '')

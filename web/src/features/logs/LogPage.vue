@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { logs, loops, urlOf } from '@calm/contract/api/addresses'
 import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
+import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { mdiMinus, mdiPlus } from '@mdi/js'
@@ -137,12 +138,7 @@ const answer = computed(() => {
     says: `${count} ${count === 1 ? 'finding' : 'findings'} in ${sayCount(j.statistics.n)} samples; ${range}.`,
   }
 })
-const CAME = {
-  file: 'Read in',
-  memory: 'Fetched from the device’s memory',
-  link: 'Recorded over the link',
-  typed: 'Typed while it ran',
-} as const
+const came = (how: string) => how.charAt(0).toUpperCase() + how.slice(1)
 const MARK = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
 const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
 /** A finding with some of what lies around it. */
@@ -386,7 +382,7 @@ function savePicture(): void {
             </p>
           </details>
           <p class="small quiet">
-            {{ CAME[log.source] }} by {{ log.byName
+            {{ came(HOW_IT_CAME[log.source]) }} by {{ log.byName
             }}{{ log.source === 'file' ? ` from ${log.files.join(', ')}` : '' }}. Findings speak of the
             record, not of blame: a process that was meant to move gives steps and drift too.
           </p>
