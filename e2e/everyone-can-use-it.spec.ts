@@ -34,7 +34,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['logs', '/logs', 'Brine tank, an hour of filling'],
   ['surveys', '/surveys', 'Intake and feed with the portable meter'],
   ['reading in a log', '/logs/read-in?loop=FT-101', 'Files of one log'],
-  ['recording a log', '/logs/record?loop=FT-101', 'Recorded from'],
+  ['recording a log', '/logs/record?loop=FT-101', 'What nobody saw stays a gap'],
   ['logs of a loop', '/loops/FT-101/verify?view=logs', 'Portable meter beside it'],
   ['the plant', '/plant', 'What is usually asked'],
   ['one’s account', '/account', 'Where you are signed in'],
