@@ -113,6 +113,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [loops.keepReadBack]: 'events',
   [comparisons.keep]: 'events',
   [logs.begin]: 'logs',
+  [logs.piece]: 'logs',
   [logs.keep]: 'events',
   [surveys.keepSite]: 'events',
   [logs.giveUp]: 'logs',

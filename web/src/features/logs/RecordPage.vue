@@ -74,15 +74,21 @@ const at = (path: string) => recording.problem.value?.at(path) ?? null
 const detail = useLive(loops.one, () => (tag.value === null ? null : { loop: tag.value }))
 const unit = ref('m3')
 const pv = shallowRef<string | null>(null)
+/** What the loop measures in is known: hasty hands begin no log in another unit. */
+const isUnitKnown = ref(false)
 watch(
-  () => detail.data.value,
-  async (d) => {
+  // Once a loop: news of it do not undo a unit that somebody chose.
+  () => detail.data.value?.id,
+  async () => {
+    const d = detail.data.value
     pv.value = null
+    isUnitKnown.value = false
     if (!d) return
     const { contextOf } = await import('@calm/core/loop/procedure-context')
     if (detail.data.value?.id !== d.id) return
     pv.value = contextOf(d.document)?.range.unit ?? null
     unit.value = pv.value ?? unit.value
+    isUnitKnown.value = true
   },
   { immediate: true },
 )
@@ -310,7 +316,7 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
           color="primary"
           variant="flat"
           height="48"
-          :disabled="tag === null || (source === 'link' && !answers)"
+          :disabled="tag === null || (begun === null && !isUnitKnown) || (source === 'link' && !answers)"
           @click="begin"
           >{{ begun ? 'Go on recording' : 'Record' }}</v-btn
         >
