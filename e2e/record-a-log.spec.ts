@@ -43,6 +43,11 @@ test('readings are typed while a counter runs; what the device remembers is fetc
   // No number, and nothing: neither is taken.
   await reading.fill('twelve')
   await expect(wren.getByRole('button', { name: 'Take it' })).toBeDisabled()
+  // A number that was right until its unit was misspelt is none: what it was before is not taken for it.
+  await reading.fill('330')
+  await reading.fill('330 L/mni')
+  await reading.press('Enter')
+  await expect(wren.getByRole('button', { name: 'Take it' })).toBeDisabled()
   for (const value of ['19,8', '20.1', '330 L/min']) {
     await reading.fill(value)
     await reading.press('Enter')

@@ -28,7 +28,11 @@ const {
   readonly?: boolean
 }>()
 const model = defineModel<number | null>({ required: true })
-const emit = defineEmits<{ typed: [text: string] }>()
+const emit = defineEmits<{
+  typed: [text: string]
+  /** What stands in the field is no value: who acts by it at once has to wait until it is mended. */
+  wrong: [isWrong: boolean]
+}>()
 
 const shown = (value: number | null) => (value === null ? '' : sayNumber(value, 12))
 const text = ref(typed !== null && same(read(typed).value, model.value) ? typed : shown(model.value))
@@ -59,6 +63,7 @@ const below = computed(() => [unconfirmed ? 'assumed' : null, hint].filter((x) =
 function onInput(value: string): void {
   text.value = value
   const r = read(value)
+  emit('wrong', r.says !== null)
   // A wrong text stays to be mended; the last good value goes on being used.
   if (r.says !== null) return
   model.value = r.value

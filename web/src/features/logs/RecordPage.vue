@@ -77,17 +77,15 @@ const pv = shallowRef<string | null>(null)
 /** What the loop measures in is known: hasty hands begin no log in another unit. */
 const isUnitKnown = ref(false)
 watch(
-  // Once a loop: news of it do not undo a unit that somebody chose.
-  () => detail.data.value?.id,
-  async () => {
-    const d = detail.data.value
-    pv.value = null
+  () => detail.data.value,
+  async (d, before) => {
     isUnitKnown.value = false
     if (!d) return
     const { contextOf } = await import('@calm/core/loop/procedure-context')
     if (detail.data.value?.id !== d.id) return
     pv.value = contextOf(d.document)?.range.unit ?? null
-    unit.value = pv.value ?? unit.value
+    // Once a loop: news of it do not undo a unit that somebody chose.
+    if (before?.id !== d.id) unit.value = pv.value ?? unit.value
     isUnitKnown.value = true
   },
   { immediate: true },
@@ -154,8 +152,10 @@ async function begin(): Promise<void> {
   await recording.begin(loop, log)
 }
 const typed = ref<number | null>(null)
+/** Behind a number that was right something wrong was typed: nothing is taken that does not stand there. */
+const isWrong = ref(false)
 function take(): void {
-  if (typed.value === null) return
+  if (typed.value === null || isWrong.value) return
   // Two readings have two times.
   took([{ at_ms: Math.max(now(), (last_ms.value ?? 0) + 1), values: [typed.value] }])
   typed.value = null
@@ -359,10 +359,13 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
         <NumberField
           v-model="typed"
           label="Reading now"
+          @wrong="isWrong = $event"
           :unit="recording.log.value?.channels[0]?.unit ?? null"
           class="typed"
         />
-        <v-btn type="submit" variant="outlined" height="48" :disabled="typed === null">Take it</v-btn>
+        <v-btn type="submit" variant="outlined" height="48" :disabled="typed === null || isWrong"
+          >Take it</v-btn
+        >
       </form>
       <ChartView v-if="rows.length > 1" :chart="chart" :height="260" />
       <p v-if="recording.says.value" role="alert" class="trouble">{{ recording.says.value }}</p>
