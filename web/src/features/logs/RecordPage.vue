@@ -359,9 +359,9 @@ const isIdle = computed(() => !recording.running.value && recording.log.value?.s
         <NumberField
           v-model="typed"
           label="Reading now"
-          @wrong="isWrong = $event"
           :unit="recording.log.value?.channels[0]?.unit ?? null"
           class="typed"
+          @wrong="isWrong = $event"
         />
         <v-btn type="submit" variant="outlined" height="48" :disabled="typed === null || isWrong"
           >Take it</v-btn
