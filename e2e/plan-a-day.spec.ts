@@ -27,6 +27,9 @@ test('a day is planned, moved, packed; one job cannot be done, the rest is plann
   await plan(wren, day)
   await expect(wren.getByText(/tries; not proved|Proved: no order/)).toBeVisible()
   await expect(wren.getByRole('list', { name: 'Conflicts' })).toHaveCount(0)
+  await expect(
+    column(wren, 'Wren (technician)').getByText(/^usually done at \d\d:\d\d, .+ by \d\d:\d\d$/),
+  ).toBeVisible()
   // Every job that has no place says why.
   const left = await cards(wren, 'Jobs without a place').count()
   await expect(wren.getByRole('region', { name: 'Why jobs were left' }).getByRole('listitem')).toHaveCount(
@@ -127,6 +130,32 @@ test('a day is planned, moved, packed; one job cannot be done, the rest is plann
   for (const e of entries)
     expect(e).toMatch(/UID:[\s\S]*DTSTAMP:\d{8}T\d{6}Z[\s\S]*DTSTART:\d{8}T\d{6}Z[\s\S]*DTEND:/)
   expect(new Set(entries.map((e) => /UID:(.*)/.exec(e)?.[1])).size).toBe(entries.length)
+})
+
+test('a job that a procedure does opens at it; ticking it off is left to the record', async ({ wren }) => {
+  const day = tuesday(5)
+  await wren.goto(address(`/today?view=jobs&day=${day}`))
+  await wren.getByRole('button', { name: 'Enter a job' }).click()
+  const form = wren.getByRole('dialog')
+  const choose = async (label: string, option: string) => {
+    await form.locator('.v-input').filter({ hasText: label }).first().click()
+    await wren.getByRole('option', { name: option, exact: true }).click()
+  }
+  await form.getByLabel('What is to be done').fill('Seal of the probe')
+  await choose('Loop', 'FT-402')
+  await choose('Done is shown by', 'Retract the probe')
+  // Another loop cannot do that: what was chosen for the first one is not kept for it.
+  await choose('Loop', 'PT-405')
+  await expect(form.getByText('Retract the probe')).toHaveCount(0)
+  await choose('Loop', 'FT-402')
+  await choose('Done is shown by', 'Retract the probe')
+  await form.getByRole('button', { name: 'Enter it' }).click()
+  await wren.getByRole('button', { name: 'Seal of the probe' }).click()
+  await expect(form.getByRole('button', { name: 'Not possible' })).toBeVisible()
+  await expect(form.getByRole('button', { name: 'Done', exact: true })).toHaveCount(0)
+  await form.getByRole('button', { name: 'Open its bench' }).click()
+  await wren.waitForURL(/\/loops\/FT-402\/trim\?procedure=/)
+  await expect(wren.getByRole('radio', { name: /^Retract the probe/ })).toBeChecked()
 })
 
 test('two who plan the same day: the second is told, sees the other’s plan, and goes on from it', async ({

@@ -77,11 +77,14 @@ const failedUnits = (r) =>
       ),
   ])
 
-/** The same of playwright's, whose suites nest. @param {any} suite @returns {string[]} */
+/** The same of playwright's, whose suites nest: its own lines stand far above the end. @param {any} suite @returns {string[]} */
 const failedJourneys = (suite) => [
   ...(suite.specs ?? [])
     .filter((/** @type {any} */ spec) => !spec.ok)
-    .map((/** @type {any} */ spec) => `${spec.file}: ${spec.title}`),
+    .map(
+      (/** @type {any} */ spec) =>
+        `${spec.file}: ${spec.title}: ${String(spec.tests[0]?.results.at(-1)?.error?.message ?? '').slice(0, 1500)}`,
+    ),
   ...(suite.suites ?? []).flatMap(failedJourneys),
 ]
 

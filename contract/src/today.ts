@@ -31,6 +31,8 @@ export const JobTold = z.object({
   importance: z.int(),
   work: Work,
   after: z.array(job).readonly(),
+  /** What of its loop's record proves that it is done: visit, verify or a procedure; null: somebody says it. */
+  does: z.string().nullable(),
   wish: Wish,
   minutes: z.int(),
   /** How many runs its usual time was learnt from; 0: nobody has done it yet, it is the standard's. */
@@ -102,8 +104,19 @@ export const PlanTold = z.object({
           from: z.string(),
           to: z.string(),
           breaks: z.array(z.object({ from: z.string(), to: z.string() })),
+          /** Whether what is left of it ends in time, by how long it usually takes; null where nothing is left. */
+          chance: z
+            .object({
+              /** As people say it: about 7 times in 10. */
+              says: z.string(),
+              low: z.boolean(),
+              ends: z.string(),
+            })
+            .nullable(),
         }),
       ),
+      /** Jobs of a kind that this person has done before: how long they take, and in 9 of 10 cases at most. */
+      usual: z.array(z.object({ job, minutes: z.int(), slow: z.int(), runs: z.int() })),
     }),
   ),
   jobs: z.array(JobTold),
@@ -160,7 +173,7 @@ export const PlanTold = z.object({
       packed: z.array(z.string()),
     }),
   ),
-  /** Needs that nothing in the register serves. */
+  /** Instruments of the plan that do not serve any more, with what does; needs that nothing in the register serves. */
   missing: z.array(z.string()),
   notes: z.array(z.object({ id, area: z.string(), says: z.string(), at: z.string(), byName: z.string() })),
 })

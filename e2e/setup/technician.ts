@@ -59,9 +59,11 @@ export const cell = (page: Page, phase: string, point: number, column: string) =
 export const test = base.extend<{ wren: Page }>({
   wren: async ({ page }, use) => {
     const errors: string[] = []
-    page.on('pageerror', (e) => errors.push(e.message))
+    // Where it was, and what was there: an error that comes once in fifty times is told whole.
+    const keep = (says: string) => errors.push(`${page.url()}: ${says}`)
+    page.on('pageerror', (e) => keep(e.stack ?? e.message))
     page.on('console', (m) => {
-      if (m.type() === 'error' && !/Failed to load resource/.test(m.text())) errors.push(m.text())
+      if (m.type() === 'error' && !/Failed to load resource/.test(m.text())) keep(m.text())
     })
     const [, name = '', value = ''] = /^([^=]+)=(.*)$/.exec(process.env['CALM_E2E_COOKIE'] ?? '') ?? []
     await page.context().addCookies([{ name, value, url: address('/') }])

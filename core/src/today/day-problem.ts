@@ -253,6 +253,31 @@ export function keptOf(n: NamedProblem, placings: readonly Placing[]): KeptPlaci
   })
 }
 
+type JobOf = PlanProblem['jobs'][number]
+type InstrumentOf = PlanProblem['instruments'][number]
+/** What was taken for each need of a placing. */
+export interface Taken {
+  readonly need: JobOf['instruments'][number]
+  /** Of those that were kept; null where it is gone. */
+  readonly own: InstrumentOf | null
+  /** The same, else any other that serves. */
+  readonly used: InstrumentOf | null
+}
+/** Instruments for each need of a job, out of those that were kept for it. */
+export function takenFor(n: NamedProblem, k: Pick<KeptPlacing, 'instruments'>, job: JobOf): Taken[] {
+  const taken = new Set<string>()
+  return job.instruments.map((need) => {
+    const able = n.problem.instruments.filter((x) => x.kind === need.kind && !taken.has(x.id))
+    const kept = able.filter((x) => k.instruments.includes(n.registerOf.get(x.id) ?? ''))
+    const serves = (x: InstrumentOf) =>
+      x.lo <= need.lo && x.hi >= need.hi && need.tolerance >= need.ratio * x.u
+    const own = kept.find(serves) ?? kept[0] ?? null
+    const used = own ?? able.find(serves) ?? null
+    if (used) taken.add(used.id)
+    return { need, own, used }
+  })
+}
+
 /**
  * From keys to names; jobs and people that are no more are left out. Instruments are chosen for each need out of those
  * that were kept; where one is gone any other that serves.
@@ -264,17 +289,7 @@ export function placingsOf(n: NamedProblem, kept: readonly KeptPlacing[]): Placi
     const [job, person] = [titles.get(k.job), names.get(k.person)]
     const told = n.problem.jobs.find((j) => j.id === job)
     if (job === undefined || person === undefined || !told) return []
-    const taken = new Set<string>()
-    const instruments = told.instruments.flatMap((need) => {
-      const able = n.problem.instruments.filter((x) => x.kind === need.kind && !taken.has(x.id))
-      const own = able.filter((x) => k.instruments.includes(n.registerOf.get(x.id) ?? ''))
-      const serves = (x: (typeof able)[number]) =>
-        x.lo <= need.lo && x.hi >= need.hi && need.tolerance >= need.ratio * x.u
-      const x = own.find(serves) ?? own[0] ?? able.find(serves)
-      if (!x) return []
-      taken.add(x.id)
-      return [x.id]
-    })
+    const instruments = takenFor(n, k, told).flatMap(({ used }) => (used ? [used.id] : []))
     const helper = k.helper === null ? null : (names.get(k.helper) ?? null)
     return [{ job, person, helper, instruments, start: k.start }]
   })

@@ -7,7 +7,7 @@ import { sightedOf } from '../plan/sight.ts'
 import { solvePlan } from '../plan/solve.ts'
 import { moveInPlan, weighPlan } from '../plan/weigh.ts'
 import { dayProblem, keptOf, placingsOf, type DayFacts } from './day-problem.ts'
-import { kitsOf, missingOf } from './kit-list.ts'
+import { kitsOf, missingOf, substitutesOf } from './kit-list.ts'
 import { readJobs } from './jobs-list.ts'
 import { ClockSpan, shiftOn, Shift, weekdayOf } from './plant-at-work.ts'
 import { instantOf, spanOf, wallOf } from './wall-time.ts'
@@ -232,6 +232,63 @@ describe('the planner’s problem', () => {
     expect(missingOf(dayProblem(other), other.jobs, '2026-11-24T18:00Z')).toEqual([
       'A: nothing in the register measures 0 to 20 mA.',
     ])
+  })
+  const spare = { ...gauge, id: 'dddddddd-dddd-4ddd-8ddd-dddddddddddd', label: 'Spare gauge' }
+  const best = { ...spare, id: 'eeeeeeee-eeee-4eee-8eee-eeeeeeeeeeee', label: 'Deadweight tester' }
+  best.functions = gauge.functions.map((x) => ({
+    ...x,
+    uncertainty: { pctReading: 0, pctRange: 0, absolute: 0.0004 },
+  }))
+  const ended = { ...gauge, dueOn: '2026-11-23' }
+  const use = (job: string, start: string, ...instruments: string[]) => ({
+    ...{ job: `key of ${job}`, person: WREN.id, helper: null, instruments, day: '2026-11-24' },
+    start: `2026-11-24T${start}Z`,
+  })
+  const two = [needs(5), { ...needs(5), key: 'key of B', title: 'B' }]
+  test.each<
+    [says: string, instruments: DayFacts['instruments'], kept: ReturnType<typeof use>[], told: string[]]
+  >([
+    ['what serves needs nothing in its place', [gauge, spare], [use('A', '08:00', gauge.id)], []],
+    [
+      'a certificate that ended: the least good one that serves, not the best',
+      [ended, best, spare],
+      [use('A', '08:00', gauge.id)],
+      ['A: Calibrator does not serve, its certificate has ended. Spare gauge serves in its place.'],
+    ],
+    [
+      'nothing else serves',
+      [ended],
+      [use('A', '08:00', gauge.id)],
+      ['A: Calibrator does not serve, its certificate has ended. Nothing else that is free serves.'],
+    ],
+    [
+      'what stands in its place is in use then',
+      [ended, spare],
+      [use('B', '08:10', spare.id), use('A', '08:00', gauge.id)],
+      ['A: Calibrator does not serve, its certificate has ended. Nothing else that is free serves.'],
+    ],
+    [
+      'and free an hour later',
+      [ended, spare],
+      [use('B', '09:10', spare.id), use('A', '08:00', gauge.id)],
+      ['A: Calibrator does not serve, its certificate has ended. Spare gauge serves in its place.'],
+    ],
+    [
+      'one that is in no register any more',
+      [spare],
+      [use('A', '08:00', gauge.id)],
+      ['A: what was planned for it is no more. Spare gauge serves in its place.'],
+    ],
+    [
+      'one for two at once: who begins first has it',
+      [gauge, spare],
+      [use('B', '08:10', gauge.id), use('A', '08:00', gauge.id)],
+      ['B: Calibrator is at A then. Spare gauge serves in its place.'],
+    ],
+    ['one after the other', [gauge], [use('B', '08:30', gauge.id), use('A', '08:00', gauge.id)], []],
+  ])('in its place: %s', (_, instruments, kept, told) => {
+    const f = facts({ instruments, jobs: two })
+    expect(substitutesOf(dayProblem(f), kept)).toEqual(told)
   })
   test('names go to keys and back', () => {
     const { n, told } = solved(facts({ instruments: [gauge], jobs: [needs(5), planned('B')] }))

@@ -50,6 +50,8 @@ export const HandJob = z.strictObject({
   due: Day,
   minutes,
   importance,
+  /** What in the record of its loop proves it: `verify`, or a procedure; nothing where it is left out. */
+  does: text(80).min(1).nullable().optional(),
 })
 export type HandJob = z.output<typeof HandJob>
 

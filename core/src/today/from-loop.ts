@@ -1,11 +1,13 @@
 import type { LoopFacts } from '../loop/facts.ts'
 import type { Part, PartState } from '../loop/parts.ts'
+import { VISIT } from './does.ts'
 import type { Job } from './job.ts'
-import { deskWork, verificationWork } from './usual-work.ts'
+import { deskWork, procedureWork, verificationWork } from './usual-work.ts'
 
 /** A run that somebody began and nobody ended. */
 export interface OpenRun {
-  readonly kind: 'verification' | 'procedure'
+  /** Null: a verification. */
+  readonly procedure: { readonly id: string; readonly minutes: number | null } | null
   readonly title: string
   readonly on: string
   readonly byName: string
@@ -27,6 +29,8 @@ export interface LoopAtWork {
   readonly open: OpenRun | null
   /** Settings that its receiver lost and nobody keyed in again. */
   readonly toKeyIn: number
+  /** Why its device has to be read back, since when; null where nothing speaks for it. */
+  readonly readBack: { readonly why: string; readonly since: string } | null
   readonly facts: LoopFacts
 }
 
@@ -67,6 +71,7 @@ export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[]
             importance: 4,
             work: deskWork(`mend ${part}`, minutes),
             after: [],
+            does: null,
           },
         ]
       : [],
@@ -85,11 +90,30 @@ export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[]
             importance: 3,
             work: deskWork('key in', 15),
             after: [],
+            does: null,
           },
         ]
       : []
+  const readBack: Job[] = l.readBack
+    ? [
+        {
+          ...base,
+          key: `${l.id} read back`,
+          title: `${l.tag} read back`,
+          kind: 'sheet',
+          why: l.readBack.why,
+          to: `/loops/${l.tag}/set-up?view=sheet`,
+          due: l.readBack.since,
+          importance: 3,
+          work: deskWork('read back', 20),
+          // What is still to be put right is not keyed in.
+          after: l.parts.setUp === 'stop' ? [`${l.id} stop setUp`] : [],
+          does: null,
+        },
+      ]
+    : []
   const visit = visitOf(l, today, horizon)
-  return [...mend, ...sheet, ...(visit ? [visit] : [])]
+  return [...mend, ...sheet, ...readBack, ...(visit ? [visit] : [])]
 }
 
 /** The one visit with instruments that a loop needs now, with the strongest reason for it. */
@@ -102,6 +126,7 @@ function visitOf(l: LoopAtWork, today: string, horizon: string): Job | null {
     work: verificationWork(l.facts),
     // Nothing is measured through a wiring that is wrong.
     after: l.parts.wire === 'stop' ? [`${l.id} stop wire`] : [],
+    does: VISIT,
   }
   // One key for all of them: the job that was planned is the one that was begun.
   const key = `${l.id} visit`
@@ -111,7 +136,10 @@ function visitOf(l: LoopAtWork, today: string, horizon: string): Job | null {
       key,
       kind: 'goOn',
       title: `${l.tag} go on`,
-      to: `/loops/${l.tag}/${l.open.kind === 'procedure' ? 'trim' : 'verify'}`,
+      to: l.open.procedure
+        ? `/loops/${l.tag}/trim?procedure=${l.open.procedure.id}`
+        : `/loops/${l.tag}/verify`,
+      work: l.open.procedure ? procedureWork(l.open.procedure, base.work) : base.work,
       why: `${l.open.title}, begun on ${l.open.on} by ${l.open.byName}, is left open.`,
       due: today,
       importance: 4,
@@ -176,5 +204,6 @@ export function jobOfInstrument(
     importance: 3,
     work: deskWork('send to be certified', 15),
     after: [],
+    does: null,
   }
 }

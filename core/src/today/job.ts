@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { Does } from './does.ts'
 
 /** Where a job comes from: what the record asks for, or what somebody entered. */
 export const JOB_KINDS = [
@@ -18,7 +19,7 @@ export const KIND_WORDS: Readonly<Record<JobKind, string>> = {
   drift: 'drifts',
   goOn: 'left open',
   stop: 'must not stay so',
-  sheet: 'not keyed in',
+  sheet: 'settings sheet',
   certificate: 'certificate ends',
   byHand: 'entered',
 }
@@ -77,6 +78,7 @@ export interface Job {
   readonly work: Work
   /** Keys of jobs that have to be done before. */
   readonly after: readonly string[]
+  readonly does: Does
 }
 
 /**

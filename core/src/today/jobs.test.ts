@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { factsOf } from '../loop/facts.ts'
 import { PARTS } from '../loop/parts.ts'
 import { dayAfter, jobOfInstrument, jobsOfLoop, type LoopAtWork } from './from-loop.ts'
+import { VERIFY, VISIT, type Does } from './does.ts'
 import { toldApart } from './job.ts'
 import { progressOf, foundBad, type MarkRow, type RunRow } from './progress.ts'
 import { verificationWork } from './usual-work.ts'
@@ -47,16 +48,28 @@ describe('what the record asks for', () => {
       'a run left open is gone on with, whatever is due',
       {
         due: '2026-10-24',
-        open: { kind: 'verification', title: 'Verification', on: '2026-11-23', byName: 'Wren' },
+        open: { procedure: null, title: 'Verification', on: '2026-11-23', byName: 'Wren' },
       },
       ['goOn PT-1 go on 2026-11-24 4 /loops/PT-1/verify'],
     ],
     [
       'a procedure left open is on Trim',
-      { open: { kind: 'procedure', title: 'Zero trim', on: '2026-11-23', byName: 'Wren' } },
-      ['goOn PT-1 go on 2026-11-24 4 /loops/PT-1/trim'],
+      {
+        open: {
+          procedure: { id: 'zero-trim', minutes: 35 },
+          title: 'Zero trim',
+          on: '2026-11-23',
+          byName: 'Wren',
+        },
+      },
+      ['goOn PT-1 go on 2026-11-24 4 /loops/PT-1/trim?procedure=zero-trim'],
     ],
     ['settings to key in', { toKeyIn: 2 }, ['sheet PT-1 settings 2026-11-24 3 /loops/PT-1/scale']],
+    [
+      'settings to read back',
+      { readBack: { why: 'Set up on 2026-11-20 and never read back.', since: '2026-11-20' } },
+      ['sheet PT-1 read back 2026-11-20 3 /loops/PT-1/set-up?view=sheet'],
+    ],
     [
       'wiring that is wrong comes before what is measured through it',
       { due: TODAY, parts: { ...PARTS_GOOD(), wire: 'stop', scale: 'stop' } },
@@ -79,7 +92,7 @@ describe('what the record asks for', () => {
     const reasons: Partial<LoopAtWork>[] = [
       { due: TODAY },
       { dueNow: { on: TODAY, why: 'out of tolerance' } },
-      { open: { kind: 'verification', title: 'Verification', on: TODAY, byName: 'Wren' } },
+      { open: { procedure: null, title: 'Verification', on: TODAY, byName: 'Wren' } },
       { leavesOn: TODAY },
     ]
     expect(new Set(reasons.flatMap((r) => jobs(r).map((j) => j.key))).size).toBe(1)
@@ -127,6 +140,7 @@ describe('where a job stands', () => {
   const run = (over: Partial<RunRow>): RunRow => ({
     kind: 'verification',
     title: 'Verification',
+    procedure: null,
     state: 'ready',
     verdict: 'PASS',
     startedAt: '2026-11-24T09:00:00.000Z',
@@ -161,7 +175,49 @@ describe('where a job stands', () => {
     ],
     ['closed and passed', [run({})], [], false, 'done', 'Verification: in tolerance.'],
     ['closed and failed', [run({ verdict: 'FAIL' })], [], false, 'done', 'Verification: out of tolerance.'],
-    ['closed and not judged', [run({ verdict: null })], [], false, 'done', 'Verification: not judged.'],
+    [
+      'closed and not judged, and asked for still',
+      [run({ verdict: null })],
+      [],
+      false,
+      'open',
+      'Verification: not judged, so it is asked for still.',
+    ],
+    [
+      'closed and not judged, and asked for no more',
+      [run({ verdict: null })],
+      [],
+      true,
+      'done',
+      'Verification: not judged.',
+    ],
+    [
+      'a zero that was set is no verification',
+      [run({ kind: 'procedure', title: 'Zero trim', state: 'done', verdict: 'adjusted' })],
+      [],
+      false,
+      'open',
+      'Zero trim: adjusted, good. A verification is asked for still.',
+    ],
+    [
+      'what was left open is done once the record asks for nothing more',
+      [run({ kind: 'procedure', title: 'Zero trim', state: 'done', verdict: 'untouched' })],
+      [],
+      true,
+      'done',
+      'Zero trim: good, untouched.',
+    ],
+    [
+      'a verification, and a trim after it',
+      [
+        run({ startedAt: at(9) }),
+        run({ kind: 'procedure', title: 'Zero trim', state: 'done', verdict: 'adjusted', startedAt: at(11) }),
+      ],
+      [],
+      false,
+      'open',
+      'Zero trim: adjusted, good. A verification is asked for still.',
+    ],
     [
       'a procedure given up says why',
       [
@@ -213,7 +269,46 @@ describe('where a job stands', () => {
       'Verification: out of tolerance.',
     ],
   ])('%s', (_, runs, marks, gone, state, says) => {
-    expect(progressOf(runs, marks, gone)).toMatchObject({ state, says })
+    expect(progressOf(runs, marks, gone, VISIT)).toMatchObject({ state, says })
+  })
+  const zero = run({
+    kind: 'procedure',
+    procedure: 'zero-trim',
+    title: 'Zero trim',
+    state: 'done',
+    verdict: 'untouched',
+  })
+  const span = { ...zero, procedure: 'sensor-trim', title: 'Sensor trim' }
+  test.each<[says: string, runs: RunRow[], does: Does, state: string, told: string]>([
+    ['a job that nothing proves is open, whatever was done at its loop', [run({}), zero], null, 'open', ''],
+    ['a verification is proved by one', [run({})], VERIFY, 'done', 'Verification: in tolerance.'],
+    ['not by a trim', [zero], VERIFY, 'open', ''],
+    [
+      'and not by one without a verdict',
+      [run({ verdict: null })],
+      VERIFY,
+      'open',
+      'Verification: not judged, so it is asked for still.',
+    ],
+    ['a procedure is proved by itself', [zero], 'zero-trim', 'done', 'Zero trim: good, untouched.'],
+    [
+      'not where it was not done',
+      [{ ...zero, verdict: 'notDone' }],
+      'zero-trim',
+      'stopped',
+      'Zero trim: not done.',
+    ],
+    ['not by another one', [span], 'zero-trim', 'open', ''],
+    ['not by a verification', [run({})], 'zero-trim', 'open', ''],
+    [
+      'the other one after it takes nothing back',
+      [zero, { ...span, startedAt: at(12) }],
+      'zero-trim',
+      'done',
+      'Zero trim: good, untouched.',
+    ],
+  ])('%s', (_, runs, does, state, told) => {
+    expect(progressOf(runs, [], false, does)).toMatchObject({ state, says: told })
   })
   test.each<[Partial<RunRow>, boolean]>([
     [{}, false],

@@ -1,8 +1,8 @@
 import { sayNumber } from '../quantity/round.ts'
 import { printedUnit } from '../quantity/units.ts'
-import { packKit, type Kit } from '../plan/kit.ts'
+import { packKit, shortOf, type Kit } from '../plan/kit.ts'
 import { minuteOf } from '../plan/problem.ts'
-import type { KeptPlacing, NamedProblem, PlannedJob } from './day-problem.ts'
+import { takenFor, type KeptPlacing, type NamedProblem, type PlannedJob, type Taken } from './day-problem.ts'
 
 export interface KitLine {
   readonly what: string
@@ -78,13 +78,70 @@ const WHY_SHORT = {
   INSTRUMENT_AWAY: 'it is away',
 } as const
 
-/** Needs that no instrument of the plant serves, each with the one that is nearest and what it lacks. */
-export function missingOf({ problem }: NamedProblem, jobs: readonly PlannedJob[], until: string): string[] {
-  const instruments = problem.instruments.map((x) => ({
+/** The plan's instruments as the kit asks for them: until when a certificate holds, in minutes. */
+const asPacked = (problem: NamedProblem['problem']) =>
+  problem.instruments.map((x) => ({
     ...x,
     certificateEnds: x.certificateEnds === null ? Infinity : minuteOf(x.certificateEnds),
     away: [],
   }))
+
+interface Use {
+  readonly job: string
+  readonly from: number
+  readonly to: number
+  readonly taken: readonly Taken[]
+}
+/**
+ * Instruments of a plan that do not serve what they were taken for any more, or that somebody else has then: each with
+ * the least good one that still serves in its place.
+ */
+export function substitutesOf(n: NamedProblem, kept: readonly KeptPlacing[]): string[] {
+  const all = asPacked(n.problem)
+  const byId = new Map(all.map((x) => [x.id, x]))
+  const uses = kept
+    .flatMap((k): Use[] => {
+      const job = n.problem.jobs.find((j) => n.keyOf.get(j.id) === k.job)
+      if (!job) return []
+      const from = minuteOf(k.start)
+      return [{ job: job.id, from, to: from + job.minutes, taken: takenFor(n, k, job) }]
+    })
+    .sort((a, b) => a.from - b.from)
+  return uses.flatMap((u, at) => {
+    const isBeside = (v: Use) => v !== u && v.from < u.to && u.from < v.to
+    const inUse = new Set(uses.filter(isBeside).flatMap((v) => v.taken.flatMap((t) => t.used?.id ?? [])))
+    const mine = new Set(u.taken.flatMap((t) => t.used?.id ?? []))
+    return u.taken.flatMap(({ need, own }, i) => {
+      const wanted = { ...need, id: String(i), until: u.to, wanted: own?.id ?? '' }
+      const x = own ? byId.get(own.id) : undefined
+      const short = x ? shortOf(x, wanted) : null
+      // Who begins first has it.
+      const holder = uses.slice(0, at).find((v) => isBeside(v) && v.taken.some((t) => t.used?.id === own?.id))
+      const why =
+        own === null
+          ? 'what was planned for it is no more'
+          : short !== null
+            ? `${own.id} does not serve, ${WHY_SHORT[short]}`
+            : holder
+              ? `${own.id} is at ${holder.job} then`
+              : null
+      if (why === null) return []
+      const others = all.filter(
+        (y) => y.id !== own?.id && !inUse.has(y.id) && (own === null || !mine.has(y.id)),
+      )
+      const [instead] = packKit([wanted], others).serves
+      return [
+        instead
+          ? `${u.job}: ${why}. ${instead.instrument} serves in its place.`
+          : `${u.job}: ${why}. Nothing else that is free serves.`,
+      ]
+    })
+  })
+}
+
+/** Needs that no instrument of the plant serves, each with the one that is nearest and what it lacks. */
+export function missingOf({ problem }: NamedProblem, jobs: readonly PlannedJob[], until: string): string[] {
+  const instruments = asPacked(problem)
   const needs = problem.jobs.flatMap((j) =>
     j.instruments.map((n, i) => ({ ...n, id: `${j.id}\u0000${i}`, until: minuteOf(until), wanted: null })),
   )

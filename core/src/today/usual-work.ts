@@ -58,6 +58,15 @@ export const deskWork = (procedure: string, minutes: number): Work => ({
   permissions: [],
 })
 
+/** Name under which the usual time of a procedure is learnt. */
+export const procedureName = (id: string): string => `run ${id}`
+
+/** A procedure at a loop: what a verification takes there, as long as it is said to take. */
+export const procedureWork = (
+  p: { readonly id: string; readonly minutes: number | null },
+  visit: Work,
+): Work => ({ ...visit, procedure: procedureName(p.id), standard_min: p.minutes ?? visit.standard_min })
+
 /** What a verification measures with: the quantity over the range within its tolerance, and the current. */
 function needsOf(facts: LoopFacts, family: Family | null): JobNeed[] {
   const { range, allowed } = facts

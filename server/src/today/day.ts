@@ -7,11 +7,11 @@ import {
   type NamedProblem,
 } from '@calm/core/today/day-problem'
 import { dayAfter } from '@calm/core/today/from-loop'
-import { kitsOf, missingOf } from '@calm/core/today/kit-list'
+import { kitsOf, missingOf, substitutesOf } from '@calm/core/today/kit-list'
 import type { PlantInstrument } from '@calm/core/today/instruments'
 import { shiftOn, type PlantAtWork, type Presence } from '@calm/core/today/plant-at-work'
 import { toldApart } from '@calm/core/today/job'
-import { foundBad, progressOf, type Progress, type RunRow } from '@calm/core/today/progress'
+import { foundBad, progressOf, speaksOf, type Progress, type RunRow } from '@calm/core/today/progress'
 import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { readEquipment } from '@calm/core/verify/equipment-spec'
@@ -23,9 +23,11 @@ import { people as peopleTable } from '../people/schema.ts'
 import { events, runs } from '../record/schema.ts'
 import { plantRules } from '../settings/store.ts'
 import { marksOf, notesBetween, packed, packedBetween, presences, type Kept } from './entries.ts'
+import { chanceTold, usualTold } from './chance.ts'
 import { horizonOf, jobsGone, jobsUpTo } from './jobs.ts'
 import { plantAtWork } from './plant.ts'
 import { plannedDays, plansSince, standingOf, type Standing } from './standing.ts'
+import { usualTimes, type Times } from './usual-times.ts'
 import type { Weigh } from './weigh.ts'
 
 /** Notes of the shifts before are shown for so many days. */
@@ -55,6 +57,7 @@ export interface Situation {
   readonly plans: readonly Kept<'plan'>[]
   readonly instruments: readonly (PlantInstrument & { readonly serial: string })[]
   readonly progress: ReadonlyMap<string, Progress & { readonly bad: boolean }>
+  readonly times: Times
   /** Of what is used up, so much is packed for these days, and out of the stock. */
   readonly packed: ReadonlyMap<string, number>
 }
@@ -129,6 +132,7 @@ async function runsSince(db: Executor, loopIds: readonly string[], from: Date, t
   for (const r of rows) {
     const row: RunRow = {
       kind: r.kind === 'procedure' ? 'procedure' : 'verification',
+      procedure: r.kind === 'procedure' ? r.procedure : null,
       title: r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'Procedure') : 'Verification',
       state: r.state,
       verdict: r.verdict,
@@ -163,13 +167,15 @@ export async function situationOf(
   const lastDay = dayAfter(day, days - 1)
   const plans = await plansSince(db, day, today)
   const standing = standingOf(plans, day, days)
-  const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home)).filter(
+  const times = await usualTimes(db)
+  const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home, times)).filter(
     (j) => (j.wish.notBefore ?? '') <= lastDay,
   )
   const keys = new Set(all.map((j) => j.key))
   const gone = await jobsGone(
     db,
     standing.placings.map((p) => p.job).filter((k) => !keys.has(k)),
+    times,
   )
   const known = [...all, ...gone]
   const begins = new Date(instantOf(day, '00:00', zone))
@@ -179,17 +185,15 @@ export async function situationOf(
   const marks = await marksOf(db, [...known.map((j) => j.key)])
   const progress = new Map(
     known.map((j) => {
-      // What mends a wiring is no verification of it.
-      const isVisit = j.key.endsWith(' visit') || j.kind === 'byHand'
-      const own = isVisit && j.loop !== null ? (byLoop.get(j.loop.id) ?? []) : []
+      const own = j.loop === null ? [] : (byLoop.get(j.loop.id) ?? []).filter((r) => speaksOf(r, j.does))
       const said = marks
         .filter((m) => m.subject === j.key && (m.day ?? '') >= day && (m.day ?? '') <= lastDay)
         .map((m) => ({ ...m.payload, at: m.at, byName: m.byName }))
-      return [j.key, { ...progressOf(own, said, !keys.has(j.key)), bad: own.some(foundBad) }] as const
+      return [j.key, { ...progressOf(own, said, !keys.has(j.key), j.does), bad: own.some(foundBad) }] as const
     }),
   )
   return {
-    ...{ day, days, now, zone, plant, people, plans, standing, gone, progress },
+    ...{ day, days, now, zone, plant, people, plans, standing, gone, progress, times },
     packed: packedOf([...(await packedBetween(db, day, lastDay)).values()]),
     presences: said,
     jobs: all,
@@ -309,7 +313,11 @@ export async function planTold(
     people: s.people.map((p, i) => ({
       id: p.id,
       name: p.name,
-      turns: turnsOf(named, i, s.zone),
+      turns: turnsOf(named, i, s.zone).map((t) => ({
+        ...t,
+        chance: chanceTold(s, named, weighed.leaves, p.id, t),
+      })),
+      usual: usualTold(s, jobs, p.id),
     })),
     jobs,
     elsewhere: [...elsewhere(s)].map(([job, day]) => ({ job, day })),
@@ -349,7 +357,13 @@ export async function planTold(
         .filter((t) => t.payload.packed && t.subject.startsWith(k.person))
         .map((t) => t.subject.slice(BEFORE_WHAT)),
     })),
-    missing: missingOf(named, facts.jobs, minuteIso(instantOf(lastDay, '18:00', s.zone))),
+    missing: [
+      ...substitutesOf(
+        named,
+        s.standing.placings.filter((p) => isOpen(s, p.job)),
+      ),
+      ...missingOf(named, facts.jobs, minuteIso(instantOf(lastDay, '18:00', s.zone))),
+    ],
     notes: (await notesBetween(db, dayAfter(s.day, -NOTES_DAYS), lastDay)).map((n) => ({
       id: n.id,
       area: n.payload.area,

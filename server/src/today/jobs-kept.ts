@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto'
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { JobsImported, JobTold } from '@calm/contract/today'
 import type { Person } from '@calm/contract/people'
+import { proceduresOf } from '@calm/core/family/procedures'
 import { harmlessCell } from '@calm/core/harmless-cell'
 import { jobAgreed, jobEntered, jobLetGo } from '@calm/core/record/plant-log/kinds/days'
 import type { HandJob, Wish } from '@calm/core/today/entries'
+import { VERIFY } from '@calm/core/today/does'
 import { KIND_WORDS } from '@calm/core/today/job'
 import { readJobs } from '@calm/core/today/jobs-list'
 import { isNull, sql } from 'drizzle-orm'
@@ -16,13 +19,26 @@ import { handJobs, keepEntry, wishes } from './entries.ts'
 /** Key of a job that somebody entered. */
 export const keyOfHand = (id: string) => `${id} hand`
 
-/** @throws HttpProblem 422 for a loop that is not there */
-async function knownLoop(db: Executor, tag: string | null): Promise<void> {
-  if (tag === null) return
-  const { rows } = await db.execute(
-    sql`select 1 from loops where archived_at is null and upper(tag) = ${tag.toUpperCase()}`,
+const proceduresFor = (document: SavedLoopDocument) => proceduresOf(currentLoopDocument(document).family)
+
+/** @throws HttpProblem 422 for a loop that is not there, and for what cannot be done at it */
+async function knownLoop(db: Executor, { loop: tag, does = null }: HandJob): Promise<void> {
+  if (tag === null) {
+    if (does !== null)
+      throw wrongValues([
+        { path: 'loop', says: 'Choose the loop at which it is done, or leave open what proves it.' },
+      ])
+    return
+  }
+  const { rows } = await db.execute<{ document: SavedLoopDocument }>(
+    sql`select r.document from loops l
+      join loop_revisions r on r.loop_id = l.id and r.number = l.revision
+      where l.archived_at is null and upper(l.tag) = ${tag.toUpperCase()}`,
   )
-  if (rows.length === 0) throw wrongValues([{ path: 'loop', says: `There is no loop ${tag}.` }])
+  const [found] = rows
+  if (!found) throw wrongValues([{ path: 'loop', says: `There is no loop ${tag}.` }])
+  if (does !== null && does !== VERIFY && !proceduresFor(found.document).some((p) => p.id === does))
+    throw wrongValues([{ path: 'does', says: `This procedure is not for ${tag}. Choose one of its own.` }])
 }
 
 export async function addJob(
@@ -32,7 +48,7 @@ export async function addJob(
   person: Person,
   now: Date,
 ): Promise<boolean> {
-  await knownLoop(db, job.loop)
+  await knownLoop(db, job)
   return db.transaction((tx) =>
     keepEntry(
       tx,

@@ -10,8 +10,9 @@ import {
   type LoopAtWork,
   type OpenRun,
 } from '@calm/core/today/from-loop'
-import { toldApart, type Job } from '@calm/core/today/job'
-import { deskWork, verificationWork } from '@calm/core/today/usual-work'
+import { VERIFY, VISIT, type Does } from '@calm/core/today/does'
+import { toldApart, type Job, type Work } from '@calm/core/today/job'
+import { deskWork, procedureName, verificationWork } from '@calm/core/today/usual-work'
 import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -19,11 +20,14 @@ import { allEquipment } from '../equipment/store.ts'
 import { people } from '../people/schema.ts'
 import { loopRevisions, loops, runs } from '../record/schema.ts'
 import { allMarks, handJobs, wishes } from './entries.ts'
-import { usualTimes } from './usual-times.ts'
+import { readBacksWaiting } from './read-backs.ts'
+import type { Times } from './usual-times.ts'
 
 /** So many days beyond those that are planned are looked at: a visit that is due soon can come along. */
 export const LOOK_AHEAD_DAYS = 14
 const ENDED = ['ready', 'signed', 'countersigned', 'done', 'aborted', 'outOfService', 'handedOver']
+
+const procedureSaid = (id: string) => ({ id, minutes: procedureOf(id)?.minutes ?? null })
 
 /** Verifications and procedures that somebody began and nobody ended, the newest of each loop. */
 async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
@@ -49,7 +53,7 @@ async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
     rows.map((r) => [
       r.loopId,
       {
-        kind: r.kind === 'procedure' ? 'procedure' : 'verification',
+        procedure: r.kind === 'procedure' ? procedureSaid(r.procedure ?? '') : null,
         title:
           r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'A procedure') : 'Verification',
         on: isoInstant(r.at).slice(0, 10),
@@ -62,6 +66,7 @@ async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
 /** Loops of which the record may ask something up to a day; whether it does, the core judges. */
 async function loopsAtWork(db: Executor, horizon: string): Promise<LoopAtWork[]> {
   const open = await openRuns(db)
+  const unread = await readBacksWaiting(db)
   const stops = sql`(${loops.summary} -> 'parts' ->> 'wire' = 'stop' or ${loops.summary} -> 'parts' ->> 'setUp' = 'stop' or ${loops.summary} -> 'parts' ->> 'scale' = 'stop')`
   const rows = await db
     .select({
@@ -88,7 +93,7 @@ async function loopsAtWork(db: Executor, horizon: string): Promise<LoopAtWork[]>
           stops,
           sql`${loops.drift} is not null`,
           sql`jsonb_array_length(coalesce(${loopRevisions.document} -> 'toKeyIn', '[]'::jsonb)) > 0`,
-          open.size > 0 ? inArray(loops.id, [...open.keys()]) : undefined,
+          open.size + unread.size > 0 ? inArray(loops.id, [...open.keys(), ...unread.keys()]) : undefined,
         ),
       ),
     )
@@ -107,9 +112,23 @@ async function loopsAtWork(db: Executor, horizon: string): Promise<LoopAtWork[]>
       parts: r.summary.parts,
       open: open.get(r.id) ?? null,
       toKeyIn: document.toKeyIn.length,
+      readBack: unread.get(r.id) ?? null,
       facts: factsOf(document),
     }
   })
+}
+
+/** The page on which a job is done, at its step where there is one. */
+const pageOf = (tag: string, does: Does): string =>
+  does === null
+    ? `/loops/${tag}`
+    : does === VERIFY
+      ? `/loops/${tag}/verify`
+      : `/loops/${tag}/trim?procedure=${does}`
+/** What a procedure asks for, of a job that is one. */
+function takesOf(does: Does): Partial<Work> {
+  const p = does === null ? null : procedureOf(does)
+  return p ? { procedure: procedureName(p.id), permissions: p.permissions } : {}
 }
 
 interface HandLoop {
@@ -135,6 +154,7 @@ async function entered(db: Executor, today: string): Promise<Job[]> {
     const isOver = mark?.payload.mark === 'done' && (mark.day ?? '') < today
     if (!job || isOver) return []
     const loop = job.loop === null ? null : (known.get(job.loop.toUpperCase()) ?? null)
+    const does = loop === null ? null : (job.does ?? null)
     return [
       {
         key: e.subject,
@@ -143,11 +163,12 @@ async function entered(db: Executor, today: string): Promise<Job[]> {
         loop,
         area: job.area,
         why: job.why === '' ? `Entered by ${e.byName}.` : job.why,
-        to: loop ? `/loops/${loop.tag}` : null,
+        to: loop ? pageOf(loop.tag, does) : null,
         due: job.due,
         importance: job.importance,
-        work: deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes),
+        work: { ...deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes), ...takesOf(does) },
         after: [],
+        does,
       },
     ]
   })
@@ -162,6 +183,7 @@ export async function jobsUpTo(
   today: string,
   horizon: string,
   home: string,
+  times: Times,
 ): Promise<JobTold[]> {
   const said = await wishes(db)
   const jobs: Job[] = [
@@ -171,7 +193,6 @@ export async function jobsUpTo(
     ),
     ...(await entered(db, today)),
   ]
-  const times = await usualTimes(db)
   return toldApart(
     jobs,
     (j) => j.title,
@@ -180,8 +201,7 @@ export async function jobsUpTo(
 }
 
 /** A job that stood in a plan and that the record asks for no more: it is told as what it was. */
-export async function jobsGone(db: Executor, keys: readonly string[]): Promise<JobTold[]> {
-  const times = await usualTimes(db)
+export async function jobsGone(db: Executor, keys: readonly string[], times: Times): Promise<JobTold[]> {
   const ids = keys.map((k) => k.slice(0, 36))
   if (ids.length === 0) return []
   const rows = await db
@@ -210,6 +230,7 @@ export async function jobsGone(db: Executor, keys: readonly string[]): Promise<J
       due: '2000-01-01',
       importance: 3,
       after: [],
+      does: what === 'visit' ? VISIT : null,
     }
     if (l)
       return [
@@ -246,7 +267,6 @@ export async function jobsGone(db: Executor, keys: readonly string[]): Promise<J
   })
 }
 
-type Times = Awaited<ReturnType<typeof usualTimes>>
 const withTime = (j: Job, wish: JobTold['wish'], times: Times): JobTold => {
   const usual = times(j.work.procedure, j.work.standard_min, null)
   return { ...j, wish, minutes: wish.minutes ?? usual.minutes, learntFrom: usual.runs }

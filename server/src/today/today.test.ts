@@ -1,5 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { JobTold, PlanTold } from '@calm/contract/today'
+import type { LoopDetail } from '@calm/contract/loops'
+import { factsOf } from '@calm/core/loop/facts'
+import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import type { PlantAtWork } from '@calm/core/today/plant-at-work'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -367,6 +370,98 @@ describe('in the day', () => {
     // It happened: a new plan leaves it where it was.
     const anew = (await make(done.p.made?.id ?? null, { day, how: 'from now' }).expect(200)).body as PlanTold
     expect(anew.placings).toContainEqual(expect.objectContaining({ job: done.job?.key, start: to.start }))
+  })
+  test('a procedure at a loop is no verification of it, and proves no other job there', async () => {
+    const day = '2026-11-27'
+    const hand = async (title: string, does: string | null) => {
+      const id = randomUUID()
+      const job = { title, loop: 'PT-405', area: '400', why: '', due: day, minutes: 30, importance: 3, does }
+      await wren
+        .post('/api/today/jobs')
+        .send({ id, ...job })
+        .expect(200)
+      return `${id} hand`
+    }
+    const jobs = {
+      gasket: await hand('Gasket', null),
+      verify: await hand('Verify it', 'verify'),
+      trim: await hand('Trim it', 'zero-trim'),
+    }
+    const { id: loop } = (await wren.get('/api/loops/PT-405').expect(200)).body as { id: string }
+    const stands = async () => {
+      const p = await look(day)
+      const of = (key: string) => p.progress.find((x) => x.job === key)?.state
+      return [of(jobs.gasket), of(jobs.verify), of(jobs.trim), of(`${loop} visit`) ?? 'not asked for']
+    }
+    const before = await stands()
+    expect(before).toEqual(['open', 'open', 'open', before[3]])
+    const run = randomUUID()
+    await app.tamper(
+      `insert into runs (id, loop_id, kind, procedure, state, verdict, revision, started_at, started_by)
+       select '${run}', '${loop}', 'procedure', 'zero-trim', 'done', 'adjusted', 1, '2026-11-27T09:00:00Z', started_by
+       from runs limit 1`,
+    )
+    expect(await stands()).toEqual(['open', 'open', 'done', before[3]])
+    const p = await look(day)
+    expect(p.jobs.find((j) => j.key === jobs.trim)).toMatchObject({
+      to: '/loops/PT-405/trim?procedure=zero-trim',
+      does: 'zero-trim',
+      work: { procedure: 'run zero-trim' },
+    })
+    await app.tamper(`delete from runs where id = '${run}'`)
+  })
+  test.each([
+    ['a procedure of another kind of meter', { loop: 'PT-405', does: 'flow-zero' }, 'does'],
+    ['one that there is not', { loop: 'PT-405', does: 'polish' }, 'does'],
+    ['one without a loop', { loop: null, does: 'verify' }, 'loop'],
+  ])('%s is refused at its field', async (_, over, path) => {
+    const job = { title: 'x', area: '400', why: '', due: DAY, minutes: 30, importance: 3, ...over }
+    const res = await wren
+      .post('/api/today/jobs')
+      .send({ id: randomUUID(), ...job })
+      .expect(422)
+    expect(paths(res)).toEqual([path])
+  })
+  test('a device that showed something else is to be read back again, until it shows what its sheet says', async () => {
+    const tag = 'LT-302'
+    const loop = (await wren.get(`/api/loops/${tag}`).expect(200)).body as LoopDetail
+    const sheet = judgeSetUp(factsOf(loop.document))?.sheet.filter((l) => l.act !== true) ?? []
+    const waits = async () => (await look()).jobs.find((j) => j.title === `${tag} read back`)?.why
+    const readBack = (last: string | undefined) =>
+      wren
+        .post(`/api/loops/${tag}/read-backs`)
+        .send({
+          id: randomUUID(),
+          at: '2026-11-26T10:00:00.000Z',
+          revision: loop.revision,
+          lines: sheet.map((l, i) => ({
+            says: l.says,
+            read: i === 0 && last !== undefined ? last : l.value,
+          })),
+        })
+        .expect(201)
+    // Nobody ever read it back: nothing is known, and nothing is asked.
+    expect(await waits()).toBeUndefined()
+    await readBack('999 m')
+    expect(await waits()).toBe(`Its device showed another “${sheet[0]?.says ?? ''}” on 2026-11-26.`)
+    await readBack(undefined)
+    expect(await waits()).toBeUndefined()
+  })
+  test('a full day says how likely it ends in time, and gets likelier as jobs come off', async () => {
+    const day = '2026-12-08'
+    const first = await look(day)
+    await make(first.made?.id ?? null, { day }).expect(200)
+    const full = await look(day)
+    const whose = full.people.find((x) => x.turns.some((t) => t.chance !== null))
+    const chance = (p: PlanTold) => p.people.find((x) => x.id === whose?.id)?.turns[0]?.chance
+    expect(chance(full)?.says).toMatch(/^(about (\d times|once) in 10|nearly always|hardly ever)$/)
+    const own = full.placings.filter((x) => x.person === whose?.id)
+    for (const x of own) await place(await look(day), x.job, null).expect(200)
+    expect(chance(await look(day))).toBeNull()
+    // What Wren has done before takes as long as it took Wren.
+    const wrens = full.people.find((x) => x.name.startsWith('Wren'))?.usual ?? []
+    expect(wrens.length).toBeGreaterThan(0)
+    for (const u of wrens) expect(u.slow).toBeGreaterThanOrEqual(u.minutes - 5)
   })
   test('stopped says why and is open again when somebody says so; done by hand is gone tomorrow', async () => {
     const p = await look()

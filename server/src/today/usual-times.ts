@@ -1,4 +1,5 @@
 import { FAMILIES } from '@calm/core/family/index'
+import { procedureName } from '@calm/core/today/usual-work'
 import { usualTime, type UsualTime } from '@calm/core/plan/usual-time'
 import { sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -15,34 +16,43 @@ interface Took {
 }
 
 /**
- * How long verifications took here, from the times of their events: stops taken out, what took less than a minute is no
+ * How long verifications and procedures took here, from the times of their events: stops taken out, what took less than a minute is no
  * measure.
  */
 async function tookOf(db: Executor): Promise<Took[]> {
-  const { rows } = await db.execute<{ kind: string | null; by: string; minutes: number }>(sql`
+  const { rows } = await db.execute<{
+    kind: string | null
+    ran: string | null
+    by: string
+    minutes: number
+  }>(sql`
     with newest as (
-      select r.id, r.started_by, r.started_at, l.summary ->> 'kind' as kind
+      select r.id, r.started_by, r.started_at, l.summary ->> 'kind' as kind, r.procedure as ran
       from runs r join loops l on l.id = r.loop_id
-      where r.kind = 'verification' and r.state in ('ready', 'signed', 'countersigned')
+      where r.state in ('ready', 'signed', 'countersigned') or (r.kind = 'procedure' and r.state = 'done')
       order by r.started_at desc limit ${MOST_RUNS}),
     steps as (
       select e.run_id, extract(epoch from e.at - lag(e.at) over (partition by e.run_id order by e.seq)) / 60 as gap
       from events e where e.run_id in (select id from newest) and e.type not in ('signed', 'returned'))
-    select n.kind, n.started_by as by, round(sum(s.gap) filter (where s.gap between 0 and ${STOP_MIN}))::int as minutes
-    from newest n join steps s on s.run_id = n.id group by n.id, n.kind, n.started_by, n.started_at
+    select n.kind, n.ran, n.started_by as by, round(sum(s.gap) filter (where s.gap between 0 and ${STOP_MIN}))::int as minutes
+    from newest n join steps s on s.run_id = n.id group by n.id, n.kind, n.ran, n.started_by, n.started_at
     order by n.started_at`)
   const idOf = new Map<string | null, string>(FAMILIES.map((f) => [f.title, f.id]))
-  return rows.flatMap(({ kind, by, minutes }) =>
-    minutes >= 1 ? [{ procedure: `verify ${idOf.get(kind) ?? 'loop'}`, by, minutes }] : [],
-  )
+  return rows.flatMap(({ kind, ran, by, minutes }) => {
+    const procedure = ran === null ? `verify ${idOf.get(kind) ?? 'loop'}` : procedureName(ran)
+    return minutes >= 1 ? [{ procedure, by, minutes }] : []
+  })
 }
 
-/** Usual time of a procedure for a person, or for anybody, as the plant's own runs tell it. */
-export async function usualTimes(
-  db: Executor,
-): Promise<
-  (procedure: string, standard_min: number, person: string | null) => UsualTime & { readonly runs: number }
-> {
+/** Usual time of a procedure for a person, or for anybody. */
+export type Times = (
+  procedure: string,
+  standard_min: number,
+  person: string | null,
+) => UsualTime & { readonly runs: number }
+
+/** The same as the plant's own runs tell it. */
+export async function usualTimes(db: Executor): Promise<Times> {
   const all = await tookOf(db)
   return (procedure, standard, person) => {
     const these = all.filter((t) => t.procedure === procedure)

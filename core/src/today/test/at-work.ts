@@ -43,6 +43,7 @@ export const atWork = (over: Partial<LoopAtWork>): LoopAtWork => ({
   parts: Object.fromEntries(PARTS.map((p) => [p, 'good'])) as LoopAtWork['parts'],
   open: null,
   toKeyIn: 0,
+  readBack: null,
   facts: factsOf(pressureLoop(0, 10, 'bar(g)', 0.5)),
   ...over,
 })
@@ -70,6 +71,7 @@ export const planned = (title: string, over: Partial<PlannedJob> = {}): PlannedJ
   importance: 3,
   work: deskWork('a job', 30),
   after: [],
+  does: null,
   wish: {},
   minutes: 30,
   ...over,

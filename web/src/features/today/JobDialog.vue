@@ -9,7 +9,7 @@ import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
 import ReasonDialog from '../../ui/ReasonDialog.vue'
 import StateMark from '../../ui/StateMark.vue'
-import { clockOf, IMPORTANCE_WORDS, markOf } from './say-plan.ts'
+import { clockOf, IMPORTANCE_WORDS, markOf, sayOwn } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 import { wishForm, wishOf } from './wish-form.ts'
 
@@ -36,6 +36,15 @@ const isChanged = computed(() => JSON.stringify(form.value) !== asked)
 const { busy, says, submit, at } = useSubmit()
 const plant = useLive(today.plant, {})
 const roles = computed(() => [...new Set((plant.data.value?.holders ?? []).map((h) => h.role))])
+/** Where its time comes from; of who does it, where that was seen. */
+const timeSays = computed(() => {
+  const own = placing.value ? sayOwn(p.plan.value, placing.value.person, key) : null
+  const n = job.value?.learntFrom ?? 0
+  return (
+    own ??
+    (n > 0 ? `usual here, from ${n} ${n === 1 ? 'time' : 'times'}` : 'usual; nobody has done it here yet')
+  )
+})
 const IMPORTANCE = IMPORTANCE_WORDS.map((title, i) => ({ value: i + 1, title }))
 const HELPERS = [
   { value: 'none', title: 'nobody' },
@@ -160,11 +169,7 @@ async function act(reason: string): Promise<void> {
               v-model="form.minutes"
               label="Minutes"
               inputmode="numeric"
-              :hint="
-                job.learntFrom > 0
-                  ? `usual here, from ${job.learntFrom} times`
-                  : 'usual; nobody has done it here yet'
-              "
+              :hint="timeSays"
               persistent-hint
               :error-messages="at('wish.minutes') ?? []"
             />
@@ -242,7 +247,7 @@ async function act(reason: string): Promise<void> {
               >Save</v-btn
             >
             <v-btn
-              v-if="!key.endsWith(' visit') && progress?.state === 'open'"
+              v-if="job.does === null && progress?.state === 'open'"
               height="48"
               @click="p.mark(key, 'done', '')"
               >Done</v-btn

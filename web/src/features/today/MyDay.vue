@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import ReasonDialog from '../../ui/ReasonDialog.vue'
-import { clockOf, markOf } from './say-plan.ts'
+import { clockOf, markOf, sayChance, sayOwn } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** What is next for one person, large; what comes after it; what is behind. */
@@ -26,7 +26,12 @@ const job = computed(() => (next.value ? p.jobs.value.get(next.value.job) : unde
 const at = (iso: string) => clockOf(iso, p.plan.value?.zone ?? 'UTC')
 const people = computed(() => (p.plan.value?.people ?? []).map((x) => ({ value: x.id, title: x.name })))
 /** Whether it is done shows in the record of its loop. */
-const isTold = computed(() => next.value?.job.endsWith(' visit') ?? false)
+const isTold = computed(() => (job.value?.does ?? null) !== null)
+const own = computed(() => (next.value ? sayOwn(p.plan.value, next.value.person, next.value.job) : null))
+const turn = computed(() =>
+  p.plan.value?.people.find((x) => x.id === whose.value)?.turns.find((t) => t.chance !== null),
+)
+const chance = computed(() => (turn.value ? sayChance(turn.value, p.plan.value?.zone ?? 'UTC') : null))
 const isHelper = computed(() => next.value?.helper === whose.value)
 const notes = computed(() => (p.plan.value?.notes ?? []).slice(-3).reverse())
 
@@ -58,6 +63,7 @@ const ASKS = {
       <span v-if="agenda.length > 0" class="quiet"
         >{{ agenda.filter((x) => stateOf(x) === 'done').length }} of {{ agenda.length }} done</span
       >
+      <span v-if="chance" :class="turn?.chance?.low ? 'risky' : 'quiet'">{{ chance }}</span>
     </div>
     <p v-if="agenda.length === 0" class="answer">
       {{ p.plan.value?.made ? 'Nothing is planned here on this day.' : 'This day is not planned yet.' }}
@@ -86,6 +92,10 @@ const ASKS = {
       <dl class="facts">
         <dt>Where</dt>
         <dd>{{ job.area }}, leave at {{ at(next.leaves) }}</dd>
+        <template v-if="own">
+          <dt>Takes</dt>
+          <dd>{{ own }}</dd>
+        </template>
         <template v-if="next.helper !== null">
           <dt>{{ isHelper ? 'You help' : 'Helped by' }}</dt>
           <dd>{{ p.nameOf.value.get(isHelper ? next.person : next.helper) }}</dd>
@@ -152,6 +162,9 @@ const ASKS = {
 </template>
 
 <style scoped>
+.risky {
+  color: var(--look);
+}
 .whose {
   max-width: 300px;
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { loops, today } from '@calm/contract/api/addresses'
-import { computed, ref, watch } from 'vue'
+import { VERIFY } from '@calm/core/today/does'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { call } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
@@ -20,14 +21,33 @@ const form = ref({
   due: p.plan.value?.day ?? '',
   minutes: '60',
   importance: 3,
+  does: null as string | null,
 })
 const tags = computed(() => (list.data.value ?? []).map((l) => l.tag))
+/** What can be done at the loop, by the kind of meter that it is. */
+const detail = useLive(loops.one, () => (form.value.loop === null ? null : { loop: form.value.loop }))
+const ways = shallowRef<{ value: string | null; title: string }[]>([])
+watch(
+  () => detail.data.value,
+  async (d) => {
+    ways.value = []
+    if (!d) return
+    const { proceduresOf } = await import('@calm/core/family/procedures')
+    if (detail.data.value?.id !== d.id) return
+    ways.value = [
+      { value: null, title: 'whoever did it says so' },
+      { value: VERIFY, title: 'a verification' },
+      ...proceduresOf(d.document.family).map((x) => ({ value: x.id, title: x.title })),
+    ]
+  },
+)
 const areas = computed(() => [...new Set((list.data.value ?? []).map((l) => l.area))])
 watch(
   () => form.value.loop,
   (tag) => {
     const area = (list.data.value ?? []).find((l) => l.tag === tag)?.area
     if (area !== undefined) form.value.area = area
+    form.value.does = null
   },
 )
 const IMPORTANCE = IMPORTANCE_WORDS.map((title, i) => ({ value: i + 1, title }))
@@ -64,6 +84,13 @@ async function save(): Promise<void> {
             label="Loop"
             clearable
             :error-messages="at('loop') ?? []"
+          />
+          <v-select
+            v-if="ways.length > 0"
+            v-model="form.does"
+            :items="ways"
+            label="Done is shown by"
+            :error-messages="at('does') ?? []"
           />
           <v-select v-model="form.area" :items="areas" label="Area" :error-messages="at('area') ?? []" />
           <v-text-field v-model="form.due" type="date" label="Due" :error-messages="at('due') ?? []" />

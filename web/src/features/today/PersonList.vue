@@ -4,7 +4,7 @@ import { mdiDragVertical } from '@mdi/js'
 import type Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import StateMark from '../../ui/StateMark.vue'
-import { clockOf, IMPORTANCE_WORDS, markOf } from './say-plan.ts'
+import { clockOf, IMPORTANCE_WORDS, markOf, sayChance } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** Jobs of one person in their order, or those that have no place: dragged from list to list, or moved by keys. */
@@ -31,6 +31,8 @@ const there = computed(() =>
     .map((t) => `${clockOf(t.from, zone.value)} to ${clockOf(t.to, zone.value)}`)
     .join(', '),
 )
+const turn = computed(() => told.value?.turns.find((t) => t.day === day && t.chance !== null))
+const chance = computed(() => (turn.value ? sayChance(turn.value, zone.value) : null))
 const broken = computed(() => new Set((p.plan.value?.broken ?? []).map((b) => b.job)))
 
 const list = useTemplateRef<HTMLElement>('list')
@@ -103,6 +105,7 @@ const lastOf = (who: string | null): string | null =>
     <h2 v-if="told" class="part">
       {{ told.name }} <span class="quiet small mono">{{ there || 'not there' }}</span>
     </h2>
+    <p v-if="chance" class="small chance" :class="turn?.chance?.low ? 'risky' : 'quiet'">{{ chance }}</p>
     <ul :key="drawn" ref="list" class="cards" :data-person="person ?? ''">
       <li
         v-for="(l, i) in lines"
@@ -143,6 +146,12 @@ const lastOf = (who: string | null): string | null =>
 </template>
 
 <style scoped>
+.chance {
+  margin: -4px 0 8px;
+}
+.risky {
+  color: var(--look);
+}
 .cards {
   list-style: none;
   padding: 0;

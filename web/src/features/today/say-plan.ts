@@ -38,6 +38,21 @@ export function sayQuality(made: PlanTold['made'], broken: number): string {
   return `The best of ${w.steps.toLocaleString('en')} tries; not proved: ${least}.`
 }
 
+type Turn = PlanTold['people'][number]['turns'][number]
+/** Whether a turn ends in time, by how long what is left of it usually takes; null where nothing is left. */
+export function sayChance({ chance, to }: Turn, zone: string): string | null {
+  if (!chance) return null
+  return `usually done at ${clockOf(chance.ends, zone)}, ${chance.says} by ${clockOf(to, zone)}`
+}
+/** How long somebody takes for a job of its kind, where that was seen. */
+export function sayOwn(plan: PlanTold | null, person: string, job: string): string | null {
+  const p = plan?.people.find((x) => x.id === person)
+  const u = p?.usual.find((x) => x.job === job)
+  return p && u
+    ? `${p.name} usually needs ${u.minutes} min, ${u.slow} at most in 9 of 10 (${u.runs === 1 ? 'once' : `${u.runs} times`} before)`
+    : null
+}
+
 const ITEMS: Readonly<Record<string, readonly [name: string, unit: string]>> = {
   couplant_g: ['Couplant', 'g'],
   film_cm2: ['Film', 'cm²'],

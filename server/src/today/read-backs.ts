@@ -1,0 +1,58 @@
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
+import type { SheetLine } from '@calm/core/family/family'
+import { factsOf } from '@calm/core/loop/facts'
+import { judgeSetUp } from '@calm/core/loop/set-up-findings'
+import { settingsReadBack } from '@calm/core/record/kinds/settings-read-back'
+import { sheetWaits } from '@calm/core/today/sheet-waits'
+import { sql } from 'drizzle-orm'
+import type { Executor } from '../db/connection.ts'
+
+interface Row extends Record<string, unknown> {
+  readonly id: string
+  readonly document: SavedLoopDocument
+  readonly before: SavedLoopDocument
+  readonly changed_on: string
+  readonly read_back: unknown
+  readonly read_on: string
+}
+const sheetOf = (document: SavedLoopDocument): readonly SheetLine[] =>
+  judgeSetUp(factsOf(currentLoopDocument(document)))?.sheet ?? []
+
+/**
+ * Loops whose device has to be read back again, with why: only those whose set-up changed since it was, or whose device
+ * showed something else, are looked at.
+ */
+export async function readBacksWaiting(
+  db: Executor,
+): Promise<Map<string, { readonly why: string; readonly since: string }>> {
+  const { rows } = await db.execute<Row>(sql`
+    select l.id, now.document, was.document as before, to_char(now.at at time zone 'UTC', 'YYYY-MM-DD') as changed_on,
+      seen.payload as read_back, to_char(seen.at at time zone 'UTC', 'YYYY-MM-DD') as read_on
+    from loops l
+    join lateral (
+      select e.payload, e.at from events e
+      where e.loop_id = l.id and e.type = ${settingsReadBack.type} order by e.seq desc limit 1) seen on true
+    join loop_revisions now on now.loop_id = l.id and now.number = l.revision
+    join loop_revisions was on was.loop_id = l.id and was.number = (seen.payload ->> 'revision')::int
+    where l.archived_at is null and (jsonb_path_exists(seen.payload, '$.lines[*] ? (@.same == false)')
+        or ${sql.join(
+          // What the sheet is worked out from.
+          ['setUp', 'path', 'trips', 'family'].map(
+            (part) => sql`now.document -> ${part}::text is distinct from was.document -> ${part}::text`,
+          ),
+          sql` or `,
+        )})`)
+  return new Map(
+    rows.flatMap((r) => {
+      const told = settingsReadBack.payload.safeParse(r.read_back)
+      if (!told.success) return []
+      const waits = sheetWaits({
+        lines: sheetOf(r.document),
+        before: sheetOf(r.before),
+        readBack: { on: r.read_on, lines: told.data.lines },
+        changedOn: r.changed_on,
+      })
+      return waits ? [[r.id, waits] as const] : []
+    }),
+  )
+}
