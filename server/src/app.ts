@@ -57,6 +57,8 @@ import { surveyHandlers } from './surveys/handlers.ts'
 import { todayHandlers } from './today/handlers.ts'
 import { settingsHandlers } from './settings/handlers.ts'
 import { sessionHandlers } from './session/handlers.ts'
+import { providerHandlers } from './session/provider-handlers.ts'
+import type { Provider } from './session/provider.ts'
 import { cookieName, endsWhenIdle, sessions } from './session/session.ts'
 import type { Pool } from './work/pool.ts'
 import { version } from './version.ts'
@@ -70,6 +72,8 @@ export interface Settings {
   /** Shown on the sign-in page of the demo plant; nobody elsewhere. */
   readonly demo: readonly DemoSignIn[]
   readonly idleHours: number
+  /** The plant's own sign-in, by OpenID Connect; null: everybody signs in here. */
+  readonly provider: Provider | null
   /** Everything goes by https: the cookie is bound to this host and sent by nothing else. */
   readonly onlyHttps: boolean
   readonly dataFolder: string
@@ -122,6 +126,7 @@ function handlersOf(parts: Parts): Bound[] {
     ...runHandlers(db, pool, clock, link),
     ...systemHandlers(parts),
     ...sessionHandlers(db, clock, parts.settings.demo, cookieName(parts.settings.onlyHttps)),
+    ...providerHandlers(db, clock, parts.settings.provider, cookieName(parts.settings.onlyHttps)),
     ...registerHandlers(db, clock),
     ...logbookHandlers(db, clock),
     ...proofHandlers(parts.connection, parts.settings.headsFile),
@@ -177,8 +182,8 @@ export async function createApp(parts: Parts): Promise<Express> {
         req: (r: { id: string; method: string; url: string }) => ({
           id: r.id,
           method: r.method,
-          // A calendar's address holds its token.
-          url: r.url.replace(/([?&]token=)[^&]*/, '$1…'),
+          // A calendar's address holds its token, that of the plant's own sign-in its code.
+          url: r.url.replace(/([?&](?:token|code|state)=)[^&]*/g, '$1…'),
         }),
         res: (r: { statusCode: number }) => ({ status: r.statusCode }),
       },

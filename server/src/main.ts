@@ -19,6 +19,8 @@ import { plantKey, type PlantKey } from './plant-log/plant-key.ts'
 import { startSender } from './programs/sender.ts'
 import { startSealer } from './plant-log/sealer.ts'
 import { headsFile, keyFile } from './plant-log/where.ts'
+import { readProvider } from './session/provider-settings.ts'
+import { providerOf, type Provider } from './session/provider.ts'
 import { startPool } from './work/pool.ts'
 
 const STOP_AFTER_MS = 3_000
@@ -84,6 +86,11 @@ function plantKeyOrGiveUp(): PlantKey {
     return giveUp(error instanceof Error ? error.message : String(error))
   }
 }
+/** The plant's own sign-in as the environment tells it; null: everybody signs in here. */
+function providerOrGiveUp(): Provider | null {
+  const told = readProvider(process.env)
+  return typeof told === 'string' ? giveUp(told) : told && providerOf(told)
+}
 const cannotStart = (error: Error) => giveUp(`Calm Loop cannot start: ${error.message}`)
 process.on('uncaughtException', cannotStart)
 
@@ -107,6 +114,7 @@ const settings: Settings = {
   onlyHttps: tls !== null || (proxy !== null && address?.startsWith('https:') === true),
   demo: process.env['CALM_DEMO'] === 'none' ? [] : demoFiles().people,
   idleHours: numberOf('CALM_IDLE_HOURS', 8, 0.01, 168),
+  provider: providerOrGiveUp(),
   headsFile: headsFile(process.env),
   dataFolder: process.env['CALM_DATA_DIR'] ?? '.',
   backupFolder: process.env['CALM_BACKUP_DIR'] === 'none' ? null : backups.folder,

@@ -5,6 +5,9 @@
 export const session = {
   demo: 'GET /api/session/demo',
   one: 'GET /api/session',
+  provider: 'GET /api/session/provider',
+  toProvider: 'GET /api/session/provider/go',
+  fromProvider: 'GET /api/session/provider/back',
   signIn: 'POST /api/session',
   signOut: 'DELETE /api/session',
   signOutEverywhere: 'DELETE /api/session/everywhere',

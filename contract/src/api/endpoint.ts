@@ -25,8 +25,8 @@ export interface Endpoint {
   /** The largest body; the usual one where it is silent. */
   readonly largest?: '5mb' | '64mb'
   readonly answer: z.ZodType | MediaType
-  /** 200 where it is silent; 204 answers nothing. */
-  readonly status?: 201 | 204
+  /** 200 where it is silent; 204 answers nothing, 303 sends a browser elsewhere. */
+  readonly status?: 201 | 204 | 303
   /** It may also answer the same with this status. */
   readonly also?: 503
   /** What only this one refuses; what every one may refuse is not said again. */

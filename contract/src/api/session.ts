@@ -18,6 +18,25 @@ import { EVERYONE, type Endpoint } from './endpoint.ts'
 
 export const sessionApi = {
   [session.one]: { says: 'Who is signed in', allow: 'anyone', answer: SessionInfo },
+  [session.provider]: {
+    says: 'What the plant calls its own sign-in, by OpenID Connect; null where it has none',
+    allow: 'anyone',
+    answer: z.object({ name: z.string().nullable() }),
+  },
+  [session.toProvider]: {
+    says: 'Go to the plant’s own sign-in: a browser is sent on there',
+    allow: 'anyone',
+    answer: z.null(),
+    status: 303,
+    problems: ['not-found'],
+  },
+  [session.fromProvider]: {
+    says: 'Where the plant’s own sign-in sends a browser back to: signed in, or to the sign-in page with why not',
+    allow: 'anyone',
+    answer: z.null(),
+    status: 303,
+    problems: ['not-found'],
+  },
   [session.signIn]: {
     says: 'Sign in',
     allow: 'anyone',
@@ -58,7 +77,11 @@ export const sessionApi = {
   [session.key]: {
     says: 'This person’s signing key, the private half wrapped by the password; null without one',
     allow: EVERYONE,
-    answer: z.object({ key: OwnKey.nullable() }),
+    answer: z.object({
+      key: OwnKey.nullable(),
+      /** Without a password here: who signs in elsewhere chooses one for signing alone. */
+      signsInElsewhere: z.boolean(),
+    }),
     problems: ['too-many'],
   },
   [session.factor]: {

@@ -26,6 +26,9 @@ describe('nothing is open by default', () => {
     const open = ALL.filter((e) => e.allow === 'anyone').map((e) => `${e.method} ${e.path}`)
     expect(open).toEqual([
       'get /api/session',
+      'get /api/session/provider',
+      'get /api/session/provider/go',
+      'get /api/session/provider/back',
       'post /api/session',
       'get /api/session/demo',
       'delete /api/session',

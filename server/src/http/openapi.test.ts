@@ -12,7 +12,9 @@ describe('the description of the API', () => {
   test('a strict linter finds nothing in it', async () => {
     const config = await createConfig({ extends: ['recommended-strict'] })
     const told = await lintFromString({ source: JSON.stringify(description), config })
-    expect(told.map((p) => `${p.ruleId} ${p.message} ${p.location[0]?.pointer}`)).toEqual([])
+    const says = told.map((p) => `${p.ruleId} ${p.message} ${p.location[0]?.pointer}`)
+    // A browser that is sent elsewhere gets no 2xx, and that is all its answer.
+    expect(says.filter((s) => !/^operation-2xx-response .*session~1provider~1(go|back)/.test(s))).toEqual([])
   })
   test('it holds each address once, and each calculation', () => {
     const addresses = Object.values(ADDRESSES).flatMap((group) => Object.values(group))

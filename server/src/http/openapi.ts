@@ -92,6 +92,7 @@ function answersOf(e: Endpoint, says: string): Json {
       ? { [e.answer]: { schema: { type: 'string' } } }
       : { 'application/json': { schema: json(e.answer, 'output') } }
   if (e.status === 204) return { 204: { description: 'Done' } }
+  if (e.status === 303) return { 303: { description: 'A browser goes on elsewhere' } }
   const done = { [e.status ?? 200]: { description: says, content } }
   return e.also === undefined
     ? done

@@ -28,12 +28,15 @@ export const people = pgTable(
     until: date({ mode: 'string' }),
     /** Of the demo plant: may not sign in anywhere else. */
     demo: boolean().notNull().default(false),
-    /** Null while an invitation or a new password is waited for. */
+    /** Null while an invitation or a new password is waited for, and for who signs in elsewhere. */
     passwordHash: text(),
+    /** Who this is at the plant's own sign-in: its address and its identifier there; null: signs in here. */
+    provider: text(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
     uniqueIndex('people_name_whatever_case').on(sql`lower(${t.name})`),
+    uniqueIndex('people_one_each_at_the_provider').on(t.provider),
     check(
       'people_role_known',
       sql`${t.role} in ('administrator', 'technician', 'reviewer', 'planner', 'viewer')`,

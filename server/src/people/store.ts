@@ -51,6 +51,12 @@ export async function personWithHash(db: Executor, name: string) {
   return row ? { ...row, person: asPerson(row) } : null
 }
 
+/** Whether somebody has no password here, but the plant's own sign-in. */
+export async function signsInElsewhere(db: Executor, id: string): Promise<boolean> {
+  const [row] = await db.select({ provider: people.provider }).from(people).where(eq(people.id, id))
+  return (row?.provider ?? null) !== null
+}
+
 /** The whole row, held for this transaction; null where there is none. */
 export async function holdPerson(tx: Executor, id: string): Promise<Row | null> {
   const [row] = await tx.select().from(people).where(eq(people.id, id)).for('update')

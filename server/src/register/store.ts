@@ -250,7 +250,7 @@ export async function changeState(
     if (row.state === state) return registered(tx, id, now)
     if (row.state === 'left')
       throw conflict(`${row.shownName} has left. Invite the person again under another sign-in name.`)
-    if (state === 'active' && row.passwordHash === null)
+    if (state === 'active' && row.passwordHash === null && row.provider === null)
       throw conflict(`${row.shownName} has no password yet. Give a new link instead.`)
     if (state !== 'active') {
       if (row.id === by.id) throw conflict('Nobody locks the own account. Ask another administrator.')
@@ -286,6 +286,8 @@ export async function resetPassword(
 ): Promise<PasswordLink> {
   return db.transaction(async (tx) => {
     const row = await held(tx, id)
+    if (row.provider !== null)
+      throw conflict(`${row.shownName} signs in by the plant’s own sign-in and has no password here.`)
     if (row.state === 'left' || row.state === 'locked')
       throw conflict(
         `${row.shownName} is ${row.state === 'left' ? 'gone' : 'locked'}: there is nothing to reset.`,

@@ -12,7 +12,7 @@ import { beginKey, keyOf, wrapAnew } from '../people/keys.ts'
 import { hashPassword, isPassword, refuseCommon } from '../people/passwords.ts'
 import { people } from '../people/schema.ts'
 import { checkCode, confirmFactor, endFactor, factorOf, offerFactor } from '../people/second-factor.ts'
-import { allPeople, personWithHash } from '../people/store.ts'
+import { allPeople, personWithHash, signsInElsewhere } from '../people/store.ts'
 import { note } from '../plant-log/note.ts'
 import { noteTry, refuseGuesses, takeTry, type Tried } from './limits.ts'
 import { beginSession, endNamed, endSession, endSessionsOf, openSessions } from './session.ts'
@@ -164,7 +164,7 @@ export const sessionHandlers = (
     }),
     bind(session.key, async ({ person }) => {
       await refuseGuesses(db, person.id, clock())
-      return { key: await keyOf(db, person.id) }
+      return { key: await keyOf(db, person.id), signsInElsewhere: await signsInElsewhere(db, person.id) }
     }),
     bind(session.noteFailure, async ({ body, person }) => {
       const payload = { shownName: person.shownName, tag: body.tag, why: 'wrong password' }

@@ -74,6 +74,7 @@ export async function testApp({
       address: null,
       proxy: null,
       idleHours: 8,
+      provider: null,
       onlyHttps: false,
       demo: demoFiles().people,
       headsFile: null,

@@ -14,6 +14,8 @@ import SecondFactor from './SecondFactor.vue'
 const session = useSession()
 const key = shallowRef<OwnKey | null>(null)
 const open = shallowRef<readonly OpenSession[]>([])
+/** Signs in by the plant's own sign-in: no password here but the one for signing. */
+const isElsewhere = ref(false)
 const says = ref<string | null>(null)
 const done = ref<string | null>(null)
 const old = ref('')
@@ -22,7 +24,9 @@ const oldSays = ref<string | null>(null)
 async function look(): Promise<void> {
   try {
     open.value = await call(at.open, {})
-    key.value = (await call(at.key, {})).key
+    const told = await call(at.key, {})
+    key.value = told.key
+    isElsewhere.value = told.signsInElsewhere
   } catch (error) {
     says.value = sayProblem(error)
   }
@@ -53,6 +57,10 @@ async function change(next: string): Promise<void> {
     else throw error
   }
 }
+/** Of who signs in elsewhere: what opens the key is known to nobody else. */
+async function beginKey(password: string): Promise<void> {
+  key.value = (await call(at.beginKey, {}, await makeKey(password, session.person?.id ?? ''))).key
+}
 async function end(s: OpenSession): Promise<void> {
   try {
     open.value = await call(at.endOpen, { session: s.id })
@@ -74,13 +82,24 @@ async function end(s: OpenSession): Promise<void> {
       <h2>Signing key</h2>
       <p v-if="key">
         Key <span class="mono">{{ key.fingerprint.slice(0, 16) }}</span> since {{ sayInstant(key.from) }}. It
-        was made in a browser, and only your password opens it, for one signature at a time.
+        was made in a browser, and only your {{ isElsewhere ? 'signing password' : 'password' }} opens it, for
+        one signature at a time.
+        <template v-if="isElsewhere"
+          >Lost, an administrator ends the key, and you begin another one.</template
+        >
       </p>
+      <div v-else-if="isElsewhere && canSign()" class="stack narrow">
+        <p class="quiet">
+          You sign in by the plant’s own sign-in. To sign records, choose a password for signing: it opens
+          your key, for one signature at a time, and nobody else knows it.
+        </p>
+        <NewPassword does="Make my key" path="wrapped" :act="beginKey" />
+      </div>
       <p v-else class="quiet">
         No key. One is made when you sign in over a secure connection, if your role signs.
       </p>
     </section>
-    <section class="stack narrow" aria-label="Password">
+    <section v-if="!isElsewhere" class="stack narrow" aria-label="Password">
       <h2>Password</h2>
       <p v-if="done" role="status">{{ done }}</p>
       <NewPassword :key="done ?? ''" does="Change it" path="next" :act="change">
@@ -93,7 +112,7 @@ async function end(s: OpenSession): Promise<void> {
         />
       </NewPassword>
     </section>
-    <SecondFactor />
+    <SecondFactor v-if="!isElsewhere" />
     <section class="stack" aria-label="Where you are signed in">
       <h2>Where you are signed in</h2>
       <v-table v-key-scroll aria-label="Sessions, scrolls sideways">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { ApiProblem, sayProblem } from '../../api/call.ts'
+import { session as at, urlOf } from '@calm/contract/api/addresses'
+import { computed, onMounted, ref, watch } from 'vue'
+import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 
 /** Name and password; used on the sign-in page and over a screen whose session has ended. */
@@ -16,6 +17,11 @@ const password = ref('')
 const code = ref<string | null>(null)
 const says = ref<string | null>(null)
 const busy = ref(false)
+/** What the plant calls a sign-in of its own; null where it has none. */
+const provider = ref<string | null>(null)
+onMounted(async () => {
+  provider.value = (await call(at.provider, {}).catch(() => null))?.name ?? null
+})
 watch([name, password], () => (code.value = null))
 const another = computed(
   () => as !== null && name.value.trim().toLowerCase() !== as.name.toLowerCase() && name.value.trim() !== '',
@@ -82,6 +88,7 @@ defineExpose({ enter })
     />
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <v-btn type="submit" color="primary" variant="flat" height="48" :loading="busy">Sign in</v-btn>
+    <v-btn v-if="provider" height="48" :href="urlOf(at.toProvider, {})">By {{ provider }}</v-btn>
   </form>
 </template>
 

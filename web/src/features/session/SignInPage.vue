@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { session as at } from '@calm/contract/api/addresses'
 import type { DemoSignIn } from '@calm/contract/people'
-import { defineAsyncComponent, onMounted, shallowRef, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, onMounted, shallowRef, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
@@ -25,6 +25,16 @@ async function enter(p: DemoSignIn): Promise<void> {
   await form.value?.enter(p.name, p.password)
 }
 const route = useRoute()
+/** Why the plant's own sign-in did not let somebody in. */
+const ELSEWHERE: Readonly<Record<string, string>> = {
+  away: 'The plant’s own sign-in does not answer. Try again in a moment.',
+  answer: 'The plant’s own sign-in did not let you in, or it took too long. Try again.',
+  role: 'The plant’s own sign-in knows you, but no group of yours works in Calm Loop. Ask who keeps the groups.',
+  taken:
+    'Somebody signs in here by your name and a password. If that is you, use the password; else ask an administrator.',
+  locked: 'Your account here is locked or closed. Ask an administrator.',
+}
+const kept = computed(() => ELSEWHERE[String(route.query['elsewhere'] ?? '')] ?? null)
 const router = useRouter()
 function onward(): void {
   const next = route.query['next']
@@ -40,7 +50,8 @@ function onward(): void {
       <p class="quiet">From the nameplate to the signed record of a measuring loop.</p>
       <WaitingForOthers />
       <FirstAdministrator v-if="first" @done="onward" />
-      <SignInForm v-else ref="form" @done="onward" />
+      <p v-if="kept" role="alert" class="kept">{{ kept }}</p>
+      <SignInForm v-if="!first" ref="form" @done="onward" />
       <section v-if="demo.length > 0" class="stack demo" aria-label="The demo plant">
         <p>This is the demo plant: an invented works, with nobody’s real data. Sign in with one click:</p>
         <v-btn v-for="p in demo" :key="p.name" @click="enter(p)">{{ p.shownName }}</v-btn>
@@ -61,6 +72,9 @@ function onward(): void {
   display: grid;
   place-items: center;
   padding: 24px;
+}
+.kept {
+  color: var(--stop);
 }
 .demo {
   border-top: var(--line) solid var(--hair);

@@ -81,7 +81,7 @@ const rowsOf = (phase: Phase) =>
 async function keyNow(): Promise<CryptoKey | string> {
   const { key } = await call(sessionAt.key, {})
   if (key === null)
-    return 'You have no signing key yet. Sign out and in again: one is made with your password.'
+    return 'You have no signing key yet. It is made when you sign in with a password, or under your name if you sign in elsewhere.'
   const priv = await openKey(key, password.value, session.person?.id ?? '')
   if (priv) {
     fingerprint = key.fingerprint

@@ -15,6 +15,7 @@ import {
   passwordChanged,
   passwordReset,
   personAdded,
+  personCame,
   personChanged,
   personInvited,
   personJoined,
@@ -45,6 +46,7 @@ import { signedIn, signedOut, signInFailed } from './sign-ins.ts'
 const ALL = [
   personAdded,
   personInvited,
+  personCame,
   personJoined,
   personChanged,
   personLocked,

@@ -13,6 +13,14 @@ export const personAdded = plantKind({
   title: 'Person added',
   says: (p) => `${p.shownName} (${p.name}) works here as ${p.role}.`,
 })
+export const personCame = plantKind({
+  type: 'person.came',
+  group: 'people',
+  payload: z.strictObject({ shownName: name, name, role }),
+  title: 'Person came by the plant’s own sign-in',
+  says: (p) =>
+    `${p.shownName} (${p.name}) signed in by the plant’s own sign-in for the first time, as ${p.role}.`,
+})
 export const personInvited = plantKind({
   type: 'person.invited',
   group: 'people',
