@@ -20,9 +20,7 @@ const Way = z.object({ state: z.string(), nonce: z.string(), verifier: z.string(
 
 /** away: the sign-in does not answer; answer: it said no, or what came back is not what was asked for. */
 type NotIn = KeptOut | 'away' | 'answer'
-const WHY: Readonly<Record<NotIn, string>> = {
-  away: 'the plant’s own sign-in does not answer',
-  answer: 'the plant’s own sign-in said no, or its answer is not the one that was asked for',
+const WHY: Readonly<Record<KeptOut, string>> = {
   role: 'the plant’s own sign-in tells no role',
   taken: 'the name is somebody else’s here',
   locked: 'locked, gone or past the last day',
@@ -47,11 +45,15 @@ export function providerHandlers(
     ...{ httpOnly: true, path: WAY_PATH, sameSite: 'lax' as const },
     secure: cookie.startsWith('__Host-'),
   }
-  async function notIn(req: Request, res: Response, why: NotIn, name = 'unknown'): Promise<null> {
-    const payload = { name, address: (req.ip ?? '').slice(0, 60), why: WHY[why] }
-    await note(db, { kind: signInFailed, payload, by: null }, clock())
+  const notIn = (res: Response, why: NotIn): null => {
     res.redirect(303, `/sign-in?elsewhere=${why}`)
     return null
+  }
+  /** Only of whom the provider knows: what anybody can send writes nothing into the plant's log. */
+  async function keptOut(req: Request, res: Response, why: KeptOut, name: string): Promise<null> {
+    const payload = { name, address: (req.ip ?? '').slice(0, 60), why: WHY[why] }
+    await note(db, { kind: signInFailed, payload, by: null }, clock())
+    return notIn(res, why)
   }
   return [
     bind(session.provider, () => ({ name: provider?.name ?? null })),
@@ -61,7 +63,7 @@ export function providerHandlers(
         req.log.warn(error)
         return null
       })
-      if (!way) return notIn(req, res, 'away')
+      if (!way) return notIn(res, 'away')
       res.cookie(WAY_COOKIE, JSON.stringify(way.keeps), { ...options, maxAge: WAY_MS })
       res.redirect(303, way.to.href)
       return null
@@ -78,10 +80,10 @@ export function providerHandlers(
           req.log.warn(error)
           return null
         }))
-      if (!who) return notIn(req, res, 'answer')
+      if (!who) return notIn(res, 'answer')
       const now = clock()
       const person = await db.transaction((tx) => personFrom(tx, who, now))
-      if (typeof person === 'string') return notIn(req, res, person, who.name)
+      if (typeof person === 'string') return keptOut(req, res, person, who.name)
       await beginSession(req, person.id)
       const payload = { shownName: person.shownName, address: (req.ip ?? '').slice(0, 60) }
       await note(db, { kind: signedIn, payload, by: person.id, subject: person.id }, clock())

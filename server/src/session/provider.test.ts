@@ -130,6 +130,20 @@ describe('the plant’s own sign-in', () => {
     expect((await asks.get(late).expect(303)).headers).toMatchObject({ location: '/' })
     expect((await asks.get(late).expect(303)).headers).toMatchObject(refused)
   })
+  test('what anybody can send writes nothing into the log of the plant; who is known and kept out stands there', async () => {
+    const failures = async () => {
+      const { rows } = await app.connection.pool.query<{ n: number }>(
+        `select count(*)::int as n from plant_events where type = 'sign-in.failed'`,
+      )
+      return rows[0]?.n ?? -1
+    }
+    const before = await failures()
+    for (let i = 0; i < 5; i++)
+      await app.anyone().get('/api/session/provider/back?code=1&state=2').expect(303)
+    expect(await failures()).toBe(before)
+    await signIn({ ...CURLEW, sub: 'x-9', groups: [] })
+    expect(await failures()).toBe(before + 1)
+  })
   test('who is locked here stays out, whatever is told there', async () => {
     const { person } = await signIn(CURLEW)
     const plover = await app.as('plover')
