@@ -89,6 +89,14 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   await expect(wren.getByText(/nobody said how well the rate is known/)).toBeVisible()
   await wren.getByRole('textbox', { name: 'Rate, ± %' }).fill('1')
   await expect(wren.getByText(/they do not agree/)).toBeVisible()
+  // Readings of these two ends say nothing of another stretch, and are not lost for it.
+  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await expect(
+    wren.getByText(/Not judged: the counter was read at the ends of another stretch/),
+  ).toBeVisible()
+  await expect(wren.getByText(/they do not agree/)).toHaveCount(0)
+  await wren.getByRole('button', { name: 'Back to it' }).click()
+  await expect(wren.getByText(/they do not agree/)).toBeVisible()
   const { violations } = await new AxeBuilder({ page: wren }).analyze()
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
   await wren.setViewportSize({ width: 390, height: 844 })

@@ -49,10 +49,7 @@ export function providerOf(s: ProviderSettings): Provider {
     known ??= oidc.discovery(s.issuer, s.clientId, s.clientSecret, undefined, {
       timeout: ANSWER_S,
       // An identity is taken by its signature; without a certificate only on this machine.
-      execute: [
-        oidc.enableNonRepudiationChecks,
-        ...(LOCAL.has(s.issuer.hostname) ? [plainly] : []),
-      ],
+      execute: [oidc.enableNonRepudiationChecks, ...(LOCAL.has(s.issuer.hostname) ? [plainly] : [])],
     })
     try {
       return await known

@@ -1,3 +1,4 @@
+import { wallOf } from '@calm/core/today/wall-time'
 import { BLOCK } from '@calm/core/logs/blocks'
 import { sayFindings } from '@calm/core/logs/say-finding'
 import { printedUnit } from '@calm/core/quantity/units'
@@ -38,7 +39,8 @@ async function shareAbove(connection: Connection, log: string, channel: number):
 /** However long a log is, no more of it is in memory. */
 const BLOCKS_AT_ONCE = Math.ceil(200_000 / BLOCK)
 
-const dayOf = (ms: number) => new Date(ms).toISOString().slice(0, 10)
+/** The day on which somebody stood there, by the clock of the log. */
+const dayOf = (ms: number, zone: string) => wallOf(ms, zone).day
 
 /** What a whole log says of the place where it was recorded. @throws HttpProblem 404, 409 while it is being read in */
 export async function logOfSite(
@@ -75,7 +77,7 @@ export async function logOfSite(
     unread: log.wrongCount,
     simulated: log.simulated,
     of: log.of,
-    days: log.relative || log.from === null || log.to === null ? null : [dayOf(log.from), dayOf(log.to)],
+    days: log.relative || log.from === null || log.to === null ? null : [dayOf(log.from, log.zone), dayOf(log.to, log.zone)],
     channel: channel?.name ?? '',
     unit,
     mean: j.statistics?.mean ?? null,

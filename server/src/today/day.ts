@@ -168,7 +168,7 @@ export async function situationOf(
   const plans = await plansSince(db, day, today)
   const standing = standingOf(plans, day, days)
   const times = await usualTimes(db)
-  const all = (await jobsUpTo(db, today, horizonOf(lastDay), plant.home, times)).filter(
+  const all = (await jobsUpTo(db, today, horizonOf(lastDay), { home: plant.home, zone }, times)).filter(
     (j) => (j.wish.notBefore ?? '') <= lastDay,
   )
   const keys = new Set(all.map((j) => j.key))

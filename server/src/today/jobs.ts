@@ -13,9 +13,9 @@ import {
 import { VERIFY, VISIT, type Does } from '@calm/core/today/does'
 import { toldApart, type Job, type Work } from '@calm/core/today/job'
 import { deskWork, procedureName, verificationWork } from '@calm/core/today/usual-work'
+import { wallOf } from '@calm/core/today/wall-time'
 import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
-import { isoInstant } from '../db/time.ts'
 import { allEquipment } from '../equipment/store.ts'
 import { people } from '../people/schema.ts'
 import { loopRevisions, loops, runs } from '../record/schema.ts'
@@ -30,7 +30,7 @@ const ENDED = ['ready', 'signed', 'countersigned', 'done', 'aborted', 'outOfServ
 const procedureSaid = (id: string) => ({ id, minutes: procedureOf(id)?.minutes ?? null })
 
 /** Verifications and procedures that somebody began and nobody ended, the newest of each loop. */
-async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
+async function openRuns(db: Executor, zone: string): Promise<Map<string, OpenRun>> {
   const rows = await db
     .select({
       loopId: runs.loopId,
@@ -56,7 +56,7 @@ async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
         procedure: r.kind === 'procedure' ? procedureSaid(r.procedure ?? '') : null,
         title:
           r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'A procedure') : 'Verification',
-        on: isoInstant(r.at).slice(0, 10),
+        on: wallOf(r.at.getTime(), zone).day,
         byName: r.byName,
       },
     ]),
@@ -64,9 +64,9 @@ async function openRuns(db: Executor): Promise<Map<string, OpenRun>> {
 }
 
 /** Loops of which the record may ask something up to a day; whether it does, the core judges. */
-async function loopsAtWork(db: Executor, horizon: string): Promise<LoopAtWork[]> {
-  const open = await openRuns(db)
-  const unread = await readBacksWaiting(db)
+async function loopsAtWork(db: Executor, horizon: string, zone: string): Promise<LoopAtWork[]> {
+  const open = await openRuns(db, zone)
+  const unread = await readBacksWaiting(db, zone)
   const stops = sql`(${loops.summary} -> 'parts' ->> 'wire' = 'stop' or ${loops.summary} -> 'parts' ->> 'setUp' = 'stop' or ${loops.summary} -> 'parts' ->> 'scale' = 'stop')`
   const rows = await db
     .select({
@@ -182,12 +182,12 @@ export async function jobsUpTo(
   db: Executor,
   today: string,
   horizon: string,
-  home: string,
+  { home, zone }: { readonly home: string; readonly zone: string },
   times: Times,
 ): Promise<JobTold[]> {
   const said = await wishes(db)
   const jobs: Job[] = [
-    ...(await loopsAtWork(db, horizon)).flatMap((l) => jobsOfLoop(l, today, horizon)),
+    ...(await loopsAtWork(db, horizon, zone)).flatMap((l) => jobsOfLoop(l, today, horizon)),
     ...(await allEquipment(db)).flatMap((e) =>
       e.retired ? [] : (jobOfInstrument(e, home, today, horizon) ?? []),
     ),

@@ -24,10 +24,11 @@ const sheetOf = (document: SavedLoopDocument): readonly SheetLine[] =>
  */
 export async function readBacksWaiting(
   db: Executor,
+  zone: string,
 ): Promise<Map<string, { readonly why: string; readonly since: string }>> {
   const { rows } = await db.execute<Row>(sql`
-    select l.id, now.document, was.document as before, to_char(now.at at time zone 'UTC', 'YYYY-MM-DD') as changed_on,
-      seen.payload as read_back, to_char(seen.at at time zone 'UTC', 'YYYY-MM-DD') as read_on
+    select l.id, now.document, was.document as before, to_char(now.at at time zone ${zone}, 'YYYY-MM-DD') as changed_on,
+      seen.payload as read_back, to_char(seen.at at time zone ${zone}, 'YYYY-MM-DD') as read_on
     from loops l
     join lateral (
       select e.payload, e.at from events e

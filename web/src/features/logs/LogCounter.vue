@@ -2,12 +2,19 @@
 import type { LogJudgement } from '@calm/contract/logs'
 import { judgeCounter } from '@calm/core/logs/judge-counter'
 import { printedUnit } from '@calm/core/quantity/units'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import StateMark from '../../ui/StateMark.vue'
 
 /** A counter that was read at both ends of the stretch, against the total that the log makes. */
-const { total, unit } = defineProps<{ total: NonNullable<LogJudgement['total']>; unit: string }>()
+const { total, unit, from, to } = defineProps<{
+  /** Of the stretch that is seen; null until it is known. */
+  total: LogJudgement['total'] | null
+  unit: string
+  from: number
+  to: number
+}>()
+const emit = defineEmits<{ look: [from: number, to: number] }>()
 const amount = computed(() => printedUnit(unit.replace(/\/(s|min|h|d)$/, '')))
 const start = ref<number | null>(null)
 const end = ref<number | null>(null)
@@ -15,8 +22,12 @@ const rolls = ref<number | null>(null)
 const U = ref<number | null>(null)
 const rateU = ref<number | null>(null)
 const net = ref(false)
+/** The stretch at whose ends the counter was read: its readings say nothing of another one. */
+const of = ref<{ readonly from: number; readonly to: number } | null>(null)
+watch([start, end], () => (of.value = { from, to }))
+const isElsewhere = computed(() => of.value !== null && (of.value.from !== from || of.value.to !== to))
 const told = computed(() => {
-  if (start.value === null || end.value === null) return null
+  if (start.value === null || end.value === null || total === null || isElsewhere.value) return null
   const counter = {
     start: start.value,
     end: end.value,
@@ -47,6 +58,10 @@ const WORDS = { notYet: 'not judged', good: 'agrees', look: 'Look' } as const
       <NumberField v-model="rolls" label="Rolls over at" />
       <v-checkbox v-model="net" label="Counts backwards with reverse flow" hide-details />
     </div>
+    <p v-if="of && isElsewhere" role="status">
+      Not judged: the counter was read at the ends of another stretch.
+      <v-btn variant="text" @click="emit('look', of.from, of.to)">Back to it</v-btn>
+    </p>
     <p v-if="told" role="status" class="row">
       <StateMark :state="state" :word="WORDS[state]" /> <span>{{ told.says }}</span>
     </p>

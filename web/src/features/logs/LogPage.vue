@@ -84,6 +84,12 @@ const drawn = (choice: Choice | null, view: typeof s.main.value) => {
 }
 const main = computed(() => drawn(log.value && { log: log.value, channel: s.channel.value }, s.main.value))
 const besides = computed(() => s.besides.value.flatMap((b) => drawn(b.choice, b.view) ?? []))
+/** Whether it can be held against a counter: once it could, its readings stay while another stretch is looked at. */
+const counts = ref(false)
+watch(
+  () => s.judgement.value?.total ?? null,
+  (total) => (counts.value ||= total !== null),
+)
 const band = computed(() => s.judgement.value?.against ?? null)
 const times = computed(() => ({ relative: log.value?.relative ?? false, zone: log.value?.zone ?? 'UTC' }))
 const isWhole = computed(() => s.from.value <= s.whole.value.from && s.to.value >= s.whole.value.to)
@@ -147,7 +153,10 @@ function goTo(f: LogSaying): void {
   const wide = Math.max(f.to - f.from, (s.whole.value.to - s.whole.value.from) / 40)
   s.look(f.from - wide / 2, f.from + (f.to - f.from) + wide / 2)
 }
-watch([s.channel], () => (chosen.value = null))
+watch([s.channel], () => {
+  chosen.value = null
+  counts.value = false
+})
 const events = useLive(loops.events, () => ({ loop: props.tag }))
 const marks = computed(() => marksOf(events.data.value ?? [], props.id))
 /** The moment that was touched last. */
@@ -345,9 +354,13 @@ function savePicture(): void {
             :simulated="log.simulated"
           />
           <LogCounter
-            v-if="s.judgement.value?.total && s.unit.value && s.isCurrent.value"
-            :total="s.judgement.value.total"
+            v-if="counts && s.unit.value"
+            :key="s.channel.value"
+            :total="s.isCurrent.value ? (s.judgement.value?.total ?? null) : null"
             :unit="s.unit.value"
+            :from="s.from.value"
+            :to="s.to.value"
+            @look="s.look"
           />
           <LogBeforeAfter
             v-if="

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import StateMark from '../../ui/StateMark.vue'
-import { clockOf, markOf } from './say-plan.ts'
+import { clockOf, markOf, momentOf } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** The evening: what was done and found, what is left and why, and a word to who comes next. */
@@ -78,9 +78,7 @@ async function tell(): Promise<void> {
       <h2 class="part">To the next shift</h2>
       <p v-for="n in plan.notes" :key="n.id">
         {{ n.says }}
-        <span class="quiet small"
-          >{{ n.byName }}, {{ n.at.slice(0, 10) }} {{ clockOf(n.at, plan.zone) }}</span
-        >
+        <span class="quiet small">{{ n.byName }}, {{ momentOf(n.at, plan.zone) }}</span>
       </p>
       <form v-if="p.mayPlan.value" class="stack" novalidate @submit.prevent="tell">
         <v-textarea

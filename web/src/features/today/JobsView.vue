@@ -2,6 +2,7 @@
 import { today, urlOf } from '@calm/contract/api/addresses'
 import type { JobsImported } from '@calm/contract/today'
 import { KIND_WORDS } from '@calm/core/today/job'
+import { wallOf } from '@calm/core/today/wall-time'
 import { mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { call } from '../../api/call.ts'
@@ -18,7 +19,9 @@ const NewJob = defineAsyncComponent(() => import('./NewJob.vue'))
 const p = usePlan()
 const adding = ref(false)
 const find = ref('')
-const today0 = computed(() => (p.plan.value?.now ?? '').slice(0, 10))
+const today0 = computed(() =>
+  p.plan.value ? wallOf(Date.parse(p.plan.value.now), p.plan.value.zone).day : '',
+)
 const shown = computed(() => {
   const words = (find.value ?? '').toLowerCase().split(/\s+/).filter(Boolean)
   return [...(p.plan.value?.jobs ?? [])]

@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
 import StateMark from '../../ui/StateMark.vue'
 import ReasonDialog from '../../ui/ReasonDialog.vue'
-import { clockOf, markOf, sayChance, sayOwn } from './say-plan.ts'
+import { clockOf, markOf, momentOf, sayChance, sayOwn } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** What is next for one person, large; what comes after it; what is behind. */
@@ -147,7 +147,8 @@ const ASKS = {
     <section v-if="notes.length > 0" class="stack" aria-label="Words from the shifts before">
       <h2 class="part">From the shifts before</h2>
       <p v-for="n in notes" :key="n.id">
-        {{ n.says }} <span class="quiet small">{{ n.byName }}, {{ n.at.slice(0, 10) }} {{ at(n.at) }}</span>
+        {{ n.says }}
+        <span class="quiet small">{{ n.byName }}, {{ momentOf(n.at, p.plan.value?.zone ?? 'UTC') }}</span>
       </p>
     </section>
     <ReasonDialog

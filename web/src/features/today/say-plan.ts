@@ -5,6 +5,12 @@ import { wallOf } from '@calm/core/today/wall-time'
 /** Clock time of an instant in the plant's zone. */
 export const clockOf = (iso: string, zone: string): string => wallOf(Date.parse(iso), zone).time
 
+/** Day and clock time of an instant there: behind midnight both are of the same day. */
+export function momentOf(iso: string, zone: string): string {
+  const { day, time } = wallOf(Date.parse(iso), zone)
+  return `${day} ${time}`
+}
+
 export const PROGRESS_MARKS: Readonly<Record<ProgressTold['state'], { state: PartState; word: string }>> = {
   open: { state: 'notYet', word: 'to do' },
   begun: { state: 'look', word: 'under way' },
