@@ -8,7 +8,7 @@ import { solvePlan } from '../plan/solve.ts'
 import { moveInPlan, weighPlan } from '../plan/weigh.ts'
 import { dayProblem, keptOf, placingsOf, type DayFacts } from './day-problem.ts'
 import { kitsOf, missingOf, substitutesOf } from './kit-list.ts'
-import { readJobs } from './jobs-list.ts'
+import { readJobs, sayDoes } from './jobs-list.ts'
 import { ClockSpan, shiftOn, Shift, weekdayOf } from './plant-at-work.ts'
 import { instantOf, spanOf, wallOf } from './wall-time.ts'
 import { DUNLIN, facts, PLANT, planned, WREN } from './test/at-work.ts'
@@ -462,8 +462,8 @@ describe('a plan by hand', () => {
 })
 
 describe('jobs out of a list', () => {
-  const AREAS = new Map([['PT-202', '200 Membranes']])
-  const read = (...rows: string[][]) => readJobs(rows, AREAS, '2026-11-24')
+  const LOOPS = new Map([['PT-202', { area: '200 Membranes', family: 'pressure' }]])
+  const read = (...rows: string[][]) => readJobs(rows, LOOPS, '2026-11-24')
   const HEAD = ['Work order', 'Text', 'Tag', 'Area', 'Due', 'Min', 'Prio']
   test('columns by the names that people give them; the area of a loop is known', () => {
     expect(read(HEAD, ['WO-1', 'Flush lines', 'pt-202', '', '24.11.2026', '45', '4']).jobs).toEqual([
@@ -510,6 +510,19 @@ describe('jobs out of a list', () => {
     ['', '2026-11-24'],
   ])('“%s” is %s', (text, day) => {
     expect(read(HEAD, ['', 'x', '', '300', text, '', '']).jobs[0]?.job.due).toBe(day)
+  })
+  test.each<[text: string, tag: string, does: string | null | undefined, says: string]>([
+    ['', 'PT-202', undefined, ''],
+    ['verification', 'PT-202', 'verify', ''],
+    ['Zero trim', 'pt-202', 'zero-trim', ''],
+    ['ZERO-TRIM', 'PT-202', 'zero-trim', ''],
+    ['Flow zero', 'PT-202', null, '“Flow zero” is nothing that is done at PT-202.'],
+    ['verification', '', null, 'What proves it needs a loop.'],
+  ])('“%s” at “%s” proves it by %s', (text, tag, does, says) => {
+    const told = read([...HEAD, 'Done by'], ['', 'x', tag, '300', '', '', '', text])
+    expect(told.jobs.map((j) => j.job.does)).toEqual(does === null ? [] : [does])
+    expect(told.wrong.map((w) => w.says).join()).toContain(says)
+    expect(sayDoes(does ?? null).toLowerCase()).toBe(does ? text.toLowerCase().replace('-', ' ') : '')
   })
   test('without a column for the title nothing is guessed', () => {
     expect(read(['a', 'b'], ['1', '2'])).toMatchObject({ jobs: [], wrong: [{ row: 1 }] })

@@ -1,4 +1,7 @@
+import { proceduresOf } from '../family/procedures.ts'
+import { procedureOf } from '../procedure/catalogue.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
+import { VERIFY, VISIT, type Does } from './does.ts'
 import { HandJob } from './entries.ts'
 
 /** Columns of a list of jobs, each by the headings that people give it. */
@@ -10,6 +13,7 @@ const HEADINGS = {
   due: ['due', 'due date', 'until', 'latest', 'finish'],
   minutes: ['minutes', 'min', 'duration', 'time (min)', 'work (min)'],
   importance: ['importance', 'priority', 'prio'],
+  does: ['done by', 'proved by', 'procedure'],
   why: ['why', 'reason', 'remark', 'note', 'long text'],
 } as const
 type Column = keyof typeof HEADINGS
@@ -39,15 +43,32 @@ function dayIn(text: string): string | null {
   return `${m[4] ?? ''}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`
 }
 
+const VERIFICATION = 'verification'
+/** What proves a job, as a list says it. */
+export const sayDoes = (does: Does): string =>
+  does === null || does === VISIT ? '' : does === VERIFY ? VERIFICATION : (procedureOf(does)?.title ?? does)
+/** The same read back, by the procedure's name or its identifier; undefined where the loop has no such thing. */
+function doesIn(text: string, family: string | null): string | null | undefined {
+  const said = text.toLowerCase()
+  if (said === '') return null
+  if (said === VERIFICATION || said === VERIFY) return VERIFY
+  return proceduresOf(family).find((p) => p.id === said || p.title.toLowerCase() === said)?.id
+}
+
+/** A loop that a list may name. */
+export interface ListedLoop {
+  readonly area: string
+  readonly family: string | null
+}
 /**
  * Jobs out of the rows of a list, its headings first. A row that cannot be read is told with its reason; nothing is
  * dropped in silence.
- * @param areaOf - area of a loop in use by its tag in capitals
+ * @param loopOf - loops in use by their tags in capitals
  * @param today - what has no day is due then
  */
 export function readJobs(
   rows: readonly (readonly string[])[],
-  areaOf: ReadonlyMap<string, string>,
+  loopOf: ReadonlyMap<string, ListedLoop>,
   today: string,
 ): ReadJobs {
   const [head = [], ...body] = rows
@@ -79,16 +100,23 @@ export function readJobs(
     const due = of('due') === '' ? today : dayIn(of('due'))
     if (due === null) problems.push(`due “${of('due')}” is no day. Write it as 2026-11-23.`)
     const loop = of('loop')
-    const known = areaOf.get(loop.toUpperCase())
+    const known = loopOf.get(loop.toUpperCase())
     if (loop !== '' && known === undefined) problems.push(`There is no loop ${loop}.`)
+    const does = loop === '' && of('does') === '' ? null : doesIn(of('does'), known?.family ?? null)
+    if (of('does') !== '' && loop === '') problems.push('What proves it needs a loop.')
+    else if (does === undefined && known)
+      problems.push(
+        `“${of('does')}” is nothing that is done at ${loop}. Write verification, or one of its procedures.`,
+      )
     const told = HandJob.safeParse({
       title: of('title').slice(0, 60),
       loop: loop === '' ? null : loop,
-      area: of('area') === '' ? (known ?? '') : of('area'),
+      area: of('area') === '' ? (known?.area ?? '') : of('area'),
       why: of('why'),
       due: due ?? today,
       minutes: whole('minutes', USUAL_MINUTES),
       importance: whole('importance', USUAL_IMPORTANCE),
+      ...(does ? { does } : {}),
     })
     if (!told.success) problems.push(...told.error.issues.map((x) => `${x.path.join('.')}: ${x.message}`))
     if (problems.length > 0 || !told.success) wrong.push({ row, says: problems.join(' ') })

@@ -8,12 +8,12 @@ import { jobAgreed, jobEntered, jobLetGo } from '@calm/core/record/plant-log/kin
 import type { HandJob, Wish } from '@calm/core/today/entries'
 import { VERIFY } from '@calm/core/today/does'
 import { KIND_WORDS } from '@calm/core/today/job'
-import { readJobs } from '@calm/core/today/jobs-list'
-import { isNull, sql } from 'drizzle-orm'
+import { readJobs, sayDoes } from '@calm/core/today/jobs-list'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Executor } from '../db/connection.ts'
 import { conflict, notFound, wrongValues } from '../http/problems.ts'
-import { loops } from '../record/schema.ts'
+import { loopRevisions, loops } from '../record/schema.ts'
 import { handJobs, keepEntry, wishes } from './entries.ts'
 
 /** Key of a job that somebody entered. */
@@ -116,6 +116,10 @@ function idFor(file: string, row: number): string {
   return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`
 }
 
+/** Whatever stands in a list may be a tag: only loops that it names are looked up. */
+const tagsIn = (rows: readonly (readonly string[])[]): string[] => [
+  ...new Set(rows.flatMap((cells) => cells.map((c) => c.trim().toUpperCase())).filter((c) => c !== '')),
+]
 /** Jobs out of a list; an order that is here already is not entered twice. */
 export async function importJobs(
   db: Database,
@@ -128,12 +132,21 @@ export async function importJobs(
   if (parsed.data.length < 2)
     throw wrongValues([{ path: 'text', says: 'No row of jobs is in it. Name the columns in the first row.' }])
   const known = await db
-    .select({ tag: loops.tag, area: loops.area })
+    .select({ tag: loops.tag, area: loops.area, document: loopRevisions.document })
     .from(loops)
-    .where(isNull(loops.archivedAt))
+    .innerJoin(
+      loopRevisions,
+      and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+    )
+    .where(and(isNull(loops.archivedAt), sql`upper(${loops.tag}) = any(${sql.param(tagsIn(parsed.data))})`))
   const { jobs, wrong } = readJobs(
     parsed.data,
-    new Map(known.map((l) => [l.tag.toUpperCase(), l.area])),
+    new Map(
+      known.map((l) => [
+        l.tag.toUpperCase(),
+        { area: l.area, family: currentLoopDocument(l.document).family },
+      ]),
+    ),
     today,
   )
   return db.transaction(async (tx) => {
@@ -177,10 +190,23 @@ export function jobsCsv(jobs: readonly JobTold[]): string {
     j.due,
     String(j.minutes),
     String(j.wish.importance ?? j.importance),
+    sayDoes(j.does),
     j.why,
     KIND_WORDS[j.kind],
     j.wish.agreed ?? '',
   ])
-  const head = ['Order', 'Title', 'Loop', 'Area', 'Due', 'Minutes', 'Importance', 'Why', 'Kind', 'Agreed']
+  const head = [
+    'Order',
+    'Title',
+    'Loop',
+    'Area',
+    'Due',
+    'Minutes',
+    'Importance',
+    'Done by',
+    'Why',
+    'Kind',
+    'Agreed',
+  ]
   return `\ufeff${Papa.unparse([head, ...rows.map((r) => r.map(harmlessCell))], { newline: '\r\n' })}\r\n`
 }

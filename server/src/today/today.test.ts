@@ -126,7 +126,7 @@ describe('jobs', () => {
   })
   test('a list goes in and comes out; an order that is here is not entered twice', async () => {
     const text =
-      'Work order;Text;Tag;Area;Due;Min;Prio\nWO-31;Sun shade;TT-407;;1.12.2026;25;3\nWO-32;;;;;;\nWO-33;Lamp;;100 Intake;;15;1\n'
+      'Work order;Text;Tag;Area;Due;Min;Prio;Done by\nWO-31;Sun shade;TT-407;;1.12.2026;25;3;verification\nWO-32;;;;;;;\nWO-33;Lamp;;100 Intake;;15;1;\n'
     const id = randomUUID()
     const bring = () => wren.post('/api/today/jobs/import').send({ id, text }).expect(200)
     expect((await bring()).body).toMatchObject({ created: 2, same: 0, wrong: [{ row: 3 }] })
@@ -134,7 +134,13 @@ describe('jobs', () => {
     const again = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
     expect(again.body).toMatchObject({ created: 0, same: 2 })
     const csv = (await wren.get(`/api/today/jobs.csv?day=${DAY}`).expect(200)).text
-    expect(csv).toContain('WO-31,Sun shade,TT-407,400 Utilities,2026-12-01,25,3')
+    expect(csv).toContain('WO-31,Sun shade,TT-407,400 Utilities,2026-12-01,25,3,verification')
+  })
+  test('a list of a hundred thousand different words is read, and asks for no more than it may', async () => {
+    const words = Array.from({ length: 100_000 }, (_, i) => i.toString(36).padStart(4, '0')).join(';')
+    const text = `Text;Area\nLamp of many words;100 Intake;${words}\n`
+    const res = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
+    expect([res.status, res.body]).toMatchObject([200, { created: 1 }])
   })
 })
 

@@ -80,7 +80,9 @@ const picking = ref(false)
     </div>
     <v-file-input
       v-if="picking"
-      label="CSV with the columns order, title, loop or area, due, minutes, importance"
+      label="List of jobs (CSV)"
+      hint="Columns: order, title, loop or area, due, minutes, importance, done by (verification or a procedure)"
+      persistent-hint
       accept=".csv,.txt,text/csv"
       :error-messages="at('text') ?? []"
       @update:model-value="take"
