@@ -9,7 +9,7 @@ import type { Identity } from './provider.ts'
 import { endSessionsOf } from './session.ts'
 
 /** Why somebody whom the plant's own sign-in knows does not come in; the sign-in page has the sentences. */
-export type KeptOut = 'role' | 'taken' | 'locked'
+export type KeptOut = 'role' | 'taken' | 'locked' | 'first'
 
 const byProvider = (tx: Executor, subject: string) =>
   tx.select().from(people).where(eq(people.provider, subject)).for('update')
@@ -28,6 +28,9 @@ export async function personFrom(
   if (!found) {
     if (who.role === null) return 'role'
     const { name, shownName, role } = who
+    // Whoever came first and administers nothing would leave the plant without anybody who lets others in.
+    const [anybody] = await tx.select({ id: people.id }).from(people).limit(1)
+    if (!anybody && role !== 'administrator') return 'first'
     const [made] = await tx
       .insert(people)
       .values({ id: randomUUID(), name, shownName, role, provider: who.subject })

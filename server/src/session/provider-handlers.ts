@@ -23,6 +23,7 @@ type NotIn = KeptOut | 'away' | 'answer'
 const WHY: Readonly<Record<KeptOut, string>> = {
   role: 'the plant’s own sign-in tells no role',
   taken: 'the name is somebody else’s here',
+  first: 'the plant has no administrator yet',
   locked: 'locked, gone or past the last day',
 }
 

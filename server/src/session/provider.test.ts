@@ -184,6 +184,23 @@ describe('the plant’s own sign-in', () => {
     expect(headers['location']).toBe('/sign-in?elsewhere=away')
     await beside.stop()
   })
+  test('into an empty plant an administrator comes first', async () => {
+    const empty = await testApp({
+      empty: true,
+      settings: { provider: providerOf(settingsOf({ CALM_OIDC_ISSUER: plant.issuer })) },
+    })
+    const goIn = async (who: Identity) => {
+      plant.who = who
+      const agent = empty.anyone()
+      return (await agent.get(await goThere(agent)).expect(303)).headers['location']
+    }
+    expect(await goIn(CURLEW)).toBe('/sign-in?elsewhere=first')
+    expect(await goIn({ ...CURLEW, sub: 'boss', preferred_username: 'boss', groups: ['calm-admins'] })).toBe(
+      '/',
+    )
+    expect(await goIn(CURLEW)).toBe('/')
+    await empty.stop()
+  })
   test('a plant without one has no such address', async () => {
     const beside = await testApp({ beside: app })
     expect((await beside.anyone().get('/api/session/provider').expect(200)).body).toEqual({ name: null })

@@ -32,6 +32,7 @@ const ELSEWHERE: Readonly<Record<string, string>> = {
   role: 'The plant’s own sign-in knows you, but no group of yours works in Calm Loop. Ask who keeps the groups.',
   taken:
     'Somebody signs in here by your name and a password. If that is you, use the password; else ask an administrator.',
+  first: 'Nobody works here yet. The first one is an administrator, who lets the others in.',
   locked: 'Your account here is locked or closed. Ask an administrator.',
 }
 const kept = computed(() => ELSEWHERE[String(route.query['elsewhere'] ?? '')] ?? null)
