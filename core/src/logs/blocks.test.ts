@@ -6,6 +6,7 @@ import {
   channelOf,
   CHUNK,
   chunksIntoPixels,
+  isRising,
   ROW_BYTES,
   samplesIntoPixels,
   summedUp,
@@ -51,7 +52,7 @@ describe('a log in blocks', () => {
         fc.integer({ min: 1, max: 120 }),
         (start, length, width) => {
           const pixels = new Pixels(T0 + start * 1000, T0 + (start + length) * 1000, width)
-          for (const k of chunksIntoPixels(chunks, pixels)) {
+          for (const k of chunksIntoPixels(chunks, pixels, isRising(chunks))) {
             const from = Math.floor(k / 64) * 2 * BLOCK + (k % 64) * 2 * CHUNK
             samplesIntoPixels(samples.subarray(from, Math.min(samples.length, from + 2 * CHUNK)), pixels)
           }
@@ -63,5 +64,21 @@ describe('a log in blocks', () => {
       ),
       { numRuns: 80 },
     )
+  })
+  test.each([
+    ['as they come', (i: number) => i, true],
+    ['at the same time', () => 5, true],
+    ['one late', (i: number) => (i === 200 ? 5 : i), false],
+    ['backwards', (i: number) => -i, false],
+  ])('chunks rise or do not: %s', (_, time, rising) => {
+    const t = Array.from({ length: 6 * CHUNK }, (_, i) => time(i))
+    expect(
+      isRising(
+        blockOf(
+          t,
+          t.map(() => 1),
+        ).chunks,
+      ),
+    ).toBe(rising)
   })
 })

@@ -67,13 +67,35 @@ export function summedUp(chunks: Float64Array, from = -Infinity, to = Infinity) 
   return { n: count, mean, sd: deviationOf(whole), min, max }
 }
 
+/** Whether no chunk begins or ends before the one before it. */
+export function isRising(chunks: Float64Array): boolean {
+  for (let at = HELD; at < chunks.length; at += HELD)
+    if (!((chunks[at + 1] ?? NaN) >= (chunks[at + 1 - HELD] ?? NaN))) return false
+    else if (!((chunks[at + 2] ?? NaN) >= (chunks[at + 2 - HELD] ?? NaN))) return false
+  return true
+}
+
+/** The first chunk of rising ones of which a number is at least, or more than, a limit. */
+function firstOf(chunks: Float64Array, number: 1 | 2, reached: (x: number) => boolean): number {
+  let [low, high] = [0, chunks.length / HELD]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (reached(chunks[middle * HELD + number] ?? NaN)) high = middle
+    else low = middle + 1
+  }
+  return low
+}
+
 /**
  * Puts the chunks of a log that lie wholly inside one pixel into it.
+ * @param rising - they rise: those that are seen are found without looking at all
  * @returns places of the chunks whose own samples are needed: they lie across the edge of a pixel
  */
-export function chunksIntoPixels(chunks: Float64Array, pixels: Pixels): number[] {
+export function chunksIntoPixels(chunks: Float64Array, pixels: Pixels, rising = false): number[] {
   const cut: number[] = []
-  for (let k = 0, at = 0; at < chunks.length; k++, at += HELD) {
+  const begin = rising ? firstOf(chunks, 2, (latest) => latest >= pixels.from) : 0
+  const end = rising ? firstOf(chunks, 1, (earliest) => earliest > pixels.to) : chunks.length / HELD
+  for (let k = begin, at = begin * HELD; k < end; k++, at += HELD) {
     const count = chunks[at] ?? 0
     const earliest = chunks[at + 1] ?? NaN
     const latest = chunks[at + 2] ?? NaN

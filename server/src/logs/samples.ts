@@ -1,5 +1,5 @@
 import type { Log } from '@calm/contract/logs'
-import { CHUNK, ROW_BYTES } from '@calm/core/logs/blocks'
+import { CHUNK, isRising, ROW_BYTES } from '@calm/core/logs/blocks'
 import { sql } from 'drizzle-orm'
 import type pg from 'pg'
 import type { Executor } from '../db/connection.ts'
@@ -12,6 +12,8 @@ export interface Chunks {
   readonly begins: readonly number[]
   readonly blocks: readonly number[]
   readonly rows: readonly number[]
+  /** No chunk begins or ends before the one before it: as nearly every log is. */
+  readonly rising: boolean
 }
 
 type Stretch = { readonly log: string; readonly channel: number }
@@ -24,8 +26,10 @@ export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promis
   })
   const begins = [0]
   for (const r of rows) begins.push((begins.at(-1) ?? 0) + Math.ceil(r.rows / CHUNK))
+  const chunks = floatsOfAll(rows.map((r) => r.chunks))
   return {
-    chunks: floatsOfAll(rows.map((r) => r.chunks)),
+    chunks,
+    rising: isRising(chunks),
     begins,
     blocks: rows.map((r) => r.block),
     rows: rows.map((r) => r.rows),

@@ -7,6 +7,15 @@ import { type Chunks, chunksOf, samplesOfChunks } from './samples.ts'
 /** Chunks of logs that were looked at lately: a kept log never changes. */
 const HELD_BYTES = 96 * 1024 * 1024
 
+const DIGITS = 7
+/** To so many digits, as they are sent; a text for each of two thousand numbers would take longer than to find them. */
+export function rounded(x: number | null): number | null {
+  if (x === null || x === 0 || !Number.isFinite(x)) return x
+  const places = DIGITS - 1 - Math.floor(Math.log10(Math.abs(x)))
+  if (places < 0) return Math.round(x / 10 ** -places) * 10 ** -places
+  return places > 22 ? Number(x.toPrecision(DIGITS)) : Math.round(x * 10 ** places) / 10 ** places
+}
+
 /** Draws stretches of logs from what is held of their chunks, and the few samples at the edges of pixels. */
 export function logViews(pool: pg.Pool) {
   const held = new Map<string, Promise<Chunks>>()
@@ -33,7 +42,6 @@ export function logViews(pool: pg.Pool) {
       )
     return chunks
   }
-  const rounded = (x: number | null) => (x === null ? null : Number(x.toPrecision(7)))
   return {
     /** Sums of a stretch, from its chunks alone. */
     sums: async (log: string, channel: number, from: number, to: number) =>
@@ -41,7 +49,7 @@ export function logViews(pool: pg.Pool) {
     view: async (log: string, channel: number, from: number, to: number, width: number): Promise<LogView> => {
       const c = await hold(log, channel)
       const pixels = new Pixels(from, to, width)
-      const cut = chunksIntoPixels(c.chunks, pixels)
+      const cut = chunksIntoPixels(c.chunks, pixels, c.rising)
       const whole = pixels.count.reduce((a, b) => a + b, 0)
       // Everything is cut and it is little: the samples themselves.
       if (whole === 0 && cut.length * CHUNK <= 2 * width) {
