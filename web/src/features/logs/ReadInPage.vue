@@ -2,6 +2,7 @@
 import { devices, equipment, loops, logs, settings } from '@calm/contract/api/addresses'
 import type { Mapping, NewLog } from '@calm/contract/logs'
 import { fieldsOf } from '@calm/core/logs/sniff/fields'
+import { isTimeZone } from '@calm/core/logs/sniff/local-time'
 import { rowReader, valueColumns } from '@calm/core/logs/sniff/read-rows'
 import { joinedPairs, sniff, type Sniffed } from '@calm/core/logs/sniff/sniff'
 import type { TimeFormat } from '@calm/core/logs/sniff/times'
@@ -50,6 +51,7 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
   mapping.value = null
   trouble.value = null
   alike.value = null
+  zoneTyped.value = null
   id.value = crypto.randomUUID()
   const first = files.value[0]
   if (!first) return
@@ -82,6 +84,13 @@ const isAlike = (m: Mapping, s: Sniffed | null) =>
   m.columns.length === s.mapping.columns.length &&
   m.columns.every((c, i) => c.name === s.mapping.columns[i]?.name)
 
+/** As typed; a name that is none yet is not used, since no time can be told by it. */
+const zoneTyped = ref<string | null>(null)
+const isZoneWrong = computed(() => zoneTyped.value !== null && !isTimeZone(zoneTyped.value))
+function changeZone(typed: string): void {
+  zoneTyped.value = typed
+  if (isTimeZone(typed)) change({ zone: typed })
+}
 function change(to: Partial<Mapping>): void {
   if (mapping.value) mapping.value = { ...mapping.value, ...to }
 }
@@ -264,7 +273,7 @@ watch(begun, (b) => {
     <template v-if="mapping && found">
       <p v-if="alike" class="answer">
         Read as “{{ alike }}” was, which has the same columns.
-        <v-btn variant="text" @click="((mapping = asSniffed(found)), (alike = null))"
+        <v-btn variant="text" @click="((mapping = asSniffed(found)), (alike = null), (zoneTyped = null))"
           >As the file says it</v-btn
         >
       </p>
@@ -317,11 +326,15 @@ watch(begun, (b) => {
             @update:model-value="change({ time: { ...mapping.time, format: $event } })"
           />
           <v-text-field
-            :model-value="mapping.zone"
+            :model-value="zoneTyped ?? mapping.zone"
             label="Time zone of its clock"
-            :error-messages="at('mapping.zone') ?? []"
+            :error-messages="
+              isZoneWrong
+                ? 'No time zone of this name is known. Write it as Europe/Lisbon or UTC.'
+                : (at('mapping.zone') ?? [])
+            "
             hide-details="auto"
-            @update:model-value="change({ zone: $event })"
+            @update:model-value="changeZone"
           />
         </div>
       </template>
@@ -352,9 +365,13 @@ watch(begun, (b) => {
         >
       </p>
       <div class="row acts">
-        <v-btn color="primary" variant="flat" :disabled="tag === null || reading.busy.value" @click="begin">{{
-          reading.log.value?.state === 'open' && !reading.busy.value ? 'Go on' : 'Read in'
-        }}</v-btn>
+        <v-btn
+          color="primary"
+          variant="flat"
+          :disabled="tag === null || isZoneWrong || reading.busy.value"
+          @click="begin"
+          >{{ reading.log.value?.state === 'open' && !reading.busy.value ? 'Go on' : 'Read in' }}</v-btn
+        >
         <v-btn v-if="reading.busy.value || reading.log.value?.state === 'open'" variant="text" @click="stop"
           >Give up</v-btn
         >
