@@ -77,7 +77,10 @@ export async function logOfSite(
     unread: log.wrongCount,
     simulated: log.simulated,
     of: log.of,
-    days: log.relative || log.from === null || log.to === null ? null : [dayOf(log.from, log.zone), dayOf(log.to, log.zone)],
+    days:
+      log.relative || log.from === null || log.to === null
+        ? null
+        : [dayOf(log.from, log.zone), dayOf(log.to, log.zone)],
     channel: channel?.name ?? '',
     unit,
     mean: j.statistics?.mean ?? null,
