@@ -33,6 +33,8 @@ export const JobTold = z.object({
   after: z.array(job).readonly(),
   /** What of its loop's record proves that it is done: visit, verify or a procedure; null: somebody says it. */
   does: z.string().nullable(),
+  /** What happened before proves nothing; null: whatever happened counts. */
+  since: z.string().nullable(),
   wish: Wish,
   minutes: z.int(),
   /** How many runs its usual time was learnt from; 0: nobody has done it yet, it is the standard's. */

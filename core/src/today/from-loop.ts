@@ -72,6 +72,7 @@ export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[]
             work: deskWork(`mend ${part}`, minutes),
             after: [],
             does: null,
+            since: null,
           },
         ]
       : [],
@@ -91,6 +92,7 @@ export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[]
             work: deskWork('key in', 15),
             after: [],
             does: null,
+            since: null,
           },
         ]
       : []
@@ -109,6 +111,7 @@ export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[]
           // What is still to be put right is not keyed in.
           after: l.parts.setUp === 'stop' ? [`${l.id} stop setUp`] : [],
           does: null,
+          since: null,
         },
       ]
     : []
@@ -127,6 +130,7 @@ function visitOf(l: LoopAtWork, today: string, horizon: string): Job | null {
     // Nothing is measured through a wiring that is wrong.
     after: l.parts.wire === 'stop' ? [`${l.id} stop wire`] : [],
     does: VISIT,
+    since: null,
   }
   // One key for all of them: the job that was planned is the one that was begun.
   const key = `${l.id} visit`
@@ -205,5 +209,6 @@ export function jobOfInstrument(
     work: deskWork('send to be certified', 15),
     after: [],
     does: null,
+    since: null,
   }
 }

@@ -79,6 +79,8 @@ export interface Job {
   /** Keys of jobs that have to be done before. */
   readonly after: readonly string[]
   readonly does: Does
+  /** What happened before it was entered proves nothing; null: whatever happened counts. An instant. */
+  readonly since: string | null
 }
 
 /**

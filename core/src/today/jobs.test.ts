@@ -269,7 +269,7 @@ describe('where a job stands', () => {
       'Verification: out of tolerance.',
     ],
   ])('%s', (_, runs, marks, gone, state, says) => {
-    expect(progressOf(runs, marks, gone, VISIT)).toMatchObject({ state, says })
+    expect(progressOf(runs, marks, gone, { does: VISIT, since: null })).toMatchObject({ state, says })
   })
   const zero = run({
     kind: 'procedure',
@@ -282,6 +282,7 @@ describe('where a job stands', () => {
   test.each<[says: string, runs: RunRow[], does: Does, state: string, told: string]>([
     ['a job that nothing proves is open, whatever was done at its loop', [run({}), zero], null, 'open', ''],
     ['a verification is proved by one', [run({})], VERIFY, 'done', 'Verification: in tolerance.'],
+    ['not by one of before it was entered', [run({ startedAt: at(6) })], VERIFY, 'open', ''],
     ['not by a trim', [zero], VERIFY, 'open', ''],
     [
       'and not by one without a verdict',
@@ -308,7 +309,7 @@ describe('where a job stands', () => {
       'Zero trim: good, untouched.',
     ],
   ])('%s', (_, runs, does, state, told) => {
-    expect(progressOf(runs, [], false, does)).toMatchObject({ state, says: told })
+    expect(progressOf(runs, [], false, { does, since: at(7) })).toMatchObject({ state, says: told })
   })
   test.each<[Partial<RunRow>, boolean]>([
     [{}, false],

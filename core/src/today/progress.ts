@@ -33,9 +33,21 @@ const NOTHING: Progress = { state: 'open', says: '', at: null, byName: '' }
 
 const lowered = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 const CLOSED = new Set(['ready', 'signed', 'countersigned'])
-/** Whether a run speaks of a job at all: trimming a transmitter is no replacing of its gasket. */
-export const speaksOf = (r: Pick<RunRow, 'kind' | 'procedure'>, does: Does): boolean =>
-  does === VISIT || (does === VERIFY ? r.kind === 'verification' : does !== null && r.procedure === does)
+/** What of a loop's record may prove a job. */
+export interface Proof {
+  readonly does: Does
+  readonly since: string | null
+}
+/** Whether a run speaks of a job at all: trimming a transmitter is no replacing of its gasket, and none asked for later. */
+export function speaksOf(
+  r: Pick<RunRow, 'kind' | 'procedure' | 'startedAt'>,
+  { does, since }: Proof,
+): boolean {
+  if (since !== null && r.startedAt < since) return false
+  return (
+    does === VISIT || (does === VERIFY ? r.kind === 'verification' : does !== null && r.procedure === does)
+  )
+}
 
 /**
  * What the newest run of the day says of a job.
@@ -85,20 +97,20 @@ const MARK_SAYS = { begun: 'Begun', done: 'Done', stopped: 'Stopped', impossible
  * whichever is newer.
  * @param runs - of its loop since the day began
  * @param isGone - the record asks for it no more
- * @param does - what of the record speaks of it
+ * @param proof - what of the record speaks of it
  */
 export function progressOf(
   runs: readonly RunRow[],
   marks: readonly MarkRow[],
   isGone: boolean,
-  does: Does,
+  proof: Proof,
 ): Progress {
   const run = runs
-    .filter((r) => speaksOf(r, does))
+    .filter((r) => speaksOf(r, proof))
     .sort((a, b) => a.startedAt.localeCompare(b.startedAt))
     .at(-1)
   const mark = [...marks].sort((a, b) => a.at.localeCompare(b.at)).at(-1)
-  const byRun = run ? ofRun(run, !isGone && (does === VISIT || does === VERIFY)) : null
+  const byRun = run ? ofRun(run, !isGone && (proof.does === VISIT || proof.does === VERIFY)) : null
   if (mark && (!byRun || mark.at > (byRun.at ?? ''))) {
     if (mark.mark === 'open') return byRun ?? NOTHING
     const says = `${MARK_SAYS[mark.mark]}${mark.reason === '' ? '' : `: ${mark.reason}`}.`

@@ -15,47 +15,65 @@ const read = (...lines: [says: string, read: string, same: boolean][]) => ({
 })
 const BOTH = read(['Span', '2.5 bar', true], ['Damping', '2 s', true])
 const known = (over: Partial<SheetKnown>): SheetKnown => ({
-  ...{ lines: SHEET, before: SHEET, readBack: BOTH, changedOn: '2026-11-23' },
+  ...{ lines: SHEET, before: SHEET, readBacks: [BOTH], changedOn: '2026-11-23' },
   ...over,
 })
 
 describe('whether a device has to be read back', () => {
   test.each<[says: string, over: Partial<SheetKnown>, why: string | null, since?: string]>([
-    ['read back, all the same', { readBack: BOTH }, null],
+    ['read back, all the same', { readBacks: [BOTH] }, null],
     [
       'changed since it was read back',
-      { lines: with_('Span', '3 bar'), readBack: BOTH },
+      { lines: with_('Span', '3 bar'), readBacks: [BOTH] },
       'Changed since it was read back on 2026-11-20: “Span”.',
       '2026-11-23',
     ],
     // 250 kPa is 2.5 bar.
-    ['said in another unit', { lines: with_('Span', '250 kPa'), readBack: BOTH }, null],
+    ['said in another unit', { lines: with_('Span', '250 kPa'), readBacks: [BOTH] }, null],
     [
       'the device showed something else',
-      { readBack: read(['Span', '3 bar', false], ['Damping', '2 s', true]) },
+      { readBacks: [read(['Span', '3 bar', false], ['Damping', '2 s', true])] },
       'Its device showed another “Span” on 2026-11-20.',
       '2026-11-20',
     ],
     // Not the device was wrong but the sheet: it says now what the device showed.
     [
       'the sheet was put right by the device',
-      { lines: with_('Span', '3 bar'), readBack: read(['Span', '3 bar', false]) },
+      { lines: with_('Span', '3 bar'), readBacks: [read(['Span', '3 bar', false])] },
       null,
     ],
     [
       'put right, to another value still',
-      { lines: with_('Span', '4 bar'), readBack: read(['Span', '3 bar', false]) },
+      { lines: with_('Span', '4 bar'), readBacks: [read(['Span', '3 bar', false])] },
       'Its device showed another “Span” on 2026-11-20.',
       '2026-11-20',
     ],
     [
       'both',
-      { lines: with_('Damping', '4 s'), readBack: read(['Span', '3 bar', false], ['Damping', '2 s', true]) },
+      {
+        lines: with_('Damping', '4 s'),
+        readBacks: [read(['Span', '3 bar', false], ['Damping', '2 s', true])],
+      },
       'Its device showed another “Span” on 2026-11-20. Changed since it was read back on 2026-11-20: “Damping”.',
       '2026-11-20',
     ],
+    [
+      'read back twice, the second time without the line that was wrong',
+      {
+        readBacks: [read(['Span', '3 bar', false]), { ...read(['Damping', '2 s', true]), on: '2026-11-22' }],
+      },
+      'Its device showed another “Span” on 2026-11-20.',
+      '2026-11-20',
+    ],
+    [
+      'put right at the device, and seen',
+      {
+        readBacks: [read(['Span', '3 bar', false]), { ...read(['Span', '2.5 bar', true]), on: '2026-11-22' }],
+      },
+      null,
+    ],
     // Nobody read it, and it is as it was.
-    ['a line that was not read', { readBack: read(['Span', '2.5 bar', true]) }, null],
+    ['a line that was not read', { readBacks: [read(['Span', '2.5 bar', true])] }, null],
     [
       'a new line',
       { lines: [...SHEET, line('Units', 'bar')] },

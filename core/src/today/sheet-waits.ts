@@ -1,18 +1,20 @@
 import type { SheetLine } from '../family/family.ts'
 import { compareReadBack } from '../loop/read-back.ts'
 
+/** What somebody saw of a device, line by line. */
+interface SeenSheet {
+  /** YYYY-MM-DD. */
+  readonly on: string
+  readonly lines: readonly { readonly says: string; readonly read: string; readonly same: boolean }[]
+}
 /** What is known of a settings sheet and of the device that was told by it. */
 export interface SheetKnown {
   /** Of the set-up as it is saved. */
   readonly lines: readonly SheetLine[]
-  /** Of the revision that was read back last. */
+  /** Of the revision that was read back first: what was never read is known by it alone. */
   readonly before: readonly SheetLine[]
-  /** The last time that somebody looked what the device shows. */
-  readonly readBack: {
-    /** YYYY-MM-DD. */
-    readonly on: string
-    readonly lines: readonly { readonly says: string; readonly read: string; readonly same: boolean }[]
-  }
+  /** Every time that somebody looked, the newest last: a line counts as it was seen last, whichever time that was. */
+  readonly readBacks: readonly SeenSheet[]
   /** Day on which the set-up became what it is. */
   readonly changedOn: string
 }
@@ -31,27 +33,33 @@ function named(lines: readonly string[]): string {
  * written down from it
  */
 export function sheetWaits(k: SheetKnown): { readonly why: string; readonly since: string } | null {
-  const shown = new Map(k.readBack.lines.map((l) => [l.says, l]))
+  const seen = new Map(
+    k.readBacks.flatMap(({ on, lines }) => lines.map((l) => [l.says, { ...l, on }] as const)),
+  )
   const before = new Map(k.before.map((l) => [l.says, l.value]))
   // What is done with a device, and not kept in it, cannot be read back.
   const kept = k.lines.filter((l) => l.act !== true)
-  const isShown = (l: SheetLine) => {
-    const s = shown.get(l.says)
-    return s !== undefined && compareReadBack(l, s.read) === 'same'
-  }
-  const off = kept.filter((l) => shown.get(l.says)?.same === false && !isShown(l)).map((l) => l.says)
-  const changed = kept
-    .filter((l) => {
-      const was = before.get(l.says)
-      return (was === undefined || compareReadBack(l, was) === 'differs') && !isShown(l)
-    })
-    .map((l) => l.says)
-    .filter((says) => !off.includes(says))
+  const isOther = (l: SheetLine, than: string | undefined) =>
+    than === undefined || compareReadBack(l, than) === 'differs'
+  const off = kept.flatMap((l) => {
+    const s = seen.get(l.says)
+    return s && !s.same && isOther(l, s.read) ? [s] : []
+  })
+  const changed = kept.filter((l) => {
+    const s = seen.get(l.says)
+    return s ? s.same && isOther(l, s.read) : isOther(l, before.get(l.says))
+  })
   if (off.length + changed.length === 0) return null
-  const { on } = k.readBack
+  const days = [...new Set(off.map((s) => s.on))].sort()
+  const last = k.readBacks.at(-1)?.on ?? ''
   const says = [
-    ...(off.length > 0 ? [`Its device showed another ${named(off)} on ${on}.`] : []),
-    ...(changed.length > 0 ? [`Changed since it was read back on ${on}: ${named(changed)}.`] : []),
+    ...days.map(
+      (on) =>
+        `Its device showed another ${named(off.filter((s) => s.on === on).map((s) => s.says))} on ${on}.`,
+    ),
+    ...(changed.length > 0
+      ? [`Changed since it was read back on ${last}: ${named(changed.map((l) => l.says))}.`]
+      : []),
   ]
-  return { why: says.join(' '), since: off.length > 0 ? on : k.changedOn }
+  return { why: says.join(' '), since: days[0] ?? k.changedOn }
 }

@@ -11,21 +11,19 @@ import { kitsOf, missingOf, substitutesOf } from '@calm/core/today/kit-list'
 import type { PlantInstrument } from '@calm/core/today/instruments'
 import { shiftOn, type PlantAtWork, type Presence } from '@calm/core/today/plant-at-work'
 import { toldApart } from '@calm/core/today/job'
-import { foundBad, progressOf, speaksOf, type Progress, type RunRow } from '@calm/core/today/progress'
+import { foundBad, progressOf, speaksOf, type Progress } from '@calm/core/today/progress'
 import { instantOf, minuteIso, wallOf } from '@calm/core/today/wall-time'
-import { procedureOf } from '@calm/core/procedure/catalogue'
 import { readEquipment } from '@calm/core/verify/equipment-spec'
-import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
+import { asc, eq } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
-import { isoInstant } from '../db/time.ts'
 import { allEquipment } from '../equipment/store.ts'
 import { people as peopleTable } from '../people/schema.ts'
-import { events, runs } from '../record/schema.ts'
 import { plantRules } from '../settings/store.ts'
 import { marksOf, notesBetween, packed, packedBetween, presences, type Kept } from './entries.ts'
 import { chanceTold, usualTold } from './chance.ts'
 import { horizonOf, jobsGone, jobsUpTo } from './jobs.ts'
 import { plantAtWork } from './plant.ts'
+import { runsSince } from './runs-of-loops.ts'
 import { plannedDays, plansSince, standingOf, type Standing } from './standing.ts'
 import { usualTimes, type Times } from './usual-times.ts'
 import type { Weigh } from './weigh.ts'
@@ -108,43 +106,6 @@ async function instrumentsFor(db: Executor): Promise<Situation['instruments']> {
   })
 }
 
-/** Runs of loops that were begun since an instant, by loop. */
-async function runsSince(db: Executor, loopIds: readonly string[], from: Date, to: Date) {
-  if (loopIds.length === 0) return new Map<string, RunRow[]>()
-  const reason = sql<
-    string | null
-  >`(select e.payload ->> 'reason' from ${events} e where e.run_id = ${runs.id} and e.type = 'procedure.abortAsked' order by e.seq desc limit 1)`
-  const rows = await db
-    .select({
-      loopId: runs.loopId,
-      kind: runs.kind,
-      procedure: runs.procedure,
-      state: runs.state,
-      verdict: runs.verdict,
-      startedAt: runs.startedAt,
-      byName: peopleTable.shownName,
-      reason,
-    })
-    .from(runs)
-    .leftJoin(peopleTable, eq(peopleTable.id, runs.startedBy))
-    .where(and(inArray(runs.loopId, [...loopIds]), gte(runs.startedAt, from), lt(runs.startedAt, to)))
-  const out = new Map<string, RunRow[]>()
-  for (const r of rows) {
-    const row: RunRow = {
-      kind: r.kind === 'procedure' ? 'procedure' : 'verification',
-      procedure: r.kind === 'procedure' ? r.procedure : null,
-      title: r.kind === 'procedure' ? (procedureOf(r.procedure ?? '')?.title ?? 'Procedure') : 'Verification',
-      state: r.state,
-      verdict: r.verdict,
-      startedAt: isoInstant(r.startedAt),
-      byName: r.byName ?? 'somebody elsewhere',
-      reason: r.reason,
-    }
-    out.set(r.loopId, [...(out.get(r.loopId) ?? []), row])
-  }
-  return out
-}
-
 /** @param asked - the day; null: today by the plant's clock, or the next on which anybody is there */
 export async function situationOf(
   db: Executor,
@@ -185,11 +146,11 @@ export async function situationOf(
   const marks = await marksOf(db, [...known.map((j) => j.key)])
   const progress = new Map(
     known.map((j) => {
-      const own = j.loop === null ? [] : (byLoop.get(j.loop.id) ?? []).filter((r) => speaksOf(r, j.does))
+      const own = j.loop === null ? [] : (byLoop.get(j.loop.id) ?? []).filter((r) => speaksOf(r, j))
       const said = marks
         .filter((m) => m.subject === j.key && (m.day ?? '') >= day && (m.day ?? '') <= lastDay)
         .map((m) => ({ ...m.payload, at: m.at, byName: m.byName }))
-      return [j.key, { ...progressOf(own, said, !keys.has(j.key), j.does), bad: own.some(foundBad) }] as const
+      return [j.key, { ...progressOf(own, said, !keys.has(j.key), j), bad: own.some(foundBad) }] as const
     }),
   )
   return {

@@ -1,4 +1,4 @@
-import { currentLoopDocument } from '@calm/contract/saved/loop-document'
+import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { JobTold } from '@calm/contract/today'
 import { factsOf } from '@calm/core/loop/facts'
 import { leavesOn } from '@calm/core/record/loop-drift'
@@ -12,6 +12,7 @@ import {
 } from '@calm/core/today/from-loop'
 import { VERIFY, VISIT, type Does } from '@calm/core/today/does'
 import { toldApart, type Job, type Work } from '@calm/core/today/job'
+import { progressOf, type Proof, type RunRow } from '@calm/core/today/progress'
 import { deskWork, procedureName, verificationWork } from '@calm/core/today/usual-work'
 import { wallOf } from '@calm/core/today/wall-time'
 import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
@@ -21,6 +22,7 @@ import { people } from '../people/schema.ts'
 import { loopRevisions, loops, runs } from '../record/schema.ts'
 import { allMarks, handJobs, wishes } from './entries.ts'
 import { readBacksWaiting } from './read-backs.ts'
+import { runsSince } from './runs-of-loops.ts'
 import type { Times } from './usual-times.ts'
 
 /** So many days beyond those that are planned are looked at: a visit that is due soon can come along. */
@@ -125,8 +127,14 @@ const pageOf = (tag: string, does: Does): string =>
     : does === VERIFY
       ? `/loops/${tag}/verify`
       : `/loops/${tag}/trim?procedure=${does}`
-/** What a procedure asks for, of a job that is one. */
-function takesOf(does: Does): Partial<Work> {
+/** What a verification or a procedure asks for, of a job that is one; how long it takes was said. */
+function takesOf(does: Does, loop: HandLoop | null): Partial<Work> {
+  if (does === VERIFY && loop) {
+    const { procedure, setup_min, kit, helper, needs, uses, tools, permissions } = verificationWork(
+      factsOf(currentLoopDocument(loop.document)),
+    )
+    return { procedure, setup_min, kit, helper, needs, uses, tools, permissions }
+  }
   const p = does === null ? null : procedureOf(does)
   return p ? { procedure: procedureName(p.id), permissions: p.permissions } : {}
 }
@@ -135,40 +143,71 @@ interface HandLoop {
   readonly id: string
   readonly tag: string
   readonly service: string
+  readonly document: SavedLoopDocument
 }
+/** Runs are looked at up to here. */
+const FOR_EVER = new Date('2200-01-01T00:00:00Z')
 /** Jobs that somebody entered and nobody has done or let go. */
-async function entered(db: Executor, today: string): Promise<Job[]> {
+async function entered(db: Executor, today: string, zone: string): Promise<Job[]> {
   const all = [...(await handJobs(db)).values()]
   const done = new Map((await allMarks(db)).map((m) => [m.subject, m]))
   const tags = all.flatMap((e) => e.payload.job?.loop?.toUpperCase() ?? [])
   const known = new Map<string, HandLoop>()
   if (tags.length > 0)
     for (const l of await db
-      .select({ id: loops.id, tag: loops.tag, service: loops.service })
+      .select({
+        id: loops.id,
+        tag: loops.tag,
+        service: loops.service,
+        document: loopRevisions.document,
+      })
       .from(loops)
-      .where(and(isNull(loops.archivedAt), inArray(sql`upper(${loops.tag})`, tags))))
+      .innerJoin(
+        loopRevisions,
+        and(eq(loopRevisions.loopId, loops.id), eq(loopRevisions.number, loops.revision)),
+      )
+      .where(and(isNull(loops.archivedAt), sql`upper(${loops.tag}) = any(${sql.param(tags)})`)))
       known.set(l.tag.toUpperCase(), l)
+  const proved = all.flatMap(({ at, payload: { job } }) => {
+    const id = job?.does ? known.get(job.loop?.toUpperCase() ?? '')?.id : undefined
+    return id === undefined ? [] : [{ id, at }]
+  })
+  const first = proved.map((p) => p.at).sort()[0]
+  const runs =
+    first === undefined
+      ? new Map<string, RunRow[]>()
+      : await runsSince(db, [...new Set(proved.map((p) => p.id))], new Date(first), FOR_EVER)
+  /** Proved on a day before: it is told no more. */
+  const wasProved = (loop: HandLoop | null, proof: Proof): boolean =>
+    loop !== null &&
+    progressOf(
+      (runs.get(loop.id) ?? []).filter((r) => wallOf(Date.parse(r.startedAt), zone).day < today),
+      [],
+      false,
+      proof,
+    ).state === 'done'
   return all.flatMap((e): Job[] => {
     const { job } = e.payload
     const mark = done.get(e.subject)
     const isOver = mark?.payload.mark === 'done' && (mark.day ?? '') < today
-    if (!job || isOver) return []
-    const loop = job.loop === null ? null : (known.get(job.loop.toUpperCase()) ?? null)
-    const does = loop === null ? null : (job.does ?? null)
+    const loop = job?.loop ? (known.get(job.loop.toUpperCase()) ?? null) : null
+    const does = loop === null ? null : (job?.does ?? null)
+    if (!job || isOver || wasProved(loop, { does, since: e.at })) return []
     return [
       {
         key: e.subject,
         title: job.title,
         kind: 'byHand',
-        loop,
+        loop: loop && { id: loop.id, tag: loop.tag, service: loop.service },
         area: job.area,
         why: job.why === '' ? `Entered by ${e.byName}.` : job.why,
         to: loop ? pageOf(loop.tag, does) : null,
         due: job.due,
         importance: job.importance,
-        work: { ...deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes), ...takesOf(does) },
+        work: { ...deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes), ...takesOf(does, loop) },
         after: [],
         does,
+        since: e.at,
       },
     ]
   })
@@ -191,7 +230,7 @@ export async function jobsUpTo(
     ...(await allEquipment(db)).flatMap((e) =>
       e.retired ? [] : (jobOfInstrument(e, home, today, horizon) ?? []),
     ),
-    ...(await entered(db, today)),
+    ...(await entered(db, today, zone)),
   ]
   return toldApart(
     jobs,
@@ -231,6 +270,7 @@ export async function jobsGone(db: Executor, keys: readonly string[], times: Tim
       importance: 3,
       after: [],
       does: what === 'visit' ? VISIT : null,
+      since: null,
     }
     if (l)
       return [

@@ -12,8 +12,7 @@ interface Row extends Record<string, unknown> {
   readonly document: SavedLoopDocument
   readonly before: SavedLoopDocument
   readonly changed_on: string
-  readonly read_back: unknown
-  readonly read_on: string
+  readonly seen: readonly { readonly on: string; readonly payload: unknown }[]
 }
 const sheetOf = (document: SavedLoopDocument): readonly SheetLine[] =>
   judgeSetUp(factsOf(currentLoopDocument(document)))?.sheet ?? []
@@ -28,14 +27,15 @@ export async function readBacksWaiting(
 ): Promise<Map<string, { readonly why: string; readonly since: string }>> {
   const { rows } = await db.execute<Row>(sql`
     select l.id, now.document, was.document as before, to_char(now.at at time zone ${zone}, 'YYYY-MM-DD') as changed_on,
-      seen.payload as read_back, to_char(seen.at at time zone ${zone}, 'YYYY-MM-DD') as read_on
+      seen.times as seen
     from loops l
     join lateral (
-      select e.payload, e.at from events e
-      where e.loop_id = l.id and e.type = ${settingsReadBack.type} order by e.seq desc limit 1) seen on true
+      select jsonb_agg(jsonb_build_object('on', to_char(e.at at time zone ${zone}, 'YYYY-MM-DD'), 'payload', e.payload)
+        order by e.seq) as times
+      from events e where e.loop_id = l.id and e.type = ${settingsReadBack.type}) seen on seen.times is not null
     join loop_revisions now on now.loop_id = l.id and now.number = l.revision
-    join loop_revisions was on was.loop_id = l.id and was.number = (seen.payload ->> 'revision')::int
-    where l.archived_at is null and (jsonb_path_exists(seen.payload, '$.lines[*] ? (@.same == false)')
+    join loop_revisions was on was.loop_id = l.id and was.number = (seen.times -> 0 -> 'payload' ->> 'revision')::int
+    where l.archived_at is null and (jsonb_path_exists(seen.times, '$[*].payload.lines[*] ? (@.same == false)')
         or ${sql.join(
           // What the sheet is worked out from.
           ['setUp', 'path', 'trips', 'family'].map(
@@ -45,12 +45,13 @@ export async function readBacksWaiting(
         )})`)
   return new Map(
     rows.flatMap((r) => {
-      const told = settingsReadBack.payload.safeParse(r.read_back)
-      if (!told.success) return []
       const waits = sheetWaits({
         lines: sheetOf(r.document),
         before: sheetOf(r.before),
-        readBack: { on: r.read_on, lines: told.data.lines },
+        readBacks: r.seen.flatMap(({ on, payload }) => {
+          const told = settingsReadBack.payload.safeParse(payload)
+          return told.success ? [{ on, lines: told.data.lines }] : []
+        }),
         changedOn: r.changed_on,
       })
       return waits ? [[r.id, waits] as const] : []

@@ -404,7 +404,7 @@ describe('in the day', () => {
     const run = randomUUID()
     await app.tamper(
       `insert into runs (id, loop_id, kind, procedure, state, verdict, revision, started_at, started_by)
-       select '${run}', '${loop}', 'procedure', 'zero-trim', 'done', 'adjusted', 1, '2026-11-27T09:00:00Z', started_by
+       select '${run}', '${loop}', 'procedure', 'zero-trim', 'done', 'adjusted', 1, '2026-11-27T12:30:00Z', started_by
        from runs limit 1`,
     )
     expect(await stands()).toEqual(['open', 'open', 'done', before[3]])
@@ -414,7 +414,46 @@ describe('in the day', () => {
       does: 'zero-trim',
       work: { procedure: 'run zero-trim' },
     })
+    // One of before somebody asked for it proves nothing.
+    const began = (at: string) => app.tamper(`update runs set started_at = '${at}' where id = '${run}'`)
+    await began('2026-11-27T03:00:00Z')
+    expect((await stands())[2]).toBe('open')
     await app.tamper(`delete from runs where id = '${run}'`)
+  })
+  test('what the record proved is gone the next day; what is entered again asks for another one', async () => {
+    let now = new Date('2026-11-24T08:00:00Z')
+    const other = await testApp({ clock: () => now })
+    const agent = await other.as('wren')
+    const job = {
+      loop: 'PT-405',
+      area: '400',
+      why: '',
+      due: DAY,
+      minutes: 30,
+      importance: 3,
+      does: 'zero-trim',
+    }
+    const enter = (title: string) =>
+      agent
+        .post('/api/today/jobs')
+        .send({ id: randomUUID(), title, ...job })
+        .expect(200)
+    const titles = async () =>
+      ((await agent.get(`/api/today/jobs?day=${DAY}`).expect(200)).body as { title: string }[])
+        .map((j) => j.title)
+        .filter((t) => t.startsWith('Zero'))
+    await enter('Zero of November')
+    await other.tamper(
+      `insert into runs (id, loop_id, kind, procedure, state, verdict, revision, started_at, started_by)
+       select '${randomUUID()}', l.id, 'procedure', 'zero-trim', 'done', 'untouched', 1, '2026-11-24T09:00:00Z', r.started_by
+       from runs r, loops l where l.tag = 'PT-405' limit 1`,
+    )
+    expect(await titles()).toEqual(['Zero of November'])
+    now = new Date('2026-11-25T08:00:00Z')
+    expect(await titles()).toEqual([])
+    await enter('Zero again')
+    expect(await titles()).toEqual(['Zero again'])
+    await other.stop()
   })
   test.each([
     ['a procedure of another kind of meter', { loop: 'PT-405', does: 'flow-zero' }, 'does'],

@@ -72,6 +72,7 @@ export const planned = (title: string, over: Partial<PlannedJob> = {}): PlannedJ
   work: deskWork('a job', 30),
   after: [],
   does: null,
+  since: null,
   wish: {},
   minutes: 30,
   ...over,

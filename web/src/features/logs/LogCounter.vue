@@ -22,10 +22,11 @@ const rolls = ref<number | null>(null)
 const U = ref<number | null>(null)
 const rateU = ref<number | null>(null)
 const net = ref(false)
-/** The stretch at whose ends the counter was read: its readings say nothing of another one. */
-const of = ref<{ readonly from: number; readonly to: number } | null>(null)
-watch([start, end], () => (of.value = { from, to }))
-const isElsewhere = computed(() => of.value !== null && (of.value.from !== from || of.value.to !== to))
+/** The moment at which each was read: readings of other ends say nothing of this stretch, also where only one of them is. */
+const of = ref<{ from: number | null; to: number | null }>({ from: null, to: null })
+watch(start, (x) => (of.value.from = x === null ? null : from))
+watch(end, (x) => (of.value.to = x === null ? null : to))
+const isElsewhere = computed(() => (of.value.from ?? from) !== from || (of.value.to ?? to) !== to)
 const told = computed(() => {
   if (start.value === null || end.value === null || total === null || isElsewhere.value) return null
   const counter = {
@@ -58,9 +59,9 @@ const WORDS = { notYet: 'not judged', good: 'agrees', look: 'Look' } as const
       <NumberField v-model="rolls" label="Rolls over at" />
       <v-checkbox v-model="net" label="Counts backwards with reverse flow" hide-details />
     </div>
-    <p v-if="of && isElsewhere" role="status">
+    <p v-if="isElsewhere" role="status">
       Not judged: the counter was read at the ends of another stretch.
-      <v-btn variant="text" @click="emit('look', of.from, of.to)">Back to it</v-btn>
+      <v-btn variant="text" @click="emit('look', of.from ?? from, of.to ?? to)">Back to it</v-btn>
     </p>
     <p v-if="told" role="status" class="row">
       <StateMark :state="state" :word="WORDS[state]" /> <span>{{ told.says }}</span>

@@ -376,6 +376,7 @@ watch(begun, (b) => {
           >Give up</v-btn
         >
         <span v-if="tag === null" class="quiet">Choose the loop first.</span>
+        <span v-else-if="isZoneWrong" class="quiet">The time zone is no name of one yet.</span>
         <p v-if="reading.busy.value" role="status" class="progress">
           <progress :value="reading.share.value" max="1" aria-label="How far it is read in" />
           <span class="mono"
