@@ -40,7 +40,7 @@ test('in by the plant’s own sign-in, with a key under a password for signing a
   expect(violations.map((v) => v.id)).toEqual([])
   provider.who = { ...provider.who, groups }
   await way.click()
-  await expect(page.getByRole('heading', { name: 'Loops' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Loops', exact: true })).toBeVisible()
   await page.goto(`${url}/account`)
   await expect(page.getByRole('heading', { name: 'Curlew Strand' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Password' })).toHaveCount(0)

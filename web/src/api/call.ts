@@ -75,6 +75,17 @@ function init(method: Method, path: string, body: unknown, given?: AbortSignal):
 
 const SESSION = '/api/session'
 
+/** Why nothing came, or not all of it. */
+function notReached(error: unknown, given?: AbortSignal): Error {
+  if (given?.aborted) return new GivenUp()
+  return new ApiProblem(0, {
+    title:
+      error instanceof DOMException && error.name === 'TimeoutError'
+        ? 'The server does not answer. What you typed is kept here.'
+        : 'The server cannot be reached. What you typed is kept here.',
+  })
+}
+
 type Written = (address: Address, named: Readonly<Record<string, unknown>>, answer: unknown) => void
 const written = new Set<Written>()
 /** Told of everything that was asked for here and may have changed something. */
@@ -88,18 +99,9 @@ async function ask<A extends Address>(
 ): Promise<Response> {
   const { method } = partsOf(address)
   const url = urlOf(address, named)
-  let res: Response
-  try {
-    res = await fetch(url, init(method, url, body, given))
-  } catch (error) {
-    if (given?.aborted) throw new GivenUp()
-    throw new ApiProblem(0, {
-      title:
-        error instanceof DOMException && error.name === 'TimeoutError'
-          ? 'The server does not answer. What you typed is kept here.'
-          : 'The server cannot be reached. What you typed is kept here.',
-    })
-  }
+  const res = await fetch(url, init(method, url, body, given)).catch((error: unknown) => {
+    throw notReached(error, given)
+  })
   hearServerTime(res.headers.get('date'))
   if (res.ok) return res
   const problem = new ApiProblem(res.status, (await res.json().catch(() => ({}))) as Partial<Problem>)
@@ -121,7 +123,14 @@ export async function call<A extends Address>(
 ): Promise<AnswerOf<A>> {
   const res = await ask(address, named, body, given)
   // Checked by the server against the same schema on its way out.
-  const told = (res.status === 204 ? null : await res.json().catch(() => ({}))) as AnswerOf<A>
+  const told = (
+    res.status === 204
+      ? null
+      : // An answer that breaks off in the middle is none: its beginning was never meant to be used.
+        await res.json().catch((error: unknown) => {
+          throw notReached(error, given)
+        })
+  ) as AnswerOf<A>
   if (partsOf(address).method !== 'GET') for (const listener of written) listener(address, named, told)
   return told
 }
