@@ -3,15 +3,15 @@ import { isRefused } from '@calm/core/refused'
 import { lowerBound } from '@calm/core/plan/bound'
 import { brokenRules } from '@calm/core/plan/check'
 import { sightedOf } from '@calm/core/plan/sight'
-import { solvePlan, type Plan } from '@calm/core/plan/solve'
+import { workOut, type WorkedOut } from '@calm/core/plan/solve'
 import { randomDay, ready } from '@calm/core/plan/test/days'
 import { median, percentile, print, type Figure } from './report.ts'
 
 const SEED = 20_317
 type Problem = ReturnType<typeof randomDay>
-function planned(p: Problem, method: 'exact' | 'search', ms: number): Plan & { ms: number } {
+function planned(p: Problem, method: 'exact' | 'search', ms: number): WorkedOut & { ms: number } {
   const begun = performance.now()
-  const told = solvePlan(p, SEED, method, ms, () => performance.now() - begun)
+  const told = workOut(p, SEED, method, ms, () => performance.now() - begun)
   if (isRefused(told)) throw new Error(told.says)
   return { ...told, ms: performance.now() - begun }
 }
@@ -95,8 +95,11 @@ function largeFigures(days: number): Figure[] {
 }
 
 print([
-  ...exactFigures(8, 2, 20, 1),
-  ...exactFigures(8, 3, 20, 0.9),
+  ...exactFigures(8, 2, 40, 1),
+  ...exactFigures(7, 2, 60, 1),
   ...exactFigures(6, 2, 60, 1),
+  ...exactFigures(5, 2, 40, 1),
+  ...exactFigures(8, 3, 20, 0.9),
+  ...exactFigures(9, 3, 20, 0.9),
   ...largeFigures(6),
 ])

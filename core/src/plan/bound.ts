@@ -1,4 +1,4 @@
-import { aloneOf, choicesOf, nextOk, withPrep } from './choices.ts'
+import { aloneOf, choicesOf, soonest } from './choices.ts'
 import { lateOf } from './cost.ts'
 import type { Day } from './problem.ts'
 
@@ -20,7 +20,7 @@ export function leastEnd(d: Day, job: number): number {
     const turn = d.turns[c.turn]
     if (!turn) continue
     const from = Math.max(turn.start + (d.walk[turn.area]?.[j.area] ?? 0), a.from)
-    least = Math.min(least, nextOk(from, withPrep(d, job, a, 0, 0)) + j.minutes)
+    least = Math.min(least, soonest(a, from, 0, 0) + j.minutes)
   }
   return least
 }

@@ -11,37 +11,6 @@ export interface Choice {
   readonly instruments: readonly number[]
 }
 
-/** [s + a, s + b) lies inside one of the pieces. */
-export interface Condition {
-  readonly a: number
-  readonly b: number
-  readonly pieces: readonly Interval[]
-}
-
-/** The least start ≥ x at which every condition holds; Infinity: none. */
-export function nextOk(x: number, conditions: readonly Condition[]): number {
-  let s = x
-  for (let isMoved = true; isMoved;) {
-    isMoved = false
-    for (const c of conditions) {
-      let found = Infinity
-      for (const p of c.pieces) {
-        const at = s > p.from - c.a ? s : p.from - c.a
-        if (at + c.b <= p.to) {
-          found = at
-          break
-        }
-      }
-      if (found === Infinity) return Infinity
-      if (found > s) {
-        s = found
-        isMoved = true
-      }
-    }
-  }
-  return s
-}
-
 const has = (d: Day, person: number, abilities: readonly string[]) =>
   abilities.every((a) => d.people[person]?.abilities.has(a))
 
@@ -85,50 +54,113 @@ export function choicesOf(d: Day, job: number): Choice[] {
 /** Everything of a job and a choice that does not depend on what else is planned. */
 export interface Alone {
   readonly choice: Choice
-  readonly fixed: readonly Condition[]
+  readonly minutes: number
+  /**
+   * First and last starts at which everything holds that has nothing to do with preparation: windows, hold points,
+   * instruments, the way home, what was agreed, a radio helper's presence. In their order, both ends possible.
+   */
+  readonly starts: readonly Interval[]
+  /** Pieces of the turn in which preparation and work lie, and those of a helper throughout. */
+  readonly pieces: readonly Interval[]
+  readonly helperPieces: readonly Interval[] | null
   /** The earliest its instruments can be there. */
   readonly from: number
-  /** Minutes home from it, for its person and for a helper throughout. */
-  readonly back: number
 }
 
-export function aloneOf(d: Day, job: number, choice: Choice): Alone {
+/** Starts at which [s + a, s + b) lies inside one of the pieces. */
+const startsIn = (pieces: readonly Interval[], a: number, b: number): Interval[] =>
+  pieces.flatMap((p) => (p.from - a <= p.to - b ? [{ from: p.from - a, to: p.to - b }] : []))
+
+/** Starts that are in both lists, in their order. */
+function inBoth(one: readonly Interval[], two: readonly Interval[]): Interval[] {
+  const both = one.flatMap((x) =>
+    two.flatMap((y) => {
+      const [from, to] = [Math.max(x.from, y.from), Math.min(x.to, y.to)]
+      return from <= to ? [{ from, to }] : []
+    }),
+  )
+  return both.sort((x, y) => x.from - y.from || x.to - y.to)
+}
+
+/**
+ * @param mustEnd - by when the job must have ended beside what itself asks for, as something agreed waits for it
+ */
+export function aloneOf(d: Day, job: number, choice: Choice, mustEnd = Infinity): Alone {
   const j = d.jobs[job]
   const turn = d.turns[choice.turn]
   if (!j || !turn) throw new RangeError('no such job or turn')
   const helperTurn = d.turns[choice.helperTurn]
   const home = (t: { readonly area: number }) => d.walk[j.area]?.[t.area] ?? 0
-  const before = (t: Interval, back: number): Condition => ({
-    a: 0,
-    b: j.minutes + back,
-    pieces: [{ from: -Infinity, to: t.to }],
-  })
-  const fixed: Condition[] = [before(turn, home(turn))]
-  if (j.windows) fixed.push({ a: 0, b: j.minutes, pieces: j.windows })
-  if (j.earliest > -Infinity || j.latest < Infinity)
-    fixed.push({ a: 0, b: j.minutes, pieces: [{ from: j.earliest, to: j.latest }] })
-  for (const h of j.holds)
-    fixed.push({ a: h.at, b: h.at + h.minutes, pieces: d.holders[h.holder]?.there ?? [] })
-  for (const i of choice.instruments) fixed.push({ a: 0, b: j.minutes, pieces: d.instruments[i]?.free ?? [] })
-  if (j.lock) fixed.push({ a: 0, b: 0, pieces: [{ from: j.lock.start, to: j.lock.start }] })
-  if (helperTurn && j.helper?.how === 'throughout') fixed.push(before(helperTurn, home(helperTurn)))
-  if (helperTurn)
-    for (const r of radioParts(j)) fixed.push({ a: r.at, b: r.at + r.minutes, pieces: helperTurn.pieces })
+  let starts: Interval[] = [
+    { from: j.earliest, to: Math.min(j.latest, mustEnd, turn.to - home(turn)) - j.minutes },
+  ]
+  const only = (pieces: readonly Interval[], a: number, b: number) => {
+    starts = inBoth(starts, startsIn(pieces, a, b))
+  }
+  if (j.windows) only(j.windows, 0, j.minutes)
+  for (const h of j.holds) only(d.holders[h.holder]?.there ?? [], h.at, h.at + h.minutes)
+  for (const i of choice.instruments) only(d.instruments[i]?.free ?? [], 0, j.minutes)
+  if (j.lock) only([{ from: j.lock.start, to: j.lock.start }], 0, 0)
+  const isWith = helperTurn && j.helper?.how === 'throughout'
+  if (isWith) only([{ from: -Infinity, to: helperTurn.to - home(helperTurn) }], 0, j.minutes)
+  if (helperTurn) for (const r of radioParts(j)) only(helperTurn.pieces, r.at, r.at + r.minutes)
   const from = choice.instruments.reduce(
     (n, i) => Math.max(n, d.now + (d.walk[d.instruments[i]?.area ?? 0]?.[j.area] ?? 0)),
     -Infinity,
   )
-  return { choice, fixed, from, back: home(turn) }
+  return {
+    choice,
+    minutes: j.minutes,
+    starts,
+    pieces: turn.pieces,
+    helperPieces: isWith ? helperTurn.pieces : null,
+    from,
+  }
 }
 
-/** The conditions of a choice once its preparation is known. */
-export function withPrep(d: Day, job: number, a: Alone, prep: number, helperPrep: number): Condition[] {
-  const j = d.jobs[job]
-  const turn = d.turns[a.choice.turn]
-  const helperTurn = d.turns[a.choice.helperTurn]
-  const minutes = j?.minutes ?? 0
-  const out = [{ a: -prep, b: minutes, pieces: turn?.pieces ?? [] }, ...a.fixed]
-  if (helperTurn && j?.helper?.how === 'throughout')
-    out.push({ a: -helperPrep, b: minutes, pieces: helperTurn.pieces })
-  return out
+/**
+ * The least start ≥ x of a job by a choice, with so many minutes of preparation before it, of its person and of a
+ * helper throughout; Infinity: none. The innermost step of every search: no list is made in it.
+ */
+export function soonest(a: Alone, x: number, prep: number, helperPrep: number): number {
+  let s = x
+  for (;;) {
+    let next = leastIn(a.starts, s, 0, 0)
+    next = leastIn(a.pieces, next, prep, a.minutes)
+    if (a.helperPieces) next = leastIn(a.helperPieces, next, helperPrep, a.minutes)
+    if (next === s || next === Infinity) return next
+    s = next
+  }
+}
+
+/** The least start ≥ s with [s − before, s + after) in a piece. */
+function leastIn(pieces: readonly Interval[], s: number, before: number, after: number): number {
+  for (const p of pieces) {
+    const at = s > p.from + before ? s : p.from + before
+    if (at + after <= p.to) return at
+  }
+  return Infinity
+}
+
+/** By when each job must have ended, since what was agreed waits for it: Infinity where nothing does. */
+export function mustEndBy(d: Day): number[] {
+  const ends = d.jobs.map((j) => (j.lock ? j.lock.start + j.minutes : Infinity))
+  for (let isMore = true; isMore;) {
+    isMore = false
+    d.jobs.forEach((j, i) => {
+      const begins = (ends[i] ?? Infinity) - j.minutes
+      for (const a of j.after)
+        if (begins < (ends[a] ?? Infinity)) {
+          ends[a] = begins
+          isMore = true
+        }
+    })
+  }
+  return ends
+}
+
+/** Every choice of every job, ready to be asked; a job that something agreed waits for is over in time for it. */
+export function allChoices(d: Day): Alone[][] {
+  const ends = mustEndBy(d)
+  return d.jobs.map((_, i) => choicesOf(d, i).map((c) => aloneOf(d, i, c, ends[i])))
 }

@@ -62,6 +62,12 @@ export function costOf(d: Day, placed: readonly Placed[]): Cost {
     wait += last - t.turn.start - insideOf(t.turn.breaks, t.turn.start, last) - ways - sets - taken
     busy[t.turn.person] = (busy[t.turn.person] ?? 0) + ways + sets + taken + back
   }
+  const toldAndKept = d.jobs.flatMap((j, i) => {
+    const p = byJob.get(i)
+    return j.told && p?.person === j.told.person
+      ? [{ person: p.person, told: j.told.start, now: p.start }]
+      : []
+  })
   const parts = {
     late,
     walk: w.walk * walk,
@@ -69,7 +75,7 @@ export function costOf(d: Day, placed: readonly Placed[]): Cost {
     wait: w.wait * wait,
     spread: w.spread * spreadOf(d, busy),
     otherPerson,
-    reversed: w.reversed * reversedIn(d, byJob),
+    reversed: w.reversed * reversedIn(toldAndKept),
     later,
     dropped,
   }
@@ -84,14 +90,10 @@ export function spreadOf(d: Day, busy: readonly number[]): number {
   return shares.length === 0 ? 0 : Math.max(...shares) - Math.min(...shares)
 }
 
-/** Pairs of jobs that one person was told in another order. */
-function reversedIn(d: Day, byJob: ReadonlyMap<number, Placed>): number {
-  const his = d.jobs.flatMap((j, i) => {
-    const p = byJob.get(i)
-    return j.told && p?.person === j.told.person
-      ? [{ person: p.person, told: j.told.start, now: p.start }]
-      : []
-  })
+/** Pairs of jobs that one person was told in another order: of those who still do what they were told. */
+export function reversedIn(
+  his: readonly { readonly person: number; readonly told: number; readonly now: number }[],
+): number {
   let pairs = 0
   his.forEach((a, i) => {
     for (const b of his.slice(i + 1))

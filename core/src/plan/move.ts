@@ -1,4 +1,4 @@
-import { aloneOf, choicesOf, nextOk, withPrep, type Choice } from './choices.ts'
+import { aloneOf, choicesOf, soonest, type Choice } from './choices.ts'
 import { turnAt } from './occupations.ts'
 import type { Day, Placed } from './problem.ts'
 
@@ -18,7 +18,7 @@ function startOf(d: Day, p: Placed, turn: number, ends: number, area: number, ki
   const c = choiceFor(d, p, turn)
   const bare = { ...p, person: d.turns[turn]?.person ?? p.person, start: ends + prep }
   if (!c) return bare
-  const start = nextOk(ends + prep, withPrep(d, p.job, aloneOf(d, p.job, c), prep, 0))
+  const start = soonest(aloneOf(d, p.job, c), ends + prep, prep, 0)
   const whose = { person: c.person, helper: c.helper, instruments: c.instruments }
   return { ...p, ...whose, start: start === Infinity ? ends + prep : start }
 }

@@ -1,10 +1,10 @@
 import { describe, expect, test } from 'vitest'
 import { isRefused } from '../refused.ts'
 import { brokenRules } from './check.ts'
-import { aloneOf, choicesOf } from './choices.ts'
+import { allChoices } from './choices.ts'
 import { costOf, isLess } from './cost.ts'
 import { lowerBound } from './bound.ts'
-import { laidOut } from './layout.ts'
+import { Layout } from './layout.ts'
 import { dayOf, PlacingSchema, PlanProblem, placedOf, type Placing } from './problem.ts'
 import { sightedOf } from './sight.ts'
 import { solvePlan, type Plan } from './solve.ts'
@@ -359,11 +359,12 @@ describe('what nothing places says what would', () => {
 /** The least cost over every order of every choice of every subset: what branch and bound has to be equal to. */
 function exhaustive(p: PlanProblem): { unplaced: number; points: number } {
   const d = ready(p)
-  const choices = d.jobs.map((_, i) => choicesOf(d, i).map((c) => aloneOf(d, i, c)))
+  const choices = allChoices(d)
+  const line = new Layout(d, choices)
   let best = { unplaced: Infinity, points: Infinity }
   const go = (order: number[], option: number[]): void => {
-    const cost = costOf(d, laidOut(d, choices, { order, option }))
-    if (isLess(cost, best)) best = { unplaced: cost.unplaced, points: cost.points }
+    const cost = line.lay({ order, option })
+    if (cost && isLess(cost, best)) best = { unplaced: cost.unplaced, points: cost.points }
     d.jobs.forEach((j, i) => {
       if (order.includes(i) || !j.after.every((x) => order.includes(x))) return
       for (const [k] of (choices[i] ?? []).entries())

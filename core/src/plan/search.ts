@@ -1,8 +1,8 @@
 import { Generator } from '../statistics/generator.ts'
 import { brokenRules } from './check.ts'
-import { aloneOf, choicesOf, nextOk, withPrep } from './choices.ts'
+import { allChoices, choicesOf, mustEndBy, soonest } from './choices.ts'
 import { type Cost, costOf, isLess } from './cost.ts'
-import { laidOut, type Sequence } from './layout.ts'
+import { inPoints, type LaidCost, Layout, type Sequence } from './layout.ts'
 import type { Day, Placed } from './problem.ts'
 import { known } from './sight.ts'
 import { insertions, placingBeside } from './insert.ts'
@@ -13,23 +13,26 @@ export interface Searched {
   readonly steps: number
 }
 
-const UNPLACED = 3000
-const LOCK_MISSED = 1e9
 const LEAST_TEMPERATURE = 30
-
-/** Locks that a plan misses. */
-const missed = (d: Day, placed: readonly Placed[]): number =>
-  d.jobs.filter((j, i) => {
-    if (!j.lock) return false
-    const p = placed.find((x) => x.job === i)
-    return p?.start !== j.lock.start || p.person !== j.lock.person
-  }).length
+/** Steps of the first round; each one is longer than the last. */
+const FIRST_ROUND = 500
+const LONGER = 1.5
+/** Every second round begins so much warmer: what is left out changes only over plans that are much worse. */
+const WARMER = 5
 
 /** Jobs in an order in which each comes behind those that it waits for. */
-function behind(d: Day, order: readonly number[]): number[] {
+function behind(d: Day, order: readonly number[]): readonly number[] {
+  const isIn = new Uint8Array(d.jobs.length)
+  const isBehind = order.every((i) => {
+    isIn[i] = 1
+    return d.jobs[i]?.after.every((a) => isIn[a] === 1)
+  })
+  if (isBehind) return order
+  isIn.fill(0)
   const out: number[] = []
   const put = (i: number): void => {
-    if (out.includes(i)) return
+    if (isIn[i] === 1) return
+    isIn[i] = 1
     for (const a of d.jobs[i]?.after ?? []) put(a)
     out.push(i)
   }
@@ -39,22 +42,18 @@ function behind(d: Day, order: readonly number[]): number[] {
 
 /**
  * A good plan of a day of any size: several first plans, then the best one changed at random, worse ones taken less and
- * less often. The same seed and number of steps give the same plan.
+ * less often, in rounds of which each is longer than the last. Nothing but the number of a step decides what is done in
+ * it: the same seed and number of steps give the same plan, also where the clock ended them.
  * @param isOver - asked every sixteenth step
  */
-export function searchPlan(
-  d: Day,
-  seed: number,
-  mostSteps: number,
-  isOver: (steps: number) => boolean,
-  share: (steps: number) => number,
-): Searched {
+export function searchPlan(d: Day, seed: number, mostSteps: number, isOver: () => boolean): Searched {
   const g = new Generator(seed)
-  const choices = d.jobs.map((_, i) => choicesOf(d, i).map((c) => aloneOf(d, i, c)))
-  const soonest = d.jobs.map((_, i) =>
+  const choices = allChoices(d)
+  const line = new Layout(d, choices)
+  const least = d.jobs.map((_, i) =>
     Math.min(
       ...(choices[i] ?? []).map((a) =>
-        nextOk(Math.max(d.turns[a.choice.turn]?.start ?? 0, a.from), withPrep(d, i, a, 0, 0)),
+        soonest(a, Math.max(d.turns[a.choice.turn]?.start ?? 0, a.from), 0, 0),
       ),
       Number.MAX_SAFE_INTEGER,
     ),
@@ -71,46 +70,51 @@ export function searchPlan(
       d.jobs.map((_, i) => i).sort((a, b) => (early(a) ?? key(a)) - (early(b) ?? key(b)) || a - b),
     )
   const orders = [
-    by((i) => (soonest[i] ?? 0) - 0.2 * value(i)),
-    by((i) => (soonest[i] ?? 0) + ((d.jobs[i]?.due ?? 0) - d.now) / 30 - value(i) / 4),
+    by((i) => (least[i] ?? 0) - 0.2 * value(i)),
+    by((i) => (least[i] ?? 0) + ((d.jobs[i]?.due ?? 0) - d.now) / 30 - value(i) / 4),
     by((i) => d.now - value(i) / (d.jobs[i]?.minutes ?? 1)),
-    by((i) => (soonest[i] ?? 0) + (d.jobs[i]?.minutes ?? 0)),
+    by((i) => (least[i] ?? 0) + (d.jobs[i]?.minutes ?? 0)),
   ]
-  const scalar = (c: Cost, placed: readonly Placed[]) =>
-    LOCK_MISSED * missed(d, placed) + UNPLACED * c.unplaced + c.points
-  let best: { placed: readonly Placed[]; cost: Cost; missed: number } | null = null
-  const keep = (placed: readonly Placed[], cost: Cost) => {
-    const misses = missed(d, placed)
-    const isBetter = !best || misses < best.missed || (misses === best.missed && isLess(cost, best.cost))
+  type Best = LaidCost & { readonly placed: readonly Placed[]; readonly s: Sequence }
+  let best = null as Best | null
+  const keep = (s: Sequence, c: LaidCost) => {
+    const isBetter = !best || c.missed < best.missed || (c.missed === best.missed && isLess(c, best))
+    if (!isBetter) return
+    const placed = line.placed(s)
     // Whatever leaves here was held against every rule.
-    if (isBetter && (misses > 0 || brokenRules(d, known(d, placed)).length === 0))
-      best = { placed, cost, missed: misses }
+    if (c.missed > 0 || brokenRules(d, known(d, placed)).length === 0) best = { ...c, placed, s }
   }
   let now: { s: Sequence; at: number } = { s: { order: [], option: d.jobs.map(() => -1) }, at: Infinity }
   for (const order of orders) {
     const s: Sequence = { order, option: d.jobs.map(() => -1) }
-    const placed = laidOut(d, choices, s)
-    const cost = costOf(d, placed)
-    keep(placed, cost)
-    const at = scalar(cost, placed)
-    if (at < now.at) now = { s, at }
+    const cost = line.lay(s)
+    if (!cost) continue
+    keep(s, cost)
+    if (inPoints(cost) < now.at) now = { s, at: inPoints(cost) }
   }
   const hot = Math.max(LEAST_TEMPERATURE, 0.006 * Math.min(now.at, 1e6))
   const n = d.jobs.length
-  let steps = 0
+  let [steps, inRound, round, rounds] = [0, 0, FIRST_ROUND, 0]
   const pick = (k: number) => Math.floor(g.uniform() * k)
   while (steps < mostSteps && n > 0) {
+    if (steps % 16 === 15 && isOver()) break
     steps++
-    if (steps % 16 === 0 && isOver(steps)) break
-    const heat = hot ** (1 - Math.min(1, share(steps)))
+    if (++inRound > round) {
+      inRound = 1
+      rounds++
+      round = Math.round(round * LONGER)
+      if (best) now = { s: best.s, at: inPoints(best) }
+    }
+    const heat = (rounds % 2 === 1 ? WARMER * hot : hot) ** (1 - inRound / round)
     const changed = anotherSequence(d, now.s, choices, pick, g)
-    const placed = laidOut(d, choices, changed)
-    const cost = costOf(d, placed)
-    const at = scalar(cost, placed)
-    if (at <= now.at || g.uniform() < Math.exp((now.at - at) / heat)) now = { s: changed, at }
-    keep(placed, cost)
+    // How much dearer it may be is thrown before it is laid out: what is dearer is left in the middle.
+    const cost = line.lay(changed, now.at - heat * Math.log(Math.max(g.uniform(), Number.MIN_VALUE)))
+    if (!cost) continue
+    const at = inPoints(cost)
+    now = { s: changed, at }
+    keep(changed, cost)
   }
-  const found = best as { placed: readonly Placed[]; cost: Cost; missed: number } | null
+  const found = best
   // However little time there was: what was agreed stands where it can, and the rest beside it.
   const agreed = found && found.missed === 0 ? null : agreedAlone(d)
   const begin = agreed ?? found?.placed
@@ -119,29 +123,45 @@ export function searchPlan(
   return { placed: whole, cost: costOf(d, whole), steps }
 }
 
+/** At most so many ways of keeping what was agreed are looked at. */
+const MOST_TRIES = 2000
+
 /**
- * What was agreed, each with the first helper and instruments that serve, and before it what it waits for; null where
- * some of it breaks a rule.
+ * What was agreed, each where it was agreed with helpers and instruments that serve all of it, and before it what it
+ * waits for; null where nothing like that was found.
  */
 function agreedAlone(d: Day): Placed[] | null {
   const locked = d.jobs.flatMap((j, i) => (j.lock ? [i] : []))
-  const waits = (i: number) => (d.jobs[i]?.after.length ?? 0) > 0
-  const placed: Placed[] = []
-  for (const job of behind(d, [...locked.filter((i) => !waits(i)), ...locked.filter(waits)])) {
-    const lock = d.jobs[job]?.lock
-    const serves = lock
-      ? choicesOf(d, job)
-          .filter((c) => c.person === lock.person)
-          .map((c): Placed => {
-            const { person, helper, instruments } = c
-            return { job, person, helper, instruments, start: lock.start }
-          })
-          .find((p) => brokenRules(d, known(d, [...placed, p])).length === 0)
-      : placingBeside(d, placed, job)
-    if (!serves) return null
-    placed.push(serves)
+  const ends = mustEndBy(d)
+  let tries = 0
+  /** As long as not all is there some of it is missing, and waits for something. */
+  const isRightSoFar = (_: Day, placed: readonly Placed[]): boolean =>
+    ++tries <= MOST_TRIES &&
+    brokenRules(d, known(d, placed)).every((b) => b.code === 'LOCK_MOVED' || b.code === 'BEFORE_AFTER')
+  const order = behind(d, locked)
+  const first = order.filter((i) => !d.jobs[i]?.lock)
+  const withRest = (placed: readonly Placed[]): Placed[] | null => {
+    const out = [...placed]
+    for (const job of first) {
+      const p = placingBeside(d, out, job, ends[job], isRightSoFar)
+      if (!p) return null
+      out.push(p)
+    }
+    return brokenRules(d, known(d, out)).length === 0 ? out : null
   }
-  return placed
+  const go = (placed: readonly Placed[], at: number): Placed[] | null => {
+    const job = locked[at]
+    const lock = d.jobs[job ?? -1]?.lock
+    if (job === undefined || !lock) return withRest(placed)
+    for (const { person, helper, instruments } of choicesOf(d, job)) {
+      const next = [...placed, { job, person, helper, instruments, start: lock.start }]
+      if (!isRightSoFar(d, next)) continue
+      const whole = go(next, at + 1)
+      if (whole) return whole
+    }
+    return null
+  }
+  return go([], 0)
 }
 
 /** A neighbour of a sequence: a job elsewhere, otherwise, beside its like; two exchanged; a few taken out and put back. */

@@ -24,7 +24,8 @@ export interface Plan extends WorkedOut {
 
 /** More jobs than this are not tried out in every order. */
 export const MOST_EXACT = 9
-const FIRST_STEPS = 800
+/** Steps of the search from which the exact method begins. */
+const FIRST_STEPS = 2000
 const ENDLESS = 10_000_000
 
 /**
@@ -75,12 +76,12 @@ function placedBest(
       'TOO_MANY',
     )
   const isOver = () => elapsed_ms() >= milliseconds
-  const first = searchPlan(d, seed, method === 'exact' ? FIRST_STEPS : most, isOver, (steps) =>
-    method === 'exact' ? steps / FIRST_STEPS : Math.max(elapsed_ms() / milliseconds, steps / most),
-  )
+  const isSmall = d.jobs.length <= MOST_EXACT
+  const first = searchPlan(d, seed, isSmall ? Math.min(FIRST_STEPS, most) : most, isOver)
+  // A small day is searched by the exact method itself: it is done soon, or ended like any search.
   const end =
-    method === 'exact'
-      ? solveExactly(d, first.placed, isOver)
+    isSmall && (first.steps === FIRST_STEPS || d.jobs.length === 0)
+      ? solveExactly(d, first.placed, (steps) => first.steps + steps >= most || isOver())
       : { placed: first.placed, cost: first.cost, proved: false, steps: 0 }
   const missed = lockProblem(d, end.placed)
   if (missed) return missed
