@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { PDFParse } from 'pdf-parse'
+import writeXlsxFile from 'write-excel-file/node'
 import { address, another, expect, test } from './setup/technician.ts'
 
 /** A Tuesday that no other journey asks for. */
@@ -189,4 +190,28 @@ test('two who plan the same day: the second is told, sees the other’s plan, an
   await cards(heron, 'Dunlin (technician)').first().locator('.open').click()
   await heron.getByRole('button', { name: 'Stays there' }).click()
   await expect(heron.getByRole('button', { name: 'Agreed: stays there' })).toBeVisible()
+})
+
+test('a spreadsheet of orders becomes jobs; what is no spreadsheet says so', async ({ wren }) => {
+  const day = tuesday(4)
+  await wren.goto(address(`/today?view=jobs&day=${day}`))
+  await wren.getByRole('button', { name: 'From a list' }).click()
+  const field = wren.getByLabel('List of jobs (CSV or spreadsheet)')
+  const mimeType = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+  await field.setInputFiles({ name: 'orders.xlsx', mimeType, buffer: Buffer.from('Order;Text') })
+  await expect(wren.getByRole('alert').getByText(/This spreadsheet cannot be read/)).toBeVisible()
+  const buffer = await writeXlsxFile(
+    [
+      ['Orders of the week'],
+      ['Work order', 'Text', 'Tag', 'Due date', 'Minutes', 'Procedure'],
+      ['90417', 'Sight glass to be cleaned', 'LT-301', '24.11.2026', 25, ''],
+      ['90418', 'Loop to be looked at', 'PT-nowhere', '24.11.2026', 25, ''],
+    ].map((row) => row.map((value) => ({ value }))),
+  ).toBuffer()
+  await field.setInputFiles({ name: 'orders.xlsx', mimeType, buffer })
+  await expect(wren.getByText('1 entered, 0 were here already.')).toBeVisible()
+  await expect(wren.getByText(/^Row 3: .*PT-nowhere/)).toBeVisible()
+  await expect(wren.getByRole('row', { name: /Sight glass to be cleaned/ })).toBeVisible()
+  await field.setInputFiles({ name: 'again.xlsx', mimeType, buffer })
+  await expect(wren.getByText('0 entered, 1 were here already.')).toBeVisible()
 })

@@ -12,8 +12,7 @@ import DoneImports from './DoneImports.vue'
 import HeldRows from './HeldRows.vue'
 import PackageImport from './PackageImport.vue'
 import PreviewTable from './PreviewTable.vue'
-import { readSheetAsList } from './read-sheet.ts'
-import { readTextFile } from '../../ui/read-text-file.ts'
+import { readListFile } from '../../ui/read-sheet.ts'
 
 const text = ref<string | null>(null)
 const fileName = ref('')
@@ -72,7 +71,7 @@ async function choose(files: File | File[] | null | undefined): Promise<void> {
   dateOrder.value = undefined
   fileName.value = file.name
   try {
-    text.value = /\.xlsx$/i.test(file.name) ? await readSheetAsList(file) : await readTextFile(file)
+    text.value = await readListFile(file)
   } catch (error) {
     says.value = error instanceof Error ? error.message : 'The file cannot be read.'
     return

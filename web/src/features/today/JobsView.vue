@@ -8,7 +8,7 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
-import { readTextFile } from '../../ui/read-text-file.ts'
+import { readListFile } from '../../ui/read-sheet.ts'
 import StateMark from '../../ui/StateMark.vue'
 import { sayDayShort } from './say-day.ts'
 import { IMPORTANCE_WORDS, markOf } from './say-plan.ts'
@@ -43,12 +43,15 @@ const imported = ref<JobsImported | null>(null)
 async function take(chosen: File | File[] | null): Promise<void> {
   const file = Array.isArray(chosen) ? chosen[0] : chosen
   if (!file) return
+  let text = ''
+  try {
+    text = await readListFile(file)
+  } catch (error) {
+    says.value = error instanceof Error ? error.message : 'The file cannot be read.'
+    return
+  }
   await submit(async () => {
-    imported.value = await call(
-      today.importJobs,
-      {},
-      { id: crypto.randomUUID(), text: await readTextFile(file) },
-    )
+    imported.value = await call(today.importJobs, {}, { id: crypto.randomUUID(), text })
   })
 }
 const picking = ref(false)
@@ -80,10 +83,10 @@ const picking = ref(false)
     </div>
     <v-file-input
       v-if="picking"
-      label="List of jobs (CSV)"
+      label="List of jobs (CSV or spreadsheet)"
       hint="Columns: order, title, loop or area, due, minutes, importance, done by (verification or a procedure)"
       persistent-hint
-      accept=".csv,.txt,text/csv"
+      accept=".csv,.txt,.xlsx,text/csv"
       :error-messages="at('text') ?? []"
       @update:model-value="take"
     />

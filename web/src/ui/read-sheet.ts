@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { readTextFile } from './read-text-file.ts'
 
 const MOST_BYTES = 8_000_000
 /** Noon of a day in a spreadsheet is that day anywhere. */
@@ -17,7 +18,7 @@ export function cellText(cell: unknown): string {
  * left out.
  * @throws Error with a sentence where it is no spreadsheet, or too large
  */
-export async function readSheetAsList(file: File): Promise<string> {
+async function readSheetAsList(file: File): Promise<string> {
   if (file.size > MOST_BYTES)
     throw new Error(`The file has ${Math.round(file.size / 1e6)} MB. At most 8 MB; split the list.`)
   const { readSheet } = await import('read-excel-file/browser')
@@ -31,3 +32,10 @@ export async function readSheetAsList(file: File): Promise<string> {
   const head = cells.findIndex((row) => row.filter((c) => c.trim() !== '').length > 1)
   return Papa.unparse(cells.slice(Math.max(0, head)), { delimiter: ';', newline: '\n' })
 }
+
+/**
+ * A list as people have it, a spreadsheet or text, as text.
+ * @throws Error with a sentence where it cannot be read, or is too large
+ */
+export const readListFile = (file: File): Promise<string> =>
+  /\.xlsx$/i.test(file.name) ? readSheetAsList(file) : readTextFile(file)

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { cellText, readSheetAsList } from './read-sheet.ts'
+import { cellText, readListFile } from './read-sheet.ts'
 
 describe('cells of a spreadsheet as they would be typed', () => {
   test.each<[unknown, string]>([
@@ -13,7 +13,10 @@ describe('cells of a spreadsheet as they would be typed', () => {
   ])('%s', (cell, text) => {
     expect(cellText(cell)).toBe(text)
   })
+  test('text stays as it is', async () => {
+    await expect(readListFile(new File(['a;b\n1;2'], 'x.csv'))).resolves.toBe('a;b\n1;2')
+  })
   test('what is no spreadsheet says so', async () => {
-    await expect(readSheetAsList(new File(['no sheet'], 'x.xlsx'))).rejects.toThrow(/cannot be read/)
+    await expect(readListFile(new File(['no sheet'], 'x.XLSX'))).rejects.toThrow(/cannot be read/)
   })
 })
