@@ -196,7 +196,7 @@ test('a spreadsheet of orders becomes jobs; what is no spreadsheet says so', asy
   const day = tuesday(4)
   await wren.goto(address(`/today?view=jobs&day=${day}`))
   await wren.getByRole('button', { name: 'From a list' }).click()
-  const field = wren.getByLabel('List of jobs (CSV or spreadsheet)')
+  const field = wren.getByRole('button', { name: 'List of jobs (CSV or spreadsheet)', exact: true })
   const mimeType = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
   await field.setInputFiles({ name: 'orders.xlsx', mimeType, buffer: Buffer.from('Order;Text') })
   await expect(wren.getByRole('alert').getByText(/This spreadsheet cannot be read/)).toBeVisible()

@@ -197,6 +197,8 @@ export interface Procedure {
   readonly purpose: string
   readonly minutes: number
   readonly tools: readonly string[] | ((c: ProcedureContext) => readonly string[])
+  /** Nobody does it alone. */
+  readonly secondPerson?: 'throughout'
   readonly permissions: readonly string[]
   readonly cautions: readonly string[]
   /** Why it is not for this loop and which one is; null where it fits. */

@@ -1,5 +1,6 @@
 import type { LoopFacts } from '../loop/facts.ts'
 import type { Part, PartState } from '../loop/parts.ts'
+import type { ProcedureContext } from '../procedure/step.ts'
 import { VISIT } from './does.ts'
 import type { Job } from './job.ts'
 import { deskWork, procedureWork, verificationWork } from './usual-work.ts'
@@ -32,6 +33,8 @@ export interface LoopAtWork {
   /** Why its device has to be read back, since when; null where nothing speaks for it. */
   readonly readBack: { readonly why: string; readonly since: string } | null
   readonly facts: LoopFacts
+  /** What its open procedure was made for; null where none is open, or the loop neither measures nor switches. */
+  readonly context: ProcedureContext | null
 }
 
 const DAY_MS = 86_400_000
@@ -143,7 +146,7 @@ function visitOf(l: LoopAtWork, today: string, horizon: string): Job | null {
       to: l.open.procedure
         ? `/loops/${l.tag}/trim?procedure=${l.open.procedure.id}`
         : `/loops/${l.tag}/verify`,
-      work: l.open.procedure ? procedureWork(l.open.procedure, base.work) : base.work,
+      work: l.open.procedure ? procedureWork(l.open.procedure, base.work, l.context) : base.work,
       why: `${l.open.title}, begun on ${l.open.on} by ${l.open.byName}, is left open.`,
       due: today,
       importance: 4,

@@ -1,12 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { factsOf } from '../loop/facts.ts'
+import { contextOf } from '../loop/procedure-context.ts'
 import { PARTS } from '../loop/parts.ts'
 import { dayAfter, jobOfInstrument, jobsOfLoop, type LoopAtWork } from './from-loop.ts'
 import { VERIFY, VISIT, type Does } from './does.ts'
 import { toldApart } from './job.ts'
 import { progressOf, foundBad, type MarkRow, type RunRow } from './progress.ts'
-import { verificationWork } from './usual-work.ts'
+import { procedureWork, verificationWork } from './usual-work.ts'
 import { atWork, pressureLoop } from './test/at-work.ts'
 
 const TODAY = '2026-11-24'
@@ -130,6 +131,21 @@ describe('what it takes', () => {
       low: 0,
       high: 10,
     })
+  })
+  test.each<[string, string[], string, number]>([
+    ['loop-check', ['mA 4..20'], 'none', 0],
+    ['output-trim', ['mA 4..20'], 'none', 0],
+    ['sensor-trim', ['bar(g) 0..10', 'mA 4..20'], 'none', 0],
+    ['zero-trim', ['bar(g) 0..10', 'mA 4..20'], 'none', 0],
+    ['field-zero', [], 'none', 0],
+    ['probe-insert', [], 'throughout', 0],
+  ])('%s asks for what it is done with, and for nobody it does not need', (id, needs, helper, uses) => {
+    const document = pressureLoop(0, 10, 'bar(g)', 0.5)
+    const visit = verificationWork(factsOf(document))
+    const work = procedureWork({ id, minutes: null }, visit, contextOf(document))
+    expect(work.needs.map((n) => `${n.unit} ${n.low}..${n.high}`)).toEqual(needs)
+    expect([work.helper, Object.keys(work.uses).length]).toEqual([helper, uses])
+    expect([work.procedure, work.setup_min]).toEqual([`run ${id}`, visit.setup_min])
   })
   test('a range in percent asks for the current alone', () => {
     expect(verificationWork(factsOf(pressureLoop(0, 100, '%', 1))).needs.map((n) => n.unit)).toEqual(['mA'])

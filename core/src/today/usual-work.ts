@@ -1,6 +1,8 @@
 import type { Family } from '../family/family.ts'
 import type { LoopFacts } from '../loop/facts.ts'
 import { usedBy, type Use } from '../plan/consumables.ts'
+import { procedureOf } from '../procedure/catalogue.ts'
+import type { ProcedureContext } from '../procedure/step.ts'
 import type { HelperNeed, JobNeed, Work } from './job.ts'
 
 /** What verifying a kind of meter usually takes; typical, learnt better from the plant's own runs. */
@@ -61,12 +63,6 @@ export const deskWork = (procedure: string, minutes: number): Work => ({
 /** Name under which the usual time of a procedure is learnt. */
 export const procedureName = (id: string): string => `run ${id}`
 
-/** A procedure at a loop: what a verification takes there, as long as it is said to take. */
-export const procedureWork = (
-  p: { readonly id: string; readonly minutes: number | null },
-  visit: Work,
-): Work => ({ ...visit, procedure: procedureName(p.id), standard_min: p.minutes ?? visit.standard_min })
-
 /** What a verification measures with: the quantity over the range within its tolerance, and the current. */
 function needsOf(facts: LoopFacts, family: Family | null): JobNeed[] {
   const { range, allowed } = facts
@@ -91,6 +87,39 @@ function needsOf(facts: LoopFacts, family: Family | null): JobNeed[] {
   if (range.unit === '%') return [signal]
   const isApplied = family?.id === 'pressure' || family?.id === 'temperature' || applied === 'pressure'
   return isApplied ? [quantity, signal] : [signal]
+}
+
+/**
+ * What a procedure takes at a loop: its own instruments, tools and permissions. What it uses up is not known before.
+ * @param visit - what verifying the loop takes: set up the same way, and all that is known where nothing else is
+ * @param c - what the procedure would be made for; null where the loop neither measures nor switches
+ */
+export function procedureWork(
+  run: { readonly id: string; readonly minutes: number | null },
+  visit: Work,
+  c: ProcedureContext | null,
+): Work {
+  const p = procedureOf(run.id)
+  const base = {
+    ...visit,
+    procedure: procedureName(run.id),
+    standard_min: run.minutes ?? p?.minutes ?? visit.standard_min,
+  }
+  if (!p || !c) return base
+  return {
+    ...base,
+    helper: p.secondPerson ?? 'none',
+    needs: (p.needs?.(c) ?? []).map(({ what, low, high, unit, allowed }) => ({
+      what,
+      low: Math.min(low, high),
+      high: Math.max(low, high),
+      unit,
+      allowed,
+    })),
+    uses: {},
+    tools: typeof p.tools === 'function' ? p.tools(c) : p.tools,
+    permissions: p.permissions,
+  }
 }
 
 /** What verifying a loop takes. */

@@ -1,6 +1,7 @@
 import { currentLoopDocument, type SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { JobTold } from '@calm/contract/today'
 import { factsOf } from '@calm/core/loop/facts'
+import { contextOf } from '@calm/core/loop/procedure-context'
 import { leavesOn } from '@calm/core/record/loop-drift'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import {
@@ -11,9 +12,10 @@ import {
   type OpenRun,
 } from '@calm/core/today/from-loop'
 import { VERIFY, VISIT, type Does } from '@calm/core/today/does'
+import type { HandJob } from '@calm/core/today/entries'
 import { toldApart, type Job, type Work } from '@calm/core/today/job'
 import { progressOf, type Proof, type RunRow } from '@calm/core/today/progress'
-import { deskWork, procedureName, verificationWork } from '@calm/core/today/usual-work'
+import { deskWork, procedureWork, verificationWork } from '@calm/core/today/usual-work'
 import { wallOf } from '@calm/core/today/wall-time'
 import { and, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -116,6 +118,7 @@ async function loopsAtWork(db: Executor, horizon: string, zone: string): Promise
       toKeyIn: document.toKeyIn.length,
       readBack: unread.get(r.id) ?? null,
       facts: factsOf(document),
+      context: open.get(r.id)?.procedure ? contextOf(document) : null,
     }
   })
 }
@@ -127,16 +130,15 @@ const pageOf = (tag: string, does: Does): string =>
     : does === VERIFY
       ? `/loops/${tag}/verify`
       : `/loops/${tag}/trim?procedure=${does}`
-/** What a verification or a procedure asks for, of a job that is one; how long it takes was said. */
-function takesOf(does: Does, loop: HandLoop | null): Partial<Work> {
-  if (does === VERIFY && loop) {
-    const { procedure, setup_min, kit, helper, needs, uses, tools, permissions } = verificationWork(
-      factsOf(currentLoopDocument(loop.document)),
-    )
-    return { procedure, setup_min, kit, helper, needs, uses, tools, permissions }
-  }
+/** What a job takes that somebody entered: what its verification or procedure asks for, as long as was said. */
+function handWork(job: HandJob, does: Does, loop: HandLoop | null): Work {
+  const byHand = deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes)
   const p = does === null ? null : procedureOf(does)
-  return p ? { procedure: procedureName(p.id), permissions: p.permissions } : {}
+  if (!loop || (does !== VERIFY && !p)) return byHand
+  const document = currentLoopDocument(loop.document)
+  const visit = verificationWork(factsOf(document))
+  const work = p ? procedureWork({ id: p.id, minutes: null }, visit, contextOf(document)) : visit
+  return { ...work, standard_min: job.minutes }
 }
 
 interface HandLoop {
@@ -204,7 +206,7 @@ async function entered(db: Executor, today: string, zone: string): Promise<Job[]
         to: loop ? pageOf(loop.tag, does) : null,
         due: job.due,
         importance: job.importance,
-        work: { ...deskWork(`by hand ${job.title.toLowerCase()}`, job.minutes), ...takesOf(does, loop) },
+        work: handWork(job, does, loop),
         after: [],
         does,
         since: e.at,

@@ -45,6 +45,7 @@ export const atWork = (over: Partial<LoopAtWork>): LoopAtWork => ({
   toKeyIn: 0,
   readBack: null,
   facts: factsOf(pressureLoop(0, 10, 'bar(g)', 0.5)),
+  context: null,
   ...over,
 })
 
