@@ -117,17 +117,23 @@ async function serverFigures(
       mapping,
     }
     await ask('/api/loops/FT-101/logs', of)
-    let [piece, ms, most] = [0, 0, 0]
-    for (const text of pieces(rows)) {
-      const begun = performance.now()
-      await ask(`/api/loops/FT-101/logs/${id}/pieces`, { piece, file: 0, beginsFile: piece === 0, text })
-      ms += performance.now() - begun
+    // Lines are at hand as a file's are. At most three pieces are on their way, as the page sends them.
+    const lines = rows > ROWS ? pieces(rows) : [...pieces(rows)]
+    let [piece, most] = [0, 0]
+    const sent: Promise<string>[] = []
+    const begun = performance.now()
+    for (const text of lines) {
+      const body = { piece, file: 0, beginsFile: piece === 0, text }
+      const one = ask(`/api/loops/FT-101/logs/${id}/pieces`, body)
+      one.catch(() => undefined)
+      sent.push(one)
+      if (sent.length > 2) await sent.shift()
       most = Math.max(most, await resident())
       piece++
     }
-    const begun = performance.now()
+    await Promise.all(sent)
     await ask(`/api/loops/FT-101/logs/${id}/keep`, { at: new Date().toISOString() })
-    return { id, ms: ms + performance.now() - begun, most }
+    return { id, ms: performance.now() - begun, most }
   }
   const client = new pg.Client({ connectionString: databaseUrl })
   await client.connect()

@@ -15,7 +15,8 @@ import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { fileOf, sendCsv, sendParts } from './csv.ts'
 import { hashOfLog, qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
-import { addPiece, allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
+import { logReader } from './pieces.ts'
+import { allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
 
 /** Upright strokes across a page. */
@@ -25,6 +26,7 @@ const PRINTED_STROKES = 700
 export function logHandlers(connection: Connection, pool: Pool, clock: Clock): Bound[] {
   const { db } = connection
   const views = logViews(connection.pool)
+  const addPiece = logReader(db, pool)
   const channelIn = (log: { channels: readonly unknown[] }, channel: number, path = 'channel') => {
     if (channel >= log.channels.length)
       throw wrongValues([{ path, says: `The log has ${log.channels.length} channels, from 0.` }])
@@ -36,9 +38,7 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       beginLog(db, await loopIdOf(db, params.loop), body, person, clock()),
     ),
     bind(logs.one, async ({ params }) => logOf(db, await loopIdOf(db, params.loop), params.log)),
-    bind(logs.piece, async ({ params, body }) =>
-      addPiece(db, pool, await loopIdOf(db, params.loop), params.log, body),
-    ),
+    bind(logs.piece, async ({ params, body }) => addPiece(await loopIdOf(db, params.loop), params.log, body)),
     bind(logs.keep, async ({ params, body, person }) =>
       keepLog(db, await loopIdOf(db, params.loop), params.log, body.at, person, clock()),
     ),

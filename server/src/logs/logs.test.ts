@@ -111,6 +111,39 @@ describe('a log is read in by pieces', () => {
     await keep(log.id).expect(200)
     expect(says(await piece(log.id, 2, lines(2000, 2001)).expect(409))).toContain('is whole')
   })
+  test('two pieces on their way are stored in their order, whichever comes first', async () => {
+    const parts = [`${HEAD}${lines(0, 4000)}\n`, `${lines(4000, 8000)}\n`, lines(8000, 10_000)]
+    const hashOf = async (log: Log) =>
+      (await wren.get(`${at}/${log.id}/samples.csv?from=${log.from}&to=${log.to}`).expect(200)).text
+    const alone = await whole()
+    for (const order of [
+      [0, 1],
+      [1, 0],
+    ]) {
+      const log = newLog(HEAD + lines(0, 300))
+      await begin(log).expect(201)
+      const sent = await Promise.all(order.map((n) => piece(log.id, n, parts[n] ?? '')))
+      expect(sent.map((r) => r.status)).toEqual([200, 200])
+      await piece(log.id, 2, parts[2] ?? '').expect(200)
+      const kept = (await keep(log.id).expect(200)).body as Log
+      expect(kept).toMatchObject({ rows: 10_000, pieces: 3, wrongCount: 0, from: alone.from, to: alone.to })
+      expect(await hashOf(kept)).toBe(await hashOf(alone))
+    }
+  })
+  test('what comes behind a piece that is refused is told which comes next, and nothing of it stays', async () => {
+    const log = newLog(HEAD + lines(0, 300))
+    await begin(log).expect(201)
+    const [wrong, behind] = await Promise.all([
+      piece(log.id, 0, HEAD + lines(0, 100), { file: 7 }),
+      piece(log.id, 1, lines(100, 200)),
+    ])
+    expect([wrong.status, behind.status, says(behind)]).toEqual([
+      422,
+      409,
+      expect.stringContaining('Piece 0 comes next'),
+    ])
+    expect((await wren.get(`${at}/${log.id}`).expect(200)).body).toMatchObject({ rows: 0, pieces: 0 })
+  })
   test('what comes from a device is of a stand-in; a real loop has none', async () => {
     const log = newLog(HEAD + lines(0, 50), { source: 'link' })
     expect((await begin(log).expect(201)).body).toMatchObject({ source: 'link', simulated: true })

@@ -1,39 +1,74 @@
 import { BLOCK, type Block, blockOf } from '@calm/core/logs/blocks'
-import { rowReader, valueColumns } from '@calm/core/logs/sniff/read-rows'
+import { rowPlace, type RowPlace, rowsInto, valueColumns } from '@calm/core/logs/sniff/read-rows'
 import type { PieceRead, PieceToRead } from './work.ts'
 
 const MOST_TOLD = 1000
 
 /** Reads whole lines: their rows in blocks, and each line that is wrong with its reason. */
 export function readLines({ mapping, reader, file, line, text }: PieceToRead): PieceRead {
-  const columns = valueColumns(mapping)
   const state = { ...reader }
-  const read = rowReader(mapping, state)
-  const times: number[] = []
-  const values: number[][] = columns.map(() => [])
+  const read = rowsInto(mapping, state)
+  const into = rowPlace()
+  const rows = new Columns(valueColumns(mapping).length)
   const wrong: { file: number; line: number; reason: 'FIELDS' | 'TIME' | 'NUMBER' }[] = []
   let [at, wrongCount, start] = [line, 0, 0]
   while (start < text.length) {
     const found = text.indexOf('\n', start)
     const end = found < 0 ? text.length : found
     at++
-    const row = read(text, at, start, end)
+    const told = read(text, at, start, end, into)
     start = end + 1
-    if (row === null) continue
-    if (row.kind === 'wrong' || row.t === null) {
-      wrongCount++
-      if (wrong.length < MOST_TOLD)
-        wrong.push({ file, line: at, reason: row.kind === 'wrong' ? row.reason : 'TIME' })
+    if (told === 'none') continue
+    if (told === 'row' && !Number.isNaN(into.t)) {
+      rows.add(into)
       continue
     }
-    times.push(row.t)
-    for (let c = 0; c < values.length; c++) values[c]?.push(row.values[c] ?? NaN)
+    wrongCount++
+    if (wrong.length < MOST_TOLD) wrong.push({ file, line: at, reason: told === 'row' ? 'TIME' : told })
   }
-  const channels = values.map((v) => {
-    const blocks: Block[] = []
-    for (let from = 0; from < times.length; from += BLOCK)
-      blocks.push(blockOf(times.slice(from, from + BLOCK), v.slice(from, from + BLOCK)))
-    return blocks
-  })
-  return { channels, rows: times.length, wrong, wrongCount, reader: state, line: at }
+  return { channels: rows.blocks(), rows: rows.n, wrong, wrongCount, reader: state, line: at }
+}
+
+/** Rows of a piece, column by column. */
+class Columns {
+  n = 0
+  private room = 4 * BLOCK
+  private times = new Float64Array(this.room)
+  private values: Float64Array[]
+
+  constructor(columns: number) {
+    this.values = Array.from({ length: columns }, () => new Float64Array(this.room))
+  }
+
+  add(row: RowPlace): void {
+    if (this.n === this.room) this.grow()
+    this.times[this.n] = row.t
+    for (let c = 0; c < this.values.length; c++) {
+      const column = this.values[c]
+      if (column) column[this.n] = row.values[c] ?? NaN
+    }
+    this.n++
+  }
+
+  private grow(): void {
+    this.room *= 2
+    const wider = (x: Float64Array) => {
+      const y = new Float64Array(this.room)
+      y.set(x)
+      return y
+    }
+    this.times = wider(this.times)
+    this.values = this.values.map(wider)
+  }
+
+  blocks(): Block[][] {
+    return this.values.map((v) => {
+      const blocks: Block[] = []
+      for (let from = 0; from < this.n; from += BLOCK) {
+        const to = Math.min(this.n, from + BLOCK)
+        blocks.push(blockOf(this.times.subarray(from, to), v.subarray(from, to)))
+      }
+      return blocks
+    })
+  }
 }

@@ -14,20 +14,13 @@ import { conflict, notFound, wrongValues } from '../http/problems.ts'
 import { people } from '../people/schema.ts'
 import { appendOnce } from '../record/append-once.ts'
 import { holdLoop } from '../record/append.ts'
-import { sha256Bytes } from '../record/digest.ts'
 import { loops } from '../record/schema.ts'
-import type { Pool } from '../work/pool.ts'
-import { resultOf } from '../work/result.ts'
 import { bytesOf, floatsOf } from './floats.ts'
 import { hashOfLog } from './samples.ts'
-import { logBlocks, logPieces, logs } from './schema.ts'
-import { readPiece } from './work.ts'
+import { logBlocks, logs } from './schema.ts'
 
 type Row = typeof logs.$inferSelect
 const RELATIVE: readonly string[] = ['ELAPSED', 'RELATIVE']
-const MOST_TOLD = 1000
-/** A log is as long as a portable meter's memory, not as a plant's history. */
-const MOST_ROWS = 12_000_000
 
 const selectLogs = (db: Executor) =>
   db
@@ -146,7 +139,7 @@ export async function beginLog(
 }
 
 /** What a channel holds once some blocks more are in it. */
-const grown = (c: Row['channels'][number], blocks: readonly Block[]): Row['channels'][number] => {
+export const grown = (c: Row['channels'][number], blocks: readonly Block[]): Row['channels'][number] => {
   let { n, min, max } = c
   for (const b of blocks)
     for (let i = 1; i < b.samples.length; i += 2) {
@@ -180,75 +173,6 @@ export async function storeBlocks(
           samples: bytesOf(b.samples),
         })),
       )
-}
-
-/**
- * Reads the next piece of a log in; one that came already changes nothing, so that a sending that broke off goes on
- * where it stopped.
- * @throws HttpProblem 409 for a piece out of order, or another one in the place of one that is here
- */
-export async function addPiece(
-  db: Database,
-  pool: Pool,
-  loopId: string,
-  id: string,
-  p: { readonly piece: number; readonly file: number; readonly beginsFile: boolean; readonly text: string },
-): Promise<Log> {
-  const [row] = await db
-    .select()
-    .from(logs)
-    .where(and(eq(logs.id, id), eq(logs.loopId, loopId)))
-  if (!row) throw notFound('log')
-  const sha256 = sha256Bytes(Buffer.from(`${p.file} ${String(p.beginsFile)} ${p.text}`))
-  const [here] = await db
-    .select()
-    .from(logPieces)
-    .where(and(eq(logPieces.logId, id), eq(logPieces.piece, p.piece)))
-  if (here && here.sha256 === sha256) return logOf(db, loopId, id)
-  if (here) throw conflict(`Piece ${p.piece} of this log is here already, with other lines.`)
-  if (row.state === 'kept') throw conflict('This log is whole: nothing can be added to it.')
-  const next = () => conflict(`Piece ${row.pieces} comes next.`, { next: row.pieces })
-  if (p.piece !== row.pieces) throw next()
-  if (p.file >= row.files.length)
-    throw wrongValues([{ path: 'file', says: `The log has ${row.files.length} files.` }])
-  const read = resultOf(
-    await pool.run(readPiece, {
-      mapping: row.mapping,
-      reader: row.reader,
-      file: p.file,
-      line: p.beginsFile ? 0 : row.line,
-      text: p.text,
-    }),
-  )
-  if (!read)
-    throw wrongValues([{ path: 'text', says: 'These lines take too long to read: send fewer at once.' }])
-  if (row.rows + read.rows > MOST_ROWS)
-    throw wrongValues([{ path: 'text', says: `A log holds at most ${MOST_ROWS / 1e6} million rows.` }])
-  await db.transaction(async (tx) => {
-    const [now] = await tx.select({ pieces: logs.pieces }).from(logs).where(eq(logs.id, id)).for('update')
-    if (now?.pieces !== row.pieces) throw next()
-    const first = read.channels[0] ?? []
-    await storeBlocks(tx, id, read.channels, row.blocks)
-    await tx.insert(logPieces).values({ logId: id, piece: p.piece, sha256 })
-    const ends = (pick: 'from' | 'to', of: (...x: number[]) => number, was: number | null) =>
-      first.length === 0 ? was : of(...first.map((b) => b[pick]), ...(was === null ? [] : [was]))
-    await tx
-      .update(logs)
-      .set({
-        channels: row.channels.map((c, i) => grown(c, read.channels[i] ?? [])),
-        rows: row.rows + read.rows,
-        wrongCount: row.wrongCount + read.wrongCount,
-        wrong: [...row.wrong, ...read.wrong].slice(0, MOST_TOLD),
-        pieces: row.pieces + 1,
-        blocks: row.blocks + first.length,
-        line: read.line,
-        reader: read.reader,
-        fromMs: ends('from', Math.min, row.fromMs),
-        toMs: ends('to', Math.max, row.toMs),
-      })
-      .where(eq(logs.id, id))
-  })
-  return logOf(db, loopId, id)
 }
 
 /** How often rows come, told by the first of them. */

@@ -18,7 +18,6 @@ export type RowRead = ReadRow | { readonly kind: 'wrong'; readonly reason: Wrong
 const DAY = 86_400_000
 const HALF_A_DAY = DAY / 2
 const CR = 13
-const wrong = (reason: WrongRow['reason']): RowRead => ({ kind: 'wrong', reason })
 
 /** Columns of which numbers are kept: values and signal quality, in the order of the file. */
 export const valueColumns = (m: LogMapping): readonly number[] =>
@@ -85,42 +84,79 @@ function timeReader(
   }
 }
 
+/** Where a row is put: the same place for every line, since millions of them come by. */
+export interface RowPlace {
+  /** ms, as of a row; NaN where the file tells no time. */
+  t: number
+  doubt: LocalTime['doubt']
+  /** NaN where there is no value. */
+  readonly values: number[]
+}
+export const rowPlace = (): RowPlace => ({ t: NaN, doubt: null, values: [] })
+
 /**
- * Reads the lines of a file one after the other by a mapping; its head and empty lines are null.
+ * Reads the lines of a file one after the other by a mapping.
  * @param s - where the reading stands; changed as it goes
- * @returns for each line, which may be a part of a text: a row, or why it is wrong
+ * @returns what reads a line, which may be a part of a text: `row` once it is in its place, `none` for the head and for
+ * empty lines, or why it is wrong
  */
-export function rowReader(
+export function rowsInto(
   m: LogMapping,
-  s: ReadState = freshState(),
-): (text: string, line: number, from?: number, to?: number) => RowRead {
+  s: ReadState,
+): (
+  text: string,
+  line: number,
+  from: number,
+  to: number,
+  into: RowPlace,
+) => 'row' | 'none' | WrongRow['reason'] {
   const columns = valueColumns(m)
   const local = localClock(m.zone, s)
   const timeOf = timeReader(m, s, local)
   const times = m.columns.filter((c) => c.kind === 'time' || c.kind === 'date' || c.kind === 'clock').length
   const width = m.isDecimalDelimiter ? 2 * m.columns.length - times : m.columns.length
   const plain = plainRow(m)
-  return (text, line, from = 0, to = text.length) => {
-    if (line <= m.headerLines) return null
-    const row = plain?.(text, from, to)
-    if (row) {
-      const { utc, doubt } = local(row.wall)
-      return { kind: 'row', t: utc, values: row.values, doubt }
+  return (text, line, from, to, into) => {
+    if (line <= m.headerLines) return 'none'
+    const wall = plain ? plain(text, from, to, into.values) : NaN
+    if (wall === wall) {
+      const { utc, doubt } = local(wall)
+      into.t = utc
+      into.doubt = doubt
+      return 'row'
     }
     const bare = text.slice(from, text.charCodeAt(to - 1) === CR ? to - 1 : to)
-    if (bare.trim() === '') return null
+    if (bare.trim() === '') return 'none'
     const raw = fieldsOf(bare, m.delimiter)
-    if (raw.length !== width) return wrong('FIELDS')
+    if (raw.length !== width) return 'FIELDS'
     const fields = m.isDecimalDelimiter ? joinedPairs(raw, times) : raw
     const time = timeOf(fields)
-    if (time === null) return wrong('TIME')
-    const values: (number | null)[] = []
-    for (const i of columns) {
+    if (time === null) return 'TIME'
+    for (const [place, i] of columns.entries()) {
       const field = fields[i] ?? ''
       const value = isEmptyField(field) ? null : numberBy(field, m.decimal)
-      if (value === null && !isEmptyField(field)) return wrong('NUMBER')
-      values.push(value)
+      if (value === null && !isEmptyField(field)) return 'NUMBER'
+      into.values[place] = value ?? NaN
     }
-    return { kind: 'row', t: time.t, values, doubt: time.doubt }
+    into.t = time.t ?? NaN
+    into.doubt = time.doubt
+    return 'row'
+  }
+}
+
+/** The same, with each row as one of its own: for a preview and for few rows. */
+export function rowReader(
+  m: LogMapping,
+  s: ReadState = freshState(),
+): (text: string, line: number, from?: number, to?: number) => RowRead {
+  const read = rowsInto(m, s)
+  const orNull = (x: number) => (Number.isNaN(x) ? null : x)
+  return (text, line, from = 0, to = text.length) => {
+    const into = rowPlace()
+    const told = read(text, line, from, to, into)
+    if (told === 'none') return null
+    return told === 'row'
+      ? { kind: 'row', t: orNull(into.t), values: into.values.map(orNull), doubt: into.doubt }
+      : { kind: 'wrong', reason: told }
   }
 }

@@ -89,15 +89,10 @@ function dayOf(m: RegExpExecArray, order: DateOrder): number | null {
   return at
 }
 
-/** Digits of a field from a place on as a number; NaN where one is none. */
-function digitsAt(field: string, from: number, count: number): number {
-  let n = 0
-  for (let i = from; i < from + count; i++) {
-    const d = field.charCodeAt(i) - 48
-    if (!(d >= 0 && d <= 9)) return NaN
-    n = n * 10 + d
-  }
-  return n
+/** Two digits of a text as a number; NaN where one is none. */
+function twoDigitsAt(text: string, at: number): number {
+  const [tens, ones] = [text.charCodeAt(at) - 48, text.charCodeAt(at + 1) - 48]
+  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : NaN
 }
 /** The same as of `lastDay`, told by numbers. */
 const lastPlainDay = { number: NaN, at: NaN }
@@ -110,15 +105,18 @@ export function plainWall(text: string, from: number, to: number): number {
   if (text.charCodeAt(from + 13) !== COLON || text.charCodeAt(from + 16) !== COLON) return NaN
   if (sign !== BLANK && sign !== TEE) return NaN
   const day =
-    digitsAt(text, from, 4) * 10_000 + digitsAt(text, from + 5, 2) * 100 + digitsAt(text, from + 8, 2)
+    twoDigitsAt(text, from) * 1_000_000 +
+    twoDigitsAt(text, from + 2) * 10_000 +
+    twoDigitsAt(text, from + 5) * 100 +
+    twoDigitsAt(text, from + 8)
   if (day !== lastPlainDay.number) {
     const [first, second, third] = [Math.floor(day / 10_000), Math.floor(day / 100) % 100, day % 100]
     lastPlainDay.at = midnight({ first, second, third, sign: '-', isYearFirst: true }, 'YMD') ?? NaN
     lastPlainDay.number = day
   }
-  const h = digitsAt(text, from + 11, 2)
-  const min = digitsAt(text, from + 14, 2)
-  const s = digitsAt(text, from + 17, 2)
+  const h = twoDigitsAt(text, from + 11)
+  const min = twoDigitsAt(text, from + 14)
+  const s = twoDigitsAt(text, from + 17)
   return h < 24 && min < 60 && s < 60 ? lastPlainDay.at + ((h * 60 + min) * 60 + s) * 1000 : NaN
 }
 

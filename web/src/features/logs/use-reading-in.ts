@@ -7,6 +7,9 @@ import { piecesOf } from './file-pieces.ts'
 /** A server that is away for a moment is waited for this long, and twice as long each time. */
 const FIRST_WAIT_MS = 1000
 const MOST_TRIES = 6
+const CONFLICT = 409
+/** As many pieces are on their way besides the one that is stored. */
+const MOST_AHEAD = 2
 
 /** Reads files into a log, a piece at a time: how far it is, given up, gone on with where it stopped. */
 export function useReadingIn() {
@@ -35,6 +38,25 @@ export function useReadingIn() {
     body: { piece: number; file: number; beginsFile: boolean; text: string },
   ) => call(logs.piece, { loop, log: id }, body, given?.signal)
 
+  /**
+   * Sends a piece while those before it are on their way still. Where it overtook them it is told so, and sent again
+   * behind them.
+   */
+  async function sendBehind(
+    before: readonly Promise<Log>[],
+    loop: string,
+    id: string,
+    body: Parameters<typeof sendOnce>[2],
+  ): Promise<Log> {
+    try {
+      return await send(loop, id, body)
+    } catch (error) {
+      if (before.length === 0 || !(error instanceof ApiProblem) || error.status !== CONFLICT) throw error
+      await Promise.all(before)
+      return send(loop, id, body)
+    }
+  }
+
   /** @returns the log once it is whole and in the record; null where it is not */
   async function readIn(loop: string, asked: NewLog, files: readonly File[]): Promise<Log | null> {
     if (busy.value) return null
@@ -51,16 +73,25 @@ export function useReadingIn() {
       log.value = await call(logs.begin, { loop }, asked, given.signal)
       const there = log.value.pieces
       let piece = 0
+      /** One is stored while the next one is read and another one comes. */
+      const sent: Promise<Log>[] = []
       for (const [file, f] of files.entries()) {
         let beginsFile = true
         for await (const text of piecesOf(f)) {
           // What came already is not sent again: it goes on where it stopped.
-          if (piece >= there) log.value = await send(loop, asked.id, { piece, file, beginsFile, text })
+          if (piece >= there) {
+            const one = sendBehind([...sent], loop, asked.id, { piece, file, beginsFile, text })
+            // It may fail before anybody asks for it.
+            one.catch(() => undefined)
+            sent.push(one)
+            if (sent.length > MOST_AHEAD) log.value = (await sent.shift()) ?? log.value
+          }
           piece++
           beginsFile = false
           done.value += text.length
         }
       }
+      for (const one of sent) log.value = await one
       log.value = await call(logs.keep, { loop, log: asked.id }, { at: new Date().toISOString() })
       return log.value
     } catch (error) {
