@@ -206,7 +206,7 @@ export async function createApp(parts: Parts): Promise<Express> {
   // Who asks is known before anything large is read.
   app.use(
     '/api',
-    await sessions(connection, parts.clock, settings.onlyHttps),
+    await sessions(connection, parts.clock, settings.onlyHttps, settings.demo.length > 0),
     endsWhenIdle(settings.idleHours),
   )
   app.use('/api', samePersonWrites(sessionPerson))

@@ -316,6 +316,21 @@ describe('one’s own account', () => {
 })
 
 describe('people of the demo plant', () => {
+  test('who came in while it was a demo is nobody once it is none, and somebody again with it', async () => {
+    const demo = await testApp()
+    const own = await testApp({ beside: demo, settings: { demo: [] } })
+    const came = await demo
+      .anyone()
+      .post('/api/session')
+      .send({ name: 'wren', password: 'salt-and-water' })
+      .expect(200)
+    const cookie = String(came.headers['set-cookie']).split(';')[0] ?? ''
+    await demo.anyone().get('/api/loops').set('Cookie', cookie).expect(200)
+    await own.anyone().get('/api/loops').set('Cookie', cookie).expect(401)
+    await demo.anyone().get('/api/loops').set('Cookie', cookie).expect(200)
+    await own.stop()
+    await demo.stop()
+  })
   test('do not come in anywhere else, even with their password', async () => {
     const app = await testApp({ settings: { demo: [] } })
     onTestFinished(() => app.stop())

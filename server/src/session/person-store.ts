@@ -27,6 +27,8 @@ const sessionWithPerson = prepared('session_with_person', (db) =>
       and(
         sql`${people.id} = (${sessions.sess} ->> 'personId')::uuid`,
         atWorkOn(sql`${sql.placeholder('today')}::date`),
+        // People of the demo plant are nobody outside it, also where they came in while it was one.
+        sql`(${sql.placeholder('withDemo')}::boolean or not ${people.demo})`,
       ),
     )
     .where(and(eq(sessions.sid, sql.placeholder('sid')), gt(sessions.expire, sql`now()`))),
@@ -40,6 +42,7 @@ export class PersonStore extends Store {
   constructor(
     private readonly connection: Connection,
     private readonly clock: Clock,
+    private readonly isDemo: boolean,
     options: PGStoreOptions,
   ) {
     super({ ...options, pool: connection.pool })
@@ -61,6 +64,7 @@ export class PersonStore extends Store {
   private async read(sid: string): Promise<SessionData | null> {
     const [row] = await sessionWithPerson(this.connection.db, {
       sid,
+      withDemo: this.isDemo,
       today: this.clock().toISOString().slice(0, 10),
     })
     return row ? { ...(row.sess as SessionData), person: row.person && asPerson(row.person) } : null

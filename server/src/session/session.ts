@@ -54,11 +54,12 @@ export async function sessions(
   connection: Connection,
   clock: Clock,
   onlyHttps: boolean,
+  isDemo: boolean,
 ): Promise<RequestHandler> {
   return session({
     name: cookieName(onlyHttps),
     secret: await sessionSecret(connection),
-    store: new PersonStore(connection, clock, {
+    store: new PersonStore(connection, clock, isDemo, {
       tableName: 'sessions',
       disableTouch: true,
       pruneSessionInterval: 900,
