@@ -1,7 +1,7 @@
 import { type Alone, soonest } from './choices.ts'
 import { insideOf, lateOf } from './cost.ts'
 import { endOf, latestToken, type State } from './exact-state.ts'
-import { LeastWays } from './least-ways.ts'
+import { LeastWays, type Whereabouts } from './least-ways.ts'
 import type { Day, JobOf } from './problem.ts'
 
 const QUARTER = 15
@@ -261,10 +261,13 @@ export class NodeBound {
     let mask = 0
     for (const x of left) mask |= this.bits[x.job] ?? 0
     let straight = 0
-    const turns = s.turns.map((t, i) => {
+    const turns: Whereabouts[] = []
+    s.turns.forEach((t, i) => {
       const home = this.d.turns[i]?.area ?? 0
-      straight += t.hasBlock ? (this.d.walk[t.area]?.[home] ?? 0) : 0
-      return { area: t.area, home }
+      // Of turns that are at one place and end at one place a single one need go round: ways for two are no shorter.
+      if (turns.some((x) => x.area === t.area && x.home === home)) return
+      turns.push({ area: t.area, home })
+      straight += this.d.walk[t.area]?.[home] ?? 0
     })
     return this.ways.minutes(turns, mask) - straight
   }

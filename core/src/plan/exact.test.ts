@@ -208,7 +208,7 @@ describe('a layout', () => {
 describe('a search that the clock ended', () => {
   test.each([8, 20])('is repeated by its number of steps: %i jobs', (jobs) => {
     const p = randomDay(81, jobs, 3)
-    for (const ends of [3, 40, 150, 400]) {
+    for (const ends of [3, 40, 150, 400, 3000]) {
       let looks = 0
       const stopped = workOut(p, 5, 'search', ends, () => looks++)
       if (isRefused(stopped)) throw new Error(stopped.says)

@@ -31,7 +31,7 @@ export class LeastWays {
   /** @param mask - areas into which somebody has to come */
   minutes(turns: readonly Whereabouts[], mask: number): number {
     let key = `${mask}`
-    for (const t of turns) key += ` ${t.area}`
+    for (const t of turns) key += ` ${t.area} ${t.home}`
     const known = this.shared.get(key)
     if (known !== undefined) return known
     /** The least of the turns so far, by what they have come into. */

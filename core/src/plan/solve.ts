@@ -2,7 +2,7 @@ import { isRefused, refused, type Refused } from '../refused.ts'
 import { lowerBound } from './bound.ts'
 import { brokenRules } from './check.ts'
 import { choicesOf } from './choices.ts'
-import { type Cost } from './cost.ts'
+import { type Cost, isLess } from './cost.ts'
 import { solveExactly } from './exact.ts'
 import { dayOf, type Day, type Placed, type PlanProblem, type Placing, placingOf } from './problem.ts'
 import { type Reason, reasonsOf } from './reasons.ts'
@@ -26,6 +26,8 @@ export interface Plan extends WorkedOut {
 export const MOST_EXACT = 9
 /** Steps of the search from which the exact method begins. */
 const FIRST_STEPS = 2000
+/** Nodes of the exact method in which a search is mostly done with a small day. */
+const SOON_STEPS = 32_000
 const ENDLESS = 10_000_000
 
 /**
@@ -75,14 +77,7 @@ function placedBest(
       'method',
       'TOO_MANY',
     )
-  const isOver = () => elapsed_ms() >= milliseconds
-  const isSmall = d.jobs.length <= MOST_EXACT
-  const first = searchPlan(d, seed, isSmall ? Math.min(FIRST_STEPS, most) : most, isOver)
-  // A small day is searched by the exact method itself: it is done soon, or ended like any search.
-  const end =
-    isSmall && (first.steps === FIRST_STEPS || d.jobs.length === 0)
-      ? solveExactly(d, first.placed, (steps) => first.steps + steps >= most || isOver())
-      : { placed: first.placed, cost: first.cost, proved: false, steps: 0 }
+  const end = foundIn(d, seed, method, most, () => elapsed_ms() >= milliseconds)
   const missed = lockProblem(d, end.placed)
   if (missed) return missed
   const bound = lowerBound(d)
@@ -95,9 +90,39 @@ function placedBest(
       ? { unplaced: end.cost.unplaced, points: end.cost.points }
       : { unplaced: bound.unplaced, points: bound.points },
     proved,
-    steps: first.steps + end.steps,
+    steps: end.steps,
   }
   return { d, placed: end.placed, out }
+}
+
+/**
+ * The best plan that is found in so many steps. A small day is begun by the exact method: mostly it is done soon. Where
+ * it is not, `search` goes on from other beginnings, and `exact` goes on to the end.
+ */
+function foundIn(
+  d: Day,
+  seed: number,
+  method: 'exact' | 'search',
+  most: number,
+  isOver: () => boolean,
+): {
+  readonly placed: readonly Placed[]
+  readonly cost: Cost
+  readonly proved: boolean
+  readonly steps: number
+} {
+  if (d.jobs.length > MOST_EXACT) return { ...searchPlan(d, seed, most, isOver), proved: false }
+  const first = searchPlan(d, seed, Math.min(FIRST_STEPS, most), isOver)
+  if (first.steps < FIRST_STEPS && d.jobs.length > 0) return { ...first, proved: false }
+  const nodes = method === 'exact' ? most - first.steps : Math.min(SOON_STEPS, most - first.steps)
+  const exact = solveExactly(d, first.placed, (steps) => steps >= nodes || isOver())
+  const steps = first.steps + exact.steps
+  if (exact.proved || method === 'exact' || steps >= most || isOver()) return { ...exact, steps }
+  const other = searchPlan(d, seed + 1, most - steps, isOver)
+  // A plan without what was agreed is none, however little it costs.
+  const isKept = d.jobs.every((j, i) => !j.lock || other.placed.some((p) => p.job === i))
+  const { placed, cost } = isKept && isLess(other.cost, exact.cost) ? other : exact
+  return { placed, cost, proved: false, steps: steps + other.steps }
 }
 
 /** What was agreed and cannot be kept, with the rules that are against it. */

@@ -5,6 +5,7 @@ import type { SqlView, Token, Webhook } from '@calm/contract/programs'
 import pg from 'pg'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { readCalendar } from '../test/calendar.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import { sendDue } from './sender.ts'
 
@@ -88,13 +89,15 @@ describe('the calendar', () => {
     expect(at).toBeGreaterThan(0)
     const entry = all.slice(all.lastIndexOf('BEGIN:VEVENT', at), all.indexOf('END:VEVENT', at))
     expect(entry).toContain(`DTSTART;VALUE=DATE:${due.replaceAll('-', '')}`)
+    const read = readCalendar(res.text).find((e) => e.summary === 'PT-202 due')
+    expect(read).toMatchObject({ starts: due, alarms_min: [] })
     expect(res.text).toContain('certificate ends')
     await app.anyone().get('/api/loops').set(by(secret)).expect(403)
   })
   test('of one area has that area alone', async () => {
     const { text } = await wren.get('/api/calendar.ics?area=100%20Intake').expect(200)
-    const tags = lines(text).filter((l) => l.startsWith('SUMMARY:'))
-    expect(tags).toContain('SUMMARY:PT-103 due')
+    const tags = readCalendar(text).map((e) => e.summary)
+    expect(tags).toContain('PT-103 due')
     expect(tags.join()).not.toContain('PT-202')
   })
   test('is shut without one', async () => {

@@ -8,6 +8,7 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
 import { asBuffer } from '../test/as-buffer.ts'
+import { readCalendar } from '../test/calendar.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import { asLeft, close, events, read, send, starter } from '../test/verification.ts'
 
@@ -591,12 +592,19 @@ describe('outward', () => {
   test('a calendar with an alarm before somebody has to leave', async () => {
     const p = await look()
     const { text } = await wren.get(`/api/today/plan.ics?day=${DAY}`).expect(200)
-    expect(text.match(/BEGIN:VEVENT/g)).toHaveLength(p.placings.length)
-    expect(text.match(/BEGIN:VALARM/g)).toHaveLength(p.placings.length)
+    const events = readCalendar(text)
+    const minute = (iso: string) => iso.replace(/:00\.000Z$/, ':00Z')
+    expect(events.map((e) => e.starts).sort()).toEqual(
+      p.placings.map((x) => minute(new Date(x.start).toISOString())).sort(),
+    )
+    expect(events.every((e) => e.ends !== null)).toBe(true)
+    // A quarter of an hour before somebody has to leave, so at least that before it begins.
+    expect(events.map((e) => e.alarms_min.length)).toEqual(events.map(() => 1))
+    expect(events.every((e) => (e.alarms_min[0] ?? -1) >= 15)).toBe(true)
     const who = person(p, 'Wren')
     const mine = p.placings.filter((x) => x.person === who || x.helper === who)
     const own = await wren.get(`/api/today/plan.ics?day=${DAY}&person=${who}`).expect(200)
-    expect(own.text.match(/BEGIN:VEVENT/g)).toHaveLength(mine.length)
+    expect(readCalendar(own.text)).toHaveLength(mine.length)
   })
   test('a day sheet of a page a person', async () => {
     const { body } = await wren
