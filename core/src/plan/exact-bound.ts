@@ -168,7 +168,7 @@ export class NodeBound {
   }
 
   /** Cost of what is placed: lateness, ways with the way home, set-ups, and what was waited where nothing is open. */
-  private keptCost(s: State): number {
+  keptCost(s: State): number {
     const { d } = this
     const w = d.weights
     let points = 0

@@ -1,5 +1,5 @@
 import { allChoices } from './choices.ts'
-import { type Cost, costOf, insideOf, isLess, lateOf } from './cost.ts'
+import { type Cost, costOf, isLess } from './cost.ts'
 import { NodeBound } from './exact-bound.ts'
 import { endOf, nothingPlaced, type State, takenOf } from './exact-state.ts'
 import { Steps } from './exact-steps.ts'
@@ -66,7 +66,8 @@ export function solveExactly(d: Day, begin: readonly Placed[], isOver: (steps: n
       ...s.uses.map((j) => (j < 0 ? -Infinity : (s.start[j] ?? 0) + (d.jobs[j]?.minutes ?? 0))),
       token ? (s.start[token.job] ?? 0) + token.at : -Infinity,
       s.start.reduce((a, b) => (b < 0 ? a : a + b), 0),
-      soFar(s),
+      // Of the same key, so with the same ways home.
+      bounds.keptCost(s),
       ...[...waited]
         .sort((a, b) => a - b)
         .map((j) => ((s.start[j] ?? -1) < 0 ? -Infinity : (s.start[j] ?? 0) + (d.jobs[j]?.minutes ?? 0))),
@@ -87,30 +88,6 @@ export function solveExactly(d: Day, begin: readonly Placed[], isOver: (steps: n
     const order = [...his].sort((a, b) => (s.start[a] ?? 0) - (s.start[b] ?? 0))
     return order
   }
-  /** Cost so far that starts and sequences have settled. */
-  function soFar(s: State): number {
-    let points = 0
-    d.jobs.forEach((j, i) => {
-      const start = s.start[i] ?? -1
-      if (start < 0) return
-      points += lateOf(d, i, start + j.minutes)
-      if (j.told)
-        points +=
-          (s.choice[i]?.choice.person === j.told.person ? 0 : d.weights.otherPerson) +
-          d.weights.later * Math.max(0, start - j.told.start)
-    })
-    s.turns.forEach((t, i) => {
-      const turn = d.turns[i]
-      if (!turn || t.last < 0) return
-      const end = endOf(s, t)
-      points += d.weights.walk * t.walk + d.weights.setup * t.setup
-      points +=
-        d.weights.wait *
-        (end - turn.start - insideOf(turn.breaks, turn.start, end) - t.walk - t.setup - t.taken)
-    })
-    return points
-  }
-
   const isCut = (unplaced: number, points: number): boolean =>
     unplaced > best.cost.unplaced || (unplaced === best.cost.unplaced && points >= best.cost.points)
 
