@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
@@ -169,7 +168,7 @@ test('two who plan the same day: the second is told, sees the other’s plan, an
   // Enough for both, whatever other days have taken.
   const rows = Array.from({ length: 8 }, (_, i) => `Lamp ${i + 1};400 Utilities;40;5`).join('\n')
   const brought = await wren.request.post(address('/api/today/jobs/import'), {
-    data: { id: randomUUID(), text: `Text;Area;Min;Prio\n${rows}` },
+    data: { text: `Text;Area;Min;Prio\n${rows}` },
   })
   expect(brought.status()).toBe(200)
   await plan(wren, day)

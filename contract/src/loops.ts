@@ -1,4 +1,5 @@
 import { LoopDocument } from '@calm/core/loop/document'
+import { FloorSchema } from '@calm/core/loop/floor'
 import { STAGE_ORDER, type StageKind } from '@calm/core/signal/stage'
 import { z } from 'zod'
 
@@ -61,6 +62,7 @@ export const NewLoop = z.strictObject({
 export const ChangeSeveral = z.strictObject({
   loops: z.array(z.uuid()).min(1, 'Choose at least one loop.').max(500, 'At most 500 loops at once.'),
   area: z.string().trim().min(1, 'Give the area.').max(80, 'At most 80 characters.').optional(),
+  floor: FloorSchema.optional(),
   interval_months: z
     .int('Whole months.')
     .min(1, 'At least 1 month.')

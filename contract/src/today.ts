@@ -25,6 +25,7 @@ export const JobTold = z.object({
   kind: z.enum(JOB_KINDS),
   loop: z.object({ id, tag: z.string(), service: z.string() }).nullable(),
   area: z.string(),
+  floor: z.int(),
   why: z.string(),
   to: z.string().nullable(),
   due: Day,
@@ -47,7 +48,6 @@ export type NewHandJob = z.input<typeof NewHandJob>
 export const ChangeJob = z.strictObject({ id, wish: Wish })
 export const LetGoJob = z.strictObject({ id, reason: Reason })
 export const JobsFile = z.strictObject({
-  id,
   text: z.string().max(1_000_000, 'At most 1 MB. Split the list.'),
 })
 export const JobsImported = z.object({

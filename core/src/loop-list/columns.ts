@@ -24,6 +24,7 @@ export const LIST_COLUMNS = [
     also: ['last cal', 'calibrated', 'last calibration', 'cal date'],
   },
   { id: 'remark', title: 'Remark', also: ['remarks', 'comment', 'comments', 'note', 'notes'] },
+  { id: 'floor', title: 'Floor', also: ['storey', 'story', 'deck', 'platform'] },
 ] as const
 
 export type ListColumn = (typeof LIST_COLUMNS)[number]['id']

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { LoopDocument } from '../loop/document.ts'
+import { usualRelay } from '../signal/relay-plan.ts'
 import { stageOf } from '../signal/stage.ts'
 import { LIST_COLUMNS, suggestMapping } from './columns.ts'
 import { readList } from './read-list.ts'
@@ -24,6 +25,7 @@ const PRESSURE = [
   '6',
   '2026-06-15',
   'trip',
+  '',
 ]
 const row = (changes: Partial<Record<(typeof TITLES)[number], string>>) =>
   PRESSURE.map((cell, i) => changes[TITLES[i] ?? 'Tag'] ?? cell)
@@ -190,6 +192,60 @@ describe('a list imported again', () => {
     expect(read?.standing).toBe('changed')
     expect(read?.changes.map((c) => [c.path, c.before, c.after])).toEqual([
       ['path.transmitter.range.high', 85, 90],
+    ])
+  })
+})
+
+describe('what no list tells stays as the loop has it', () => {
+  const [first] = readList([row({})], mapping, none)
+  const relay = { ...usualRelay('LSH', 0, 85), alarm: 'high' as const }
+  const made = first?.document
+  if (!made) throw new Error('The row is good.')
+  const here: LoopDocument = {
+    ...made,
+    trips: [relay],
+    toKeyIn: [{ of: 'controller', says: 'range', value: '0 to 85' }],
+    floor: 3,
+    tolerance: { mode: 'sum', pctSpan: 0.2, pctReading: 0.5, abs: 0 },
+    path: made.path.map((s) =>
+      s.kind === 'transmitter' ? { ...s, reverse: true, transfer: { kind: 'sqrt', cutoff: 0.02 } } : s,
+    ),
+  }
+  const known = () => here
+  test('the same row again is the same loop', () => {
+    expect(readList([row({})], mapping, known)[0]).toMatchObject({ standing: 'same', document: here })
+  })
+  test('a new end of the range changes that and nothing else', () => {
+    const [read] = readList([row({ URV: '90', 'Tolerance (% span)': '0,3' })], mapping, known)
+    expect(read?.changes.map((c) => [c.path, c.before, c.after])).toEqual([
+      ['path.transmitter.range.high', 85, 90],
+      ['tolerance.pctSpan', 0.2, 0.3],
+    ])
+  })
+  test('columns that the file does not have say nothing', () => {
+    const short = ['Tag', 'LRV', 'URV', 'Unit']
+    const [read] = readList([['PT-9', '0', '85', 'bar g']], suggestMapping(short), known)
+    expect(read).toMatchObject({ standing: 'same', changes: [] })
+  })
+  test('relays are not left in the numbers of another unit', () => {
+    const [read] = readList([row({ Unit: 'psi g' })], mapping, known)
+    expect([read?.standing, read?.findings.map((f) => f.code)]).toEqual(['bad', ['RELAYS_IN_ANOTHER_UNIT']])
+    const [without] = readList([row({ Unit: 'psi g' })], mapping, () => ({ ...here, trips: [] }))
+    expect(without?.standing).toBe('changed')
+  })
+  test.each<[string, number | undefined]>([
+    ['', 3],
+    ['2', 2],
+    ['+2', 2],
+    ['0', 0],
+    ['Ground', 0],
+    ['-1', -1],
+  ])('a floor written “%s” is %s', (Floor, floor) => {
+    expect(readList([row({ Floor })], mapping, known)[0]?.document?.floor).toBe(floor)
+  })
+  test.each(['2.5', 'roof', '300', '-'])('“%s” is no floor', (Floor) => {
+    expect(readList([row({ Floor })], mapping, known)[0]?.findings).toMatchObject([
+      { code: 'NOT_A_FLOOR', where: ['floor'] },
     ])
   })
 })

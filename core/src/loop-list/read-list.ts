@@ -1,9 +1,11 @@
 import type { Finding } from '../finding.ts'
 import type { LoopDocument } from '../loop/document.ts'
+import { stageOf } from '../signal/stage.ts'
 import { differences, type FieldChange } from '../record/revision-difference.ts'
 import type { ColumnMapping } from './columns.ts'
 import { cellsOf, readRow, type Cells } from './read-row.ts'
 import { NOTHING_SAID, type PlantSays } from '../loop/usual.ts'
+import { updatedByList } from './updated-by-list.ts'
 
 export type RowStanding = 'new' | 'same' | 'changed' | 'bad'
 
@@ -18,9 +20,10 @@ export interface ListRow {
   readonly changes: readonly FieldChange[]
 }
 
-/** Fields a loop list can tell; the rest of a loop is kept when its row is imported again. */
-const TOLD_BY_LIST =
-  /^(tag|service|area|type|signal|remark|interval_months|lastCalibrated|tolerance(\..*)?|path\.(transmitter|controller|display)\.(range|shows)\..*)$/
+/** Relays are planned in the unit of the range: under another one their points would be others. */
+const losesRelays = (here: LoopDocument, after: LoopDocument): boolean =>
+  here.trips.length > 0 &&
+  stageOf(here.path, 'transmitter')?.range.unit !== stageOf(after.path, 'transmitter')?.range.unit
 
 /**
  * Reads a whole list: each row's loop, what is wrong with it, and how it stands to the loops already here.
@@ -52,10 +55,17 @@ export function readList(
         says: `${read.cells.tag} stands in row ${earlier} already. Give this row a tag of its own, or leave it out.`,
       })
     else if (key !== '') firstRowOf.set(key, row)
-    const document = findings.some((f) => f.severity === 'stop') ? null : read.document
-    const here = document ? known(document.tag) : null
-    const changes =
-      document && here ? differences(here, document).filter((c) => TOLD_BY_LIST.test(c.path)) : []
+    const here = read.document ? known(read.document.tag) : null
+    const after = here && read.document ? updatedByList(here, read.document, cells) : read.document
+    if (here && after && losesRelays(here, after))
+      findings.push({
+        code: 'RELAYS_IN_ANOTHER_UNIT',
+        severity: 'stop',
+        where: ['unit'],
+        says: `${here.tag} has relays, planned in the unit of its range. Change that unit under Scale, where they are seen.`,
+      })
+    const document = findings.some((f) => f.severity === 'stop') ? null : after
+    const changes = document && here ? differences(here, document) : []
     const standing: RowStanding = !document ? 'bad' : !here ? 'new' : changes.length > 0 ? 'changed' : 'same'
     return { row, cells: read.cells, standing, document, findings, changes }
   })

@@ -4,6 +4,7 @@ import type { Finding } from '../finding.ts'
 import { unguardedCell } from '../harmless-cell.ts'
 import { ASSUMED_FIELDS, defaultPath } from '../loop/default-path.ts'
 import { LoopDocument, TagSchema } from '../loop/document.ts'
+import { FloorSchema } from '../loop/floor.ts'
 import { parseNumber } from '../quantity/parse-number.ts'
 import { findUnit } from '../quantity/units.ts'
 import { bareWater } from '../quantity/water-column.ts'
@@ -170,6 +171,21 @@ function dateOf(r: RowReader): string | null {
   )
 }
 
+/** As a list writes it: 2, ground, -1; null where it says nothing. */
+function floorOf(r: RowReader): number | null {
+  const typed = r.text('floor')
+  if (typed === '') return null
+  const floor = /^(g|gf|ground( floor)?)$/i.test(typed) ? 0 : Number(typed.replace(/^\+/, ''))
+  const checked = FloorSchema.safeParse(floor)
+  return checked.success
+    ? checked.data
+    : r.stop(
+        'NOT_A_FLOOR',
+        'floor',
+        `Floor: “${typed}” is none. Write whole numbers; ground is 0, below it -1.`,
+      )
+}
+
 /** A switch, contact or relay has no range; everything else needs one. */
 const isDiscrete = (signal: string, type: string) =>
   /\b(contact|pnp|npn|namur|push-pull|relay)\b/i.test(signal) || /^switch\b/i.test(type)
@@ -228,6 +244,7 @@ export function readRow(cells: Cells, plant: PlantSays = NOTHING_SAID): ReadRow 
   const path = pathOf(r)
   const told = toldByWords(r.text('type'), r.text('signal'))
   const typedTolerance = r.number('tolerance', 'tolerance.pctSpan')
+  const floor = floorOf(r)
   const typedInterval = r.number('interval', 'interval_months')
   const lastCalibrated = dateOf(r)
   if (r.findings.some((f) => f.severity === 'stop') || !path)
@@ -248,6 +265,7 @@ export function readRow(cells: Cells, plant: PlantSays = NOTHING_SAID): ReadRow 
     tag,
     service: r.text('service'),
     area: r.text('area'),
+    ...(floor === null ? {} : { floor }),
     type: r.text('type'),
     signal: r.text('signal'),
     path,

@@ -35,6 +35,7 @@ export function writeRow(doc: LoopDocument): string[] {
     tag: doc.tag,
     service: doc.service,
     area: doc.area,
+    floor: doc.floor === undefined ? '' : String(doc.floor),
     type: doc.type,
     lrv: numberText(doc, `${own}.low`),
     urv: numberText(doc, `${own}.high`),

@@ -7,16 +7,18 @@ const MOST_UNCONFIRMED = 200
 /**
  * A new loop like another one. Nobody has typed or looked at anything on it yet: ranges and entries are assumed until
  * somebody confirms them, so that nothing of it is good by the other's work. What is of one place and one device alone
- * (wiring, sensor, calibration, what is to be keyed in, remark) does not go along.
+ * (wiring, sensor, calibration, what is to be keyed in, floor, remark) does not go along.
  */
 export function copied(document: LoopDocument, tag: string): LoopDocument {
-  const { setUp, path } = document
+  const like = { ...document }
+  delete like.floor
+  const { setUp, path } = like
   const ranges = path.flatMap((stage) =>
     'range' in stage ? [`path.${stage.kind}.range.low`, `path.${stage.kind}.range.high`] : [],
   )
   const entries = Object.keys(setUp?.values ?? {}).map(entryPath)
   return {
-    ...document,
+    ...like,
     tag,
     wiring: null,
     lastCalibrated: null,
@@ -24,6 +26,6 @@ export function copied(document: LoopDocument, tag: string): LoopDocument {
     remark: '',
     asTyped: {},
     setUp: setUp && { values: setUp.values },
-    unconfirmed: [...new Set([...document.unconfirmed, ...ranges, ...entries])].slice(0, MOST_UNCONFIRMED),
+    unconfirmed: [...new Set([...like.unconfirmed, ...ranges, ...entries])].slice(0, MOST_UNCONFIRMED),
   }
 }

@@ -5,6 +5,7 @@ import { SetUp, setUpProblems } from '../family/set-up.ts'
 import { Wiring } from '../part/wiring.ts'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { StageSchema } from '../signal/schema.ts'
+import { FloorSchema } from './floor.ts'
 
 const number = z.number('Type a number.')
 const text = (max: number) => z.string().trim().max(max, `At most ${max} characters.`)
@@ -38,6 +39,8 @@ export const LoopDocument = z
     tag: TagSchema,
     service: text(200),
     area: text(80),
+    /** Silent: nobody has told; it is looked for on the ground. */
+    floor: FloorSchema.optional(),
     /** In the plant's own words: "pressure", "flow, clamp-on". For people; no program reads them again. */
     type: text(80),
     /** In the plant's own words: "4-20 mA HART", "PNP NO". For people as well. */

@@ -4,6 +4,7 @@ const NAMES: Readonly<Record<string, string>> = {
   family: 'Kind of meter, with its set-up',
   service: 'Service',
   area: 'Area',
+  floor: 'Floor',
   type: 'Type',
   signal: 'Signal',
   remark: 'Remark',

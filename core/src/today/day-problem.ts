@@ -3,6 +3,7 @@ import { dayAfter } from './from-loop.ts'
 import { instrumentsForPlan, needForPlan, unitClasses, type PlantInstrument } from './instruments.ts'
 import type { HelperNeed, Job } from './job.ts'
 import { shiftOn, weekdayOf, type PlantAtWork, type Presence } from './plant-at-work.ts'
+import { sayPlace, waysOf, type Place } from './place.ts'
 import { minuteIso, spanOf, wallOf } from './wall-time.ts'
 
 /** What was agreed or entered about a job, over what the record says. */
@@ -53,17 +54,6 @@ const inArea = (area: string) => `works in ${area}`
 const RADIO_MIN = 5
 const MINUTE_MS = 60_000
 
-/** Ways between all areas, both ways the same. */
-function waysOf(p: PlantAtWork, areas: readonly string[]): number[][] {
-  const said = new Map(
-    p.walk.flatMap((w) => [
-      [`${w.a}\u0000${w.b}`, w.minutes] as const,
-      [`${w.b}\u0000${w.a}`, w.minutes] as const,
-    ]),
-  )
-  return areas.map((a) => areas.map((b) => (a === b ? 0 : (said.get(`${a}\u0000${b}`) ?? p.usualWalk_min))))
-}
-
 interface RoleHolder {
   readonly id: string
   readonly role: string
@@ -101,6 +91,8 @@ function holdersOf({ plant, jobs, zone }: DayFacts, days: readonly string[]): Ro
  */
 export function dayProblem(f: DayFacts): NamedProblem {
   const { plant, zone } = f
+  const home: Place = { area: plant.home, floor: 0 }
+  const places = [...new Map([home, ...f.jobs].map((x) => [sayPlace(x), x])).entries()]
   const areas = [...new Set([plant.home, ...f.jobs.map((j) => j.area)])]
   const days = Array.from({ length: f.days }, (_, i) => dayAfter(f.day, i))
   const endOf = (day: string) => minuteIso(spanOf(day, { from: '00:00', to: '23:59' }, zone).to)
@@ -122,8 +114,11 @@ export function dayProblem(f: DayFacts): NamedProblem {
   const holders = holdersOf(f, days)
   const problem = PlanProblem.parse({
     now: minuteIso(Math.ceil(f.now / MINUTE_MS) * MINUTE_MS),
-    areas,
-    walk: waysOf(plant, areas),
+    areas: places.map(([name]) => name),
+    walk: waysOf(
+      plant,
+      places.map(([, x]) => x),
+    ),
     people: f.people.map((p) => ({
       id: p.name,
       abilities: [
@@ -173,7 +168,7 @@ export function dayProblem(f: DayFacts): NamedProblem {
       return {
         id: j.title,
         minutes: j.minutes,
-        area: j.area,
+        area: sayPlace(j),
         importance: j.wish.importance ?? j.importance,
         due: endOf(j.due),
         windows: j.wish.windows,

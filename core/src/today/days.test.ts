@@ -479,6 +479,7 @@ describe('jobs out of a list', () => {
           minutes: 45,
           importance: 4,
         },
+        dated: true,
       },
     ])
   })

@@ -19,6 +19,7 @@ export interface LoopAtWork {
   readonly tag: string
   readonly service: string
   readonly area: string
+  readonly floor: number
   /** Days, YYYY-MM-DD. */
   readonly due: string | null
   readonly lastCalibrated: string | null
@@ -59,7 +60,7 @@ const STOPS: readonly (readonly [Part, string, string, number])[] = [
  */
 export function jobsOfLoop(l: LoopAtWork, today: string, horizon: string): Job[] {
   const loop = { id: l.id, tag: l.tag, service: l.service }
-  const base = { loop, area: l.area }
+  const base = { loop, area: l.area, floor: l.floor }
   const mend = STOPS.flatMap(([part, page, why, minutes]): Job[] =>
     l.parts[part] === 'stop'
       ? [
@@ -127,6 +128,7 @@ function visitOf(l: LoopAtWork, today: string, horizon: string): Job | null {
   const base = {
     loop: { id: l.id, tag: l.tag, service: l.service },
     area: l.area,
+    floor: l.floor,
     title: `${l.tag} verify`,
     to: `/loops/${l.tag}/verify`,
     work: verificationWork(l.facts),
@@ -205,6 +207,7 @@ export function jobOfInstrument(
     kind: 'certificate',
     loop: null,
     area: home,
+    floor: 0,
     why: `${e.name}: its certificate ${e.dueOn < today ? 'ended' : 'ends'} on ${e.dueOn}. It serves for nothing after that.`,
     to: '/instruments',
     due: e.dueOn,

@@ -68,6 +68,8 @@ export interface Job {
   readonly kind: JobKind
   readonly loop: { readonly id: string; readonly tag: string; readonly service: string } | null
   readonly area: string
+  /** Of the area; ground is 0. */
+  readonly floor: number
   /** Why it is to be done, in a sentence. */
   readonly why: string
   /** Page on which it is done. */

@@ -24,6 +24,8 @@ export interface ReadJob {
   readonly row: number
   readonly order: string
   readonly job: HandJob
+  /** Its row says until when; else it is due on the day of the list. */
+  readonly dated: boolean
 }
 export interface ReadJobs {
   readonly jobs: readonly ReadJob[]
@@ -120,7 +122,7 @@ export function readJobs(
     })
     if (!told.success) problems.push(...told.error.issues.map((x) => `${x.path.join('.')}: ${x.message}`))
     if (problems.length > 0 || !told.success) wrong.push({ row, says: problems.join(' ') })
-    else jobs.push({ row, order: of('order').slice(0, 60), job: told.data })
+    else jobs.push({ row, order: of('order').slice(0, 60), job: told.data, dated: of('due') !== '' })
   })
   return { jobs, wrong }
 }

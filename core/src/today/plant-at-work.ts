@@ -28,6 +28,8 @@ export const PlantAtWork = z.strictObject({
     .max(400)
     .default([]),
   usualWalk_min: minutes.default(8),
+  /** Minutes a floor, up or down. */
+  floor_min: minutes.default(1),
   shift: Shift,
   /** Days of the week on which people are usually there, Monday is 1. */
   weekdays: z.array(z.int().min(1).max(7)).max(7),
@@ -53,6 +55,7 @@ export const UNTIL_SAID: PlantAtWork = {
   home: 'Workshop',
   walk: [],
   usualWalk_min: 8,
+  floor_min: 1,
   shift: { from: '07:00', to: '15:30', breaks: [{ from: '12:00', to: '12:30' }] },
   weekdays: [1, 2, 3, 4, 5],
   abilities: {},

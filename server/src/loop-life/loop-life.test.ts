@@ -112,13 +112,13 @@ describe('several at once', () => {
   test('each gets a revision with the reason; a switch keeps no tolerance; the same again changes nothing', async () => {
     const all = [await loop('PT-202'), await loop('FT-206'), await loop('ZS-305')]
     const ids = all.map((l) => l.id)
-    const change = { area: '900 Test', interval_months: 7, tolerance_pct: 0.7 }
+    const change = { area: '900 Test', floor: 2, interval_months: 7, tolerance_pct: 0.7 }
     expect((await several(ids, change).expect(200)).body).toEqual({ changed: 3, same: 0 })
     expect((await several(ids, change).expect(200)).body).toEqual({ changed: 0, same: 3 })
     const [pressure, , contact] = await Promise.all(ids.map(loop))
     expect(pressure).toMatchObject({
       area: '900 Test',
-      document: { interval_months: 7, tolerance: { mode: 'max', pctSpan: 0.7 } },
+      document: { floor: 2, interval_months: 7, tolerance: { mode: 'max', pctSpan: 0.7 } },
     })
     expect(contact?.document.tolerance).toBeNull()
     const revisions = (await tern.get('/api/loops/PT-202/revisions').expect(200)).body as Revision[]

@@ -7,8 +7,8 @@ import { readList, type ListRow } from '@calm/core/loop-list/read-list'
 import { readRow, type Cells } from '@calm/core/loop-list/read-row'
 import { plantRules } from '../settings/store.ts'
 import { writeRow } from '@calm/core/loop-list/write-row'
-import type { LoopDocument } from '@calm/core/loop/document'
 import type { DateOrder } from '@calm/core/loop/usual'
+import type { LoopDocument } from '@calm/core/loop/document'
 import { listImported } from '@calm/core/record/plant-log/kinds/plant'
 import { asc, eq } from 'drizzle-orm'
 import Papa from 'papaparse'
@@ -84,29 +84,6 @@ export async function preview(db: Executor, sent: ListSent): Promise<Preview> {
   return { headings: read.headings, mapping: [...read.mapping], rows: read.rows.map(told) }
 }
 
-/** Takes the fields that a list tells from the row and leaves the rest of the loop as it is. */
-function updated(here: LoopDocument, row: LoopDocument): LoopDocument {
-  const ofSetUp = (d: LoopDocument) => d.unconfirmed.filter((f) => f.startsWith('setUp.'))
-  const others = (d: LoopDocument) => d.unconfirmed.filter((f) => !f.startsWith('setUp.'))
-  // What kind of meter it is was told once; new words in a list do not make another one of it.
-  const told = here.family === null ? row : here
-  const kept = {
-    ...row,
-    wiring: here.wiring,
-    family: told.family,
-    setUp: told.setUp,
-    unconfirmed: [...others(row), ...ofSetUp(told)],
-  }
-  if (here.path.length === 0 || row.path.length === 0) return kept
-  const fromRow = new Set(['transmitter', 'controller', 'display'])
-  return {
-    ...kept,
-    path: here.path.map((s) => (fromRow.has(s.kind) ? (row.path.find((r) => r.kind === s.kind) ?? s) : s)),
-    asTyped: { ...here.asTyped, ...row.asTyped },
-    unconfirmed: [...others(here), ...ofSetUp(told)],
-  }
-}
-
 /**
  * Imports the good rows, changes the ones that were ticked, holds the bad ones back: all of it or nothing, and the
  * result tells what was done, after it was done.
@@ -142,7 +119,7 @@ export async function importList(
         made.push({ loop: id, revision: 1 })
         result.created++
       } else if (r.standing === 'changed' && r.document && here && request.update.includes(r.row)) {
-        const document = updated(here.document, r.document)
+        const document = r.document
         refuseArea(person, here.document.area)
         refuseArea(person, document.area)
         const reason = `row ${r.row} of an imported list`

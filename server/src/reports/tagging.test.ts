@@ -2,13 +2,8 @@ import { inflateSync } from 'node:zlib'
 import { beforeAll, describe, expect, test } from 'vitest'
 import { pdfLibrary } from './fonts.ts'
 import { facts, figure, heading, mono, printed, rule } from './sheet-parts.ts'
+import { stationery } from '../test/stationery.ts'
 
-const A4 = {
-  paper: 'A4',
-  dates: { form: 'iso', timeZone: 'UTC' },
-  letterhead: { name: '', address: '', country: '' },
-  logo: null,
-} as const
 const SVG =
   '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"><rect width="9" height="9" stroke="black" fill="none"/><text x="1" y="8" font-size="4">t</text></svg>'
 const long = 'So many words that they do not stand in one line of this paper. '.repeat(4)
@@ -53,26 +48,31 @@ describe('a paper says what stands on it', () => {
   beforeAll(async () => {
     pdf = await pdfLibrary()
       .createPdf(
-        printed({ stationery: A4, runId: 'r', document: { tag: 'PT-1', service: 'Test' } }, 'PT-1', null, [
-          { text: 'Certificate', fontSize: 17, bold: true },
-          heading('As found'),
-          { text: long },
-          facts([['Loop', 'PT-1']]),
-          {
-            layout: rule,
-            table: {
-              headerRows: 1,
-              body: [
-                [
-                  { text: 'Point', bold: true },
-                  { text: 'Error', bold: true },
+        printed(
+          { stationery: stationery('A4'), runId: 'r', document: { tag: 'PT-1', service: 'Test' } },
+          'PT-1',
+          null,
+          [
+            { text: 'Certificate', fontSize: 17, bold: true },
+            heading('As found'),
+            { text: long },
+            facts([['Loop', 'PT-1']]),
+            {
+              layout: rule,
+              table: {
+                headerRows: 1,
+                body: [
+                  [
+                    { text: 'Point', bold: true },
+                    { text: 'Error', bold: true },
+                  ],
+                  ...Array.from({ length: 90 }, (_, i) => [String(i), mono('0.01')]),
                 ],
-                ...Array.from({ length: 90 }, (_, i) => [String(i), mono('0.01')]),
-              ],
+              },
             },
-          },
-          figure(SVG, 50, 'What the picture shows'),
-        ]),
+            figure(SVG, 50, 'What the picture shows'),
+          ],
+        ),
       )
       .getBuffer()
     text = pdf.toString('latin1')

@@ -7,6 +7,7 @@ import {
   type DayChance,
 } from '@calm/core/today/day-chance'
 import type { KeptPlacing, NamedProblem } from '@calm/core/today/day-problem'
+import { sayPlace } from '@calm/core/today/place'
 import { minuteIso } from '@calm/core/today/wall-time'
 import type { Situation } from './day.ts'
 import type { Times } from './usual-times.ts'
@@ -57,7 +58,7 @@ function chanceOfTurn(
           start,
           end: start + job.minutes * MINUTE_MS,
           begun,
-          area: job.area,
+          area: sayPlace(job),
           // The work takes as long as whoever does it needs.
           ...usualFor(job, p.person, s.times),
         },

@@ -55,8 +55,8 @@ export function todayHandlers(db: Database, pool: Pool, clock: Clock): Bound[] {
     })),
     bind(today.importJobs, async ({ body, person }) => {
       const { dates } = await plantRules(db)
-      const day = wallOf(clock().getTime(), dates.timeZone).day
-      return importJobs(db, body, person, day, clock())
+      const today = wallOf(clock().getTime(), dates.timeZone).day
+      return importJobs(db, body.text, person, { today, zone: dates.timeZone }, clock())
     }),
     bind(today.jobsTable, async ({ query, res }) => {
       res
@@ -124,7 +124,7 @@ export function todayHandlers(db: Database, pool: Pool, clock: Clock): Bound[] {
     ),
     bind(today.daySheet, async ({ query, res, gone }) => {
       const plan = await told(query, gone)
-      const data = daySheetOf(plan, query.person, await stationeryOf(db))
+      const data = daySheetOf(plan, query.person, await stationeryOf(db), (await plantAtWork(db)).holders)
       if (data.people.length === 0) throw conflict('Nobody is there on this day: there is nothing to print.')
       const pdf = resultOf(await pool.run(printDay, data, { signal: gone }))
       if (!pdf) throw conflict('This day takes too long to print.')

@@ -4,6 +4,7 @@ import type { JobsImported, JobTold } from '@calm/contract/today'
 import type { Person } from '@calm/contract/people'
 import { proceduresOf } from '@calm/core/family/procedures'
 import { harmlessCell } from '@calm/core/harmless-cell'
+import { canonicalJson } from '@calm/core/record/canonical-json'
 import { jobAgreed, jobEntered, jobLetGo } from '@calm/core/record/plant-log/kinds/days'
 import type { HandJob, Wish } from '@calm/core/today/entries'
 import { VERIFY } from '@calm/core/today/does'
@@ -15,6 +16,7 @@ import type { Database, Executor } from '../db/connection.ts'
 import { conflict, notFound, wrongValues } from '../http/problems.ts'
 import { loopRevisions, loops } from '../record/schema.ts'
 import { handJobs, keepEntry, wishes } from './entries.ts'
+import { openByHand } from './jobs.ts'
 
 /** Key of a job that somebody entered. */
 export const keyOfHand = (id: string) => `${id} hand`
@@ -110,9 +112,14 @@ export async function letGoJob(
   )
 }
 
-/** The same file sent again finds its jobs under the same identifiers. */
-function idFor(file: string, row: number): string {
-  const h = createHash('sha256').update(`${file} ${row}`).digest('hex')
+/**
+ * A job of a list is known by what its row says: the same row is the same job, in whichever file and whenever it comes.
+ * @param nth - rows of one list that say the same are so many jobs; one that is over and stands in a list again is a new one
+ */
+function idFor(row: unknown, nth: number): string {
+  const h = createHash('sha256')
+    .update(canonicalJson([row, nth]))
+    .digest('hex')
   return `${h.slice(0, 8)}-${h.slice(8, 12)}-4${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`
 }
 
@@ -120,12 +127,12 @@ function idFor(file: string, row: number): string {
 const tagsIn = (rows: readonly (readonly string[])[]): string[] => [
   ...new Set(rows.flatMap((cells) => cells.map((c) => c.trim().toUpperCase())).filter((c) => c !== '')),
 ]
-/** Jobs out of a list; an order that is here already is not entered twice. */
+/** Jobs out of a list; one that is here already, by its order or by all that its row says, is not entered twice. */
 export async function importJobs(
   db: Database,
-  { id, text }: { readonly id: string; readonly text: string },
+  text: string,
   person: Person,
-  today: string,
+  { today, zone }: { readonly today: string; readonly zone: string },
   now: Date,
 ): Promise<JobsImported> {
   const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' })
@@ -151,16 +158,29 @@ export async function importJobs(
   )
   return db.transaction(async (tx) => {
     const entered = await handJobs(tx)
+    const open = new Set((await openByHand(tx, today, zone)).map((j) => j.key))
     const orders = new Set(
       [...(await wishes(tx))].flatMap(([key, w]) =>
         entered.get(key)?.payload.job && w.payload.order ? [w.payload.order] : [],
       ),
     )
+    /** Let go; or done, where its row says no day: such a row asks for it once more. */
+    const isOver = (id: string, dated: boolean) => {
+      const here = entered.get(keyOfHand(id))
+      return here !== undefined && (here.payload.job === null || (!dated && !open.has(keyOfHand(id))))
+    }
+    const taken = new Set<string>()
     let created = 0
-    for (const { row, order, job } of jobs) {
+    for (const { order, job, dated } of jobs) {
       if (order !== '' && orders.has(order)) continue
-      const entry = idFor(id, row)
+      const said = { order, ...job, due: dated ? job.due : null }
+      let nth = 0
+      while (taken.has(idFor(said, nth)) || isOver(idFor(said, nth), dated)) nth++
+      const entry = idFor(said, nth)
+      taken.add(entry)
       const subject = keyOfHand(entry)
+      // Whoever entered it, it is here.
+      if (entered.has(subject)) continue
       const noted = { kind: jobEntered, payload: { title: job.title } }
       const isNew = await keepEntry(
         tx,
@@ -169,7 +189,7 @@ export async function importJobs(
         now,
       )
       if (isNew && order !== '') {
-        const wish = { id: idFor(`${id} order`, row), kind: 'wish' as const, day: null, subject }
+        const wish = { id: idFor({ orderOf: entry }, 0), kind: 'wish' as const, day: null, subject }
         const told = { kind: jobAgreed, payload: { title: job.title, agreed: order } }
         await keepEntry(tx, { ...wish, payload: { order }, noted: told }, person, now)
         orders.add(order)

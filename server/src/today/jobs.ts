@@ -109,6 +109,7 @@ async function loopsAtWork(db: Executor, horizon: string, zone: string): Promise
       tag: r.tag,
       service: r.service,
       area: r.area,
+      floor: document.floor ?? 0,
       due: r.due,
       lastCalibrated: r.lastCalibrated,
       dueNow: r.summary.dueNow,
@@ -141,6 +142,12 @@ function handWork(job: HandJob, does: Does, loop: HandLoop | null): Work {
   return { ...work, standard_min: job.minutes }
 }
 
+/** Who enters a job names its area; on which floor of it the loop is, the loop knows. */
+function floorOf(loop: HandLoop | null, area: string): number {
+  const document = loop && currentLoopDocument(loop.document)
+  return document?.area === area ? (document.floor ?? 0) : 0
+}
+
 interface HandLoop {
   readonly id: string
   readonly tag: string
@@ -150,7 +157,7 @@ interface HandLoop {
 /** Runs are looked at up to here. */
 const FOR_EVER = new Date('2200-01-01T00:00:00Z')
 /** Jobs that somebody entered and nobody has done or let go. */
-async function entered(db: Executor, today: string, zone: string): Promise<Job[]> {
+export async function openByHand(db: Executor, today: string, zone: string): Promise<Job[]> {
   const all = [...(await handJobs(db)).values()]
   const done = new Map((await allMarks(db)).map((m) => [m.subject, m]))
   const tags = all.flatMap((e) => e.payload.job?.loop?.toUpperCase() ?? [])
@@ -202,6 +209,7 @@ async function entered(db: Executor, today: string, zone: string): Promise<Job[]
         kind: 'byHand',
         loop: loop && { id: loop.id, tag: loop.tag, service: loop.service },
         area: job.area,
+        floor: floorOf(loop, job.area),
         why: job.why === '' ? `Entered by ${e.byName}.` : job.why,
         to: loop ? pageOf(loop.tag, does) : null,
         due: job.due,
@@ -232,7 +240,7 @@ export async function jobsUpTo(
     ...(await allEquipment(db)).flatMap((e) =>
       e.retired ? [] : (jobOfInstrument(e, home, today, horizon) ?? []),
     ),
-    ...(await entered(db, today, zone)),
+    ...(await openByHand(db, today, zone)),
   ]
   return toldApart(
     jobs,
@@ -282,6 +290,7 @@ export async function jobsGone(db: Executor, keys: readonly string[], times: Tim
             title: `${l.tag} ${what === 'visit' ? 'verify' : what}`,
             loop: { id: l.id, tag: l.tag, service: l.service },
             area: l.area,
+            floor: currentLoopDocument(l.document).floor ?? 0,
             to: `/loops/${l.tag}`,
             work: verificationWork(factsOf(currentLoopDocument(l.document))),
           },
@@ -298,6 +307,7 @@ export async function jobsGone(db: Executor, keys: readonly string[], times: Tim
               title: `${e.serial} certificate`,
               loop: null,
               area: '',
+              floor: 0,
               to: '/instruments',
               work: deskWork('send to be certified', 15),
             },

@@ -1,5 +1,7 @@
 import type { PlanTold } from '@calm/contract/today'
 import { familyOf } from '@calm/core/family/index'
+import type { PlantAtWork } from '@calm/core/today/plant-at-work'
+import { sayPlace } from '@calm/core/today/place'
 import { wallOf } from '@calm/core/today/wall-time'
 import ical, { ICalAlarmType, ICalCalendarMethod } from 'ical-generator'
 import type { Executor } from '../db/connection.ts'
@@ -45,7 +47,7 @@ export function planCalendar(
         end: new Date(x.end),
         stamp: now,
         summary: person === undefined ? `${job.title} (${who})` : job.title,
-        location: job.area,
+        location: sayPlace(job),
         description: [job.why, job.wish.order ? `Order ${job.wish.order}` : '', job.wish.agreed ?? '']
           .filter((t) => t !== '')
           .join('\n'),
@@ -56,7 +58,12 @@ export function planCalendar(
 }
 
 /** The day on paper out of the plan. */
-export function daySheetOf(p: PlanTold, person: string | undefined, stationery: Stationery): DaySheetData {
+export function daySheetOf(
+  p: PlanTold,
+  person: string | undefined,
+  stationery: Stationery,
+  holders: PlantAtWork['holders'],
+): DaySheetData {
   const jobs = new Map(p.jobs.map((j) => [j.key, j]))
   const nameOf = new Map(p.people.map((x) => [x.id, x.name]))
   const at = (iso: string) => wallOf(Date.parse(iso), p.zone).time
@@ -102,6 +109,15 @@ export function daySheetOf(p: PlanTold, person: string | undefined, stationery: 
     : 'Nobody has planned this day.'
   return {
     ...{ stationery, day: p.day, zone: p.zone, made, people },
+    callFor: Object.fromEntries(
+      holders.map(({ role }) => [
+        role,
+        holders
+          .filter((h) => h.role === role)
+          .map((h) => `${h.name}, ${h.from} to ${h.to}`)
+          .join(' or '),
+      ]),
+    ),
     cautions: [...new Set([...families].flatMap((f) => familyOf(f)?.needs.cautions ?? []))],
   }
 }

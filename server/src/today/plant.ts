@@ -54,6 +54,7 @@ const WORDS: Readonly<Record<keyof PlantAtWork, string>> = {
   home: 'where the day begins',
   walk: 'ways between places',
   usualWalk_min: 'the usual way',
+  floor_min: 'minutes a floor',
   shift: 'the usual shift',
   weekdays: 'working days',
   abilities: 'what people may do',

@@ -128,19 +128,16 @@ describe('jobs', () => {
   test('a list goes in and comes out; an order that is here is not entered twice', async () => {
     const text =
       'Work order;Text;Tag;Area;Due;Min;Prio;Done by\nWO-31;Sun shade;TT-407;;1.12.2026;25;3;verification\nWO-32;;;;;;;\nWO-33;Lamp;;100 Intake;;15;1;\n'
-    const id = randomUUID()
-    const bring = () => wren.post('/api/today/jobs/import').send({ id, text }).expect(200)
+    const bring = () => wren.post('/api/today/jobs/import').send({ text }).expect(200)
     expect((await bring()).body).toMatchObject({ created: 2, same: 0, wrong: [{ row: 3 }] })
     expect((await bring()).body).toMatchObject({ created: 0, same: 2 })
-    const again = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
-    expect(again.body).toMatchObject({ created: 0, same: 2 })
     const csv = (await wren.get(`/api/today/jobs.csv?day=${DAY}`).expect(200)).text
     expect(csv).toContain('WO-31,Sun shade,TT-407,400 Utilities,2026-12-01,25,3,verification')
   })
   test('a list of a hundred thousand different words is read, and asks for no more than it may', async () => {
     const words = Array.from({ length: 100_000 }, (_, i) => i.toString(36).padStart(4, '0')).join(';')
     const text = `Text;Area\nLamp of many words;100 Intake;${words}\n`
-    const res = await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text })
+    const res = await wren.post('/api/today/jobs/import').send({ text })
     expect([res.status, res.body]).toMatchObject([200, { created: 1 }])
   })
 })
@@ -300,7 +297,7 @@ describe('who is there', () => {
     const sunday = '2026-12-06'
     const rows = Array.from({ length: 8 }, (_, i) => `Lamp ${i};100 Intake;45`).join('\n')
     const text = `Text;Area;Min\n${rows}`
-    await wren.post('/api/today/jobs/import').send({ id: randomUUID(), text }).expect(200)
+    await wren.post('/api/today/jobs/import').send({ text }).expect(200)
     const told = (await make(null, { day: sunday }).expect(200)).body as PlanTold
     const late = told.placings.filter((x) => x.start.startsWith('2026-12-07'))
     expect(late.length).toBeGreaterThan(0)
@@ -454,6 +451,58 @@ describe('in the day', () => {
     expect(await titles()).toEqual([])
     await enter('Zero again')
     expect(await titles()).toEqual(['Zero again'])
+    await other.stop()
+  })
+  test('a row of a list is one job, in whichever file it comes; without a day it is asked for again once it is done', async () => {
+    let now = new Date('2026-11-24T08:00:00Z')
+    const other = await testApp({ clock: () => now })
+    const agent = await other.as('wren')
+    const bring = async (...rows: string[]) =>
+      (
+        await agent
+          .post('/api/today/jobs/import')
+          .send({ text: ['Text;Area;Due', ...rows].join('\n') })
+          .expect(200)
+      ).body as { created: number; same: number }
+    const jobs = async () =>
+      ((await agent.get(`/api/today/jobs?day=2026-11-26`).expect(200)).body as JobTold[]).filter(
+        (j) => j.kind === 'byHand',
+      )
+    const count = async (title: string) => (await jobs()).filter((j) => j.title.startsWith(title)).length
+    const [lamp, mats, dated] = [
+      'Lamp 9;400 Utilities;',
+      'Mats;400 Utilities;',
+      'Sign;400 Utilities;30.11.2026',
+    ]
+    expect(await bring(lamp, mats, dated)).toMatchObject({ created: 3, same: 0 })
+    // One row more, another order, the next day: what is open is here already.
+    now = new Date('2026-11-25T08:00:00Z')
+    expect(await bring(dated, 'Hinge;400 Utilities;', mats, lamp)).toMatchObject({ created: 1, same: 3 })
+    // Somebody else brings it: it is here.
+    const heron = await other.as('heron')
+    const sent = await heron.post('/api/today/jobs/import').send({ text: `Text;Area;Due\n${lamp}` })
+    expect(sent.body).toMatchObject({ created: 0, same: 1 })
+    // A row that stands twice is two jobs.
+    expect(await bring(lamp, lamp)).toMatchObject({ created: 1, same: 1 })
+    expect(await count('Lamp 9')).toBe(2)
+    const [first, second] = (await jobs()).filter((j) => j.title.startsWith('Lamp 9'))
+    const [sign] = (await jobs()).filter((j) => j.title === 'Sign')
+    const mark = (job: JobTold | undefined) =>
+      agent
+        .post('/api/today/marks')
+        .send({ id: randomUUID(), day: '2026-11-25', job: job?.key, mark: 'done', reason: '' })
+        .expect(200)
+    await mark(first)
+    await mark(sign)
+    now = new Date('2026-11-26T08:00:00Z')
+    // The lamp is out once more; the sign of the 30th hangs.
+    expect(await bring(lamp, lamp, dated)).toMatchObject({ created: 1, same: 2 })
+    await agent
+      .post(`/api/today/jobs/${encodeURIComponent(second?.key ?? '')}/let-go`)
+      .send({ id: randomUUID(), reason: 'twice' })
+      .expect(200)
+    expect(await bring(lamp)).toMatchObject({ created: 0, same: 1 })
+    expect(await count('Lamp 9')).toBe(1)
     await other.stop()
   })
   test.each([

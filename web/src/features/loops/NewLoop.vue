@@ -15,6 +15,7 @@ const ASKED: readonly ListColumn[] = [
   'tag',
   'service',
   'area',
+  'floor',
   'type',
   'lrv',
   'urv',
@@ -26,6 +27,7 @@ const ASKED: readonly ListColumn[] = [
 const HINTS: Partial<Record<ListColumn, string>> = {
   type: 'pressure; level, radar; switch, inductive …',
   signal: '4-20 mA; PNP NO; dry contact NC …',
+  floor: 'ground is 0, below it -1',
   lrv: 'the 4 mA point; empty for a switch',
   urv: 'the 20 mA point',
 }

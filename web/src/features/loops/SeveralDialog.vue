@@ -5,16 +5,17 @@ import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import NumberField from '../../ui/NumberField.vue'
 
-/** Area, interval and tolerance of the loops that were chosen: what is left empty stays as each has it. */
+/** Area, floor, interval and tolerance of the loops that were chosen: what is left empty stays as each has it. */
 const { ids, areas } = defineProps<{ ids: readonly string[]; areas: readonly string[] }>()
 const emit = defineEmits<{ close: []; done: [says: string] }>()
 const area = ref('')
+const floor = ref<number | null>(null)
 const interval = ref<number | null>(null)
 const tolerance = ref<number | null>(null)
 const reason = ref('')
 const { busy, says, submit, at } = useSubmit()
 const nothing = computed(
-  () => area.value.trim() === '' && interval.value === null && tolerance.value === null,
+  () => area.value.trim() === '' && [floor, interval, tolerance].every((x) => x.value === null),
 )
 const count = computed(() => `${ids.length} ${ids.length === 1 ? 'loop' : 'loops'}`)
 
@@ -31,6 +32,7 @@ async function go(): Promise<void> {
         loops: [...ids],
         reason: reason.value,
         ...(area.value.trim() === '' ? {} : { area: area.value.trim() }),
+        ...(floor.value === null ? {} : { floor: floor.value }),
         ...(interval.value === null ? {} : { interval_months: interval.value }),
         ...(tolerance.value === null ? {} : { tolerance_pct: tolerance.value }),
       },
@@ -62,6 +64,7 @@ async function go(): Promise<void> {
         <datalist id="areas-here">
           <option v-for="a in areas" :key="a" :value="a" />
         </datalist>
+        <NumberField v-model="floor" label="Floor" :error="at('floor')" hint="ground is 0, below it -1" />
         <NumberField v-model="interval" label="Interval, months" :error="at('interval_months')" />
         <NumberField
           v-model="tolerance"

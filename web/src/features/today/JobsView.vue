@@ -2,6 +2,7 @@
 import { today, urlOf } from '@calm/contract/api/addresses'
 import type { JobsImported } from '@calm/contract/today'
 import { KIND_WORDS } from '@calm/core/today/job'
+import { sayPlace } from '@calm/core/today/place'
 import { wallOf } from '@calm/core/today/wall-time'
 import { mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
@@ -27,7 +28,9 @@ const shown = computed(() => {
   return [...(p.plan.value?.jobs ?? [])]
     .filter((j) =>
       words.every((w) =>
-        `${j.title} ${j.area} ${j.why} ${KIND_WORDS[j.kind]} ${j.wish.order ?? ''}`.toLowerCase().includes(w),
+        `${j.title} ${sayPlace(j)} ${j.why} ${KIND_WORDS[j.kind]} ${j.wish.order ?? ''}`
+          .toLowerCase()
+          .includes(w),
       ),
     )
     .sort(
@@ -51,7 +54,7 @@ async function take(chosen: File | File[] | null): Promise<void> {
     return
   }
   await submit(async () => {
-    imported.value = await call(today.importJobs, {}, { id: crypto.randomUUID(), text })
+    imported.value = await call(today.importJobs, {}, { text })
   })
 }
 const picking = ref(false)
@@ -128,7 +131,7 @@ const picking = ref(false)
                 [j.wish.order, j.wish.agreed].filter(Boolean).join(': ')
               }}</span>
             </td>
-            <td>{{ j.area }}</td>
+            <td>{{ sayPlace(j) }}</td>
             <td class="mono day" :class="{ late: j.due < today0 }">
               {{ j.due === '2000-01-01' ? '' : j.due }}
             </td>

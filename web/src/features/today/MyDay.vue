@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { PlacingTold } from '@calm/contract/today'
+import { sayPlace } from '@calm/core/today/place'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
@@ -91,7 +92,7 @@ const ASKS = {
       </p>
       <dl class="facts">
         <dt>Where</dt>
-        <dd>{{ job.area }}, leave at {{ at(next.leaves) }}</dd>
+        <dd>{{ sayPlace(job) }}, leave at {{ at(next.leaves) }}</dd>
         <template v-if="own">
           <dt>Takes</dt>
           <dd>{{ own }}</dd>

@@ -135,6 +135,17 @@ const wrongWay = computed(() => {
           </table>
         </div>
         <p v-if="wrongWay" class="wrong" role="alert">{{ wrongWay }}</p>
+        <div class="field-grid">
+          <v-text-field
+            label="Minutes a floor, up or down"
+            inputmode="numeric"
+            hint="a loop’s floor stands with its area; without one it is on the ground"
+            persistent-hint
+            :model-value="Number.isNaN(form.floor_min) ? '' : form.floor_min"
+            :error-messages="at('plant.floor_min') ?? []"
+            @update:model-value="form.floor_min = whole(String($event))"
+          />
+        </div>
         <h3>In stock</h3>
         <p class="quiet small">What is left empty nobody counts, and no plan waits for it.</p>
         <div class="field-grid">

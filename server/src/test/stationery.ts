@@ -1,0 +1,10 @@
+import type { Paper } from '@calm/core/paper'
+import type { Stationery } from '../reports/stationery.ts'
+
+/** Papers of a plant that decided nothing but their size. */
+export const stationery = (paper: Paper): Stationery => ({
+  paper,
+  dates: { form: 'iso', timeZone: 'UTC' },
+  letterhead: { name: '', address: '', country: '' },
+  logo: null,
+})
