@@ -1,3 +1,4 @@
+import type { Use } from '../plan/consumables.ts'
 import type { Typed } from '../quantity/setting.ts'
 import type { RelayPlan } from '../signal/relay-plan.ts'
 import type { DeviceCommand } from '../device/command.ts'
@@ -205,6 +206,8 @@ export interface Procedure {
   readonly unfit?: (c: ProcedureContext) => { readonly says: string; readonly instead: string | null } | null
   /** Instruments it is done with; none where nothing is measured besides the device's own reading. */
   readonly needs?: (c: ProcedureContext) => readonly Need[]
+  /** What it uses up, as far as that is known before; none where nothing is. */
+  readonly uses?: (c: ProcedureContext) => readonly Use[]
   readonly steps: (c: ProcedureContext) => readonly Step[]
   /** What it came to, from the readings that were taken and the limits of the loop. */
   readonly judge: (run: ProcedureRun) => Outcome

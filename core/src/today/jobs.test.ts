@@ -7,6 +7,7 @@ import { dayAfter, jobOfInstrument, jobsOfLoop, type LoopAtWork } from './from-l
 import { VERIFY, VISIT, type Does } from './does.ts'
 import { toldApart } from './job.ts'
 import { progressOf, foundBad, type MarkRow, type RunRow } from './progress.ts'
+import type { ProcedureContext } from '../procedure/step.ts'
 import { procedureWork, verificationWork } from './usual-work.ts'
 import { atWork, pressureLoop } from './test/at-work.ts'
 
@@ -146,6 +147,34 @@ describe('what it takes', () => {
     expect(work.needs.map((n) => `${n.unit} ${n.low}..${n.high}`)).toEqual(needs)
     expect([work.helper, Object.keys(work.uses).length]).toEqual([helper, uses])
     expect([work.procedure, work.setup_min]).toEqual([`run ${id}`, visit.setup_min])
+  })
+  test.each<[string, string, Partial<ProcedureContext>, Record<string, number>]>([
+    // Two sensors of 12 cm² under 0.5 mm, a tenth squeezed out, half as much again for a second try.
+    ['clamp-on-start-up', 'clamp-on', {}, { couplant_g: 2 }],
+    // A beaker of 50 ml and one to rinse; the second buffer once more for the check; 100 ml of water a change.
+    [
+      'ph-buffers',
+      'ph',
+      { range: { low: 2, high: 12, unit: 'pH' } },
+      { buffer_7_ml: 100, buffer_4_ml: 150, rinse_water_ml: 300 },
+    ],
+    [
+      'ph-buffers',
+      'ph',
+      { range: { low: 7, high: 11, unit: 'pH' } },
+      { buffer_7_ml: 100, buffer_9_ml: 150, rinse_water_ml: 300 },
+    ],
+    // 20 kg/h for 4 minutes: 1.333 kg of 1.2505 g/l, a fifth lost in hoses.
+    ['gas-verification', 'thermal', {}, { nitrogen_nl: 1280 }],
+    // 1 mm: 0.54, 0.90, 1.26 and 1.62 g/s at 300, 500, 700 and 900 kPa, two minutes each.
+    ['gas-verification', 'thermal', { told: { throat_mm: 1 } }, { nitrogen_nl: 499 }],
+    ['loop-check', 'ph', {}, {}],
+  ])('%s of %s uses up what it says', (id, _, over, uses) => {
+    const document = pressureLoop(0, 10, 'bar(g)', 0.5)
+    const context = contextOf(document)
+    if (!context) throw new Error('It has a range.')
+    const visit = verificationWork(factsOf(document))
+    expect(procedureWork({ id, minutes: null }, visit, { ...context, ...over }).uses).toEqual(uses)
   })
   test('a range in percent asks for the current alone', () => {
     expect(verificationWork(factsOf(pressureLoop(0, 100, '%', 1))).needs.map((n) => n.unit)).toEqual(['mA'])

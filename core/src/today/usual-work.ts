@@ -47,6 +47,13 @@ const USUAL: Readonly<Record<string, Usual>> = {
 }
 const UNKNOWN: Usual = { minutes: 45, setup: 10, kit: 'loop' }
 
+/** The same of several steps added up. */
+function usedUp(uses: readonly Use[]): Record<string, number> {
+  const all: Record<string, number> = {}
+  for (const [item, amount] of uses.map(usedBy)) all[item] = (all[item] ?? 0) + amount
+  return all
+}
+
 /** Work that needs nothing but a hand and a screen. */
 export const deskWork = (procedure: string, minutes: number): Work => ({
   procedure,
@@ -90,7 +97,7 @@ function needsOf(facts: LoopFacts, family: Family | null): JobNeed[] {
 }
 
 /**
- * What a procedure takes at a loop: its own instruments, tools and permissions. What it uses up is not known before.
+ * What a procedure takes at a loop: its own instruments, tools and permissions. What it uses up, as far as it says so.
  * @param visit - what verifying the loop takes: set up the same way, and all that is known where nothing else is
  * @param c - what the procedure would be made for; null where the loop neither measures nor switches
  */
@@ -116,7 +123,7 @@ export function procedureWork(
       unit,
       allowed,
     })),
-    uses: {},
+    uses: usedUp(p.uses?.(c) ?? []),
     tools: typeof p.tools === 'function' ? p.tools(c) : p.tools,
     permissions: p.permissions,
   }
@@ -133,7 +140,7 @@ export function verificationWork(facts: LoopFacts): Work {
     kit: usual.kit,
     helper: usual.helper ?? 'none',
     needs: needsOf(facts, family),
-    uses: Object.fromEntries((usual.uses ?? []).map(usedBy)),
+    uses: usedUp(usual.uses ?? []),
     tools: family?.needs.kit ?? [],
     permissions: ['Permit to work', 'Loop in manual, protection bypassed by who is allowed to'],
   }

@@ -180,6 +180,7 @@ export const CLAMP_ON_START_UP: Procedure = {
   purpose:
     'From mounted sensors to a flow one can believe: signal, speed of sound, transit time, second path, zero, and a flow that is known.',
   minutes: 45,
+  uses: () => [{ item: 'couplant', sensors: 2, face_cm2: 12, film_mm: 0.5 }],
   tools: ['settings sheet of this loop', 'couplant', 'steel rule', 'cloth and degreaser'],
   permissions: ['loop in manual', 'flow stopped for the zero, if it can be'],
   cautions: HOT,

@@ -1,3 +1,4 @@
+import type { Use } from '../../plan/consumables.ts'
 import { adjusted, callAndBypass, checkAndCall, decision } from '../../procedure/parts.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { sensorAfter } from './bench-calibration.ts'
@@ -110,6 +111,7 @@ const rinsed = (n: number): Step => ({
   hold: ['Rinsed, and with the next buffer.'],
 })
 
+const NEUTRAL_PH = 7
 export const PH_BUFFERS: Procedure = {
   id: 'ph-buffers',
   judges: 'sensor',
@@ -117,6 +119,12 @@ export const PH_BUFFERS: Procedure = {
   purpose:
     'Offset from one buffer, slope from two that bracket the process, the line checked by more; each is recognised by its voltage. Written into the sensor, read back, and checked in a buffer.',
   minutes: 30,
+  // Two that bracket the process, and the second one again to check it.
+  uses: (c) =>
+    [7, c.range.low >= NEUTRAL_PH ? 9 : 4].flatMap((pH, i): Use[] => [
+      { item: 'buffer', pH, beaker_ml: 50, rinses: 1 + i, probes: 1 },
+      { item: 'water', changes: 1 + i, probes: 1 },
+    ]),
   tools: ['buffers in date, two or more', 'demineralised water', 'soft paper'],
   permissions: ['loop in manual'],
   cautions: ACID,

@@ -1,3 +1,4 @@
+import { ATMOSPHERE_KPA } from '../../media/fluid.ts'
 import { sayNumber } from '../../quantity/round.ts'
 import { convert, printedUnit } from '../../quantity/units.ts'
 import { acceptOrReport, callAndBypass, checkAndCall } from '../../procedure/parts.ts'
@@ -63,6 +64,21 @@ function nozzle_kgh(run: ProcedureRun, v: Values, p0?: number): number | null {
     Cd,
   )
   return flow?.massFlow_g_s == null ? null : flow.massFlow_g_s * KG_H_PER_G_S
+}
+
+/** Until a point stands still and is read. */
+const MINUTES_A_POINT = 2
+/** What a check lets through where nobody has told its nozzle; typical. */
+const USUAL_STEPS = [{ kg_h: 20, minutes: 4 }]
+/** Nitrogen of each point, as its nozzle tells. */
+function nitrogenSteps(c: ProcedureContext) {
+  const throat_mm = toldNumber(c, 'throat_mm')
+  const { pressures, absolute_kPa } = certificateOf(c)
+  if (!Number.isFinite(throat_mm)) return USUAL_STEPS
+  return pressures.map((p) => {
+    const flow = nozzleFlow(throat_mm, absolute_kPa(p), 20, ATMOSPHERE_KPA, null)
+    return { kg_h: (flow?.massFlow_g_s ?? 0) * KG_H_PER_G_S, minutes: MINUTES_A_POINT }
+  })
 }
 
 /** Nitrogen through the nozzle, once its pressures and temperature are known. */
@@ -254,6 +270,7 @@ export const GAS_VERIFICATION: Procedure = {
     'gauge and thermometer in date',
     'oxygen meter',
   ],
+  uses: (c) => [{ item: 'nitrogenFlow', steps: nitrogenSteps(c) }],
   permissions: ['meter isolated by the operators', 'loop in manual', 'bypass of its trips'],
   cautions: NITROGEN,
   advise: gasAdvice,
