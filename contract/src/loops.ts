@@ -32,6 +32,8 @@ export const LoopRow = z.object({
   tag: z.string(),
   service: z.string(),
   area: z.string(),
+  /** Who looks after it; empty: nobody in particular. */
+  assignee: z.string(),
   type: z.string(),
   revision: z.int(),
   /** Of the demo plant: a simulated device stands on it. */
@@ -63,6 +65,8 @@ export const ChangeSeveral = z.strictObject({
   loops: z.array(z.uuid()).min(1, 'Choose at least one loop.').max(500, 'At most 500 loops at once.'),
   area: z.string().trim().min(1, 'Give the area.').max(80, 'At most 80 characters.').optional(),
   floor: FloorSchema.optional(),
+  /** Empty: nobody in particular. */
+  assignee: z.string().trim().max(80, 'At most 80 characters.').optional(),
   interval_months: z
     .int('Whole months.')
     .min(1, 'At least 1 month.')

@@ -48,7 +48,7 @@ export const loopsApi = {
     problems: ['conflict'],
   },
   [loops.several]: {
-    says: 'Change area, floor, interval or tolerance of several loops, all or none; each gets a revision',
+    says: 'Change area, floor, assignee, interval or tolerance of several loops, all or none; each gets a revision',
     allow: PLANNERS,
     body: ChangeSeveral,
     answer: z.object({ changed: z.int(), same: z.int() }),

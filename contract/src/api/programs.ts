@@ -53,6 +53,8 @@ export const programsApi = {
     query: z.object({
       token: z.string().max(200).optional(),
       area: z.string().trim().max(80).optional(),
+      /** Only loops that are assigned to somebody of this name. */
+      assignee: z.string().trim().max(80).optional(),
       /** The plan of the coming week in place of due days. */
       plan: z.literal('yes').optional(),
       /** Of the plan only what this person does or helps with. */

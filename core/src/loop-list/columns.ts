@@ -25,6 +25,7 @@ export const LIST_COLUMNS = [
   },
   { id: 'remark', title: 'Remark', also: ['remarks', 'comment', 'comments', 'note', 'notes'] },
   { id: 'floor', title: 'Floor', also: ['storey', 'story', 'deck', 'platform'] },
+  { id: 'assignee', title: 'Assigned to', also: ['assignee', 'responsible', 'technician', 'owner'] },
 ] as const
 
 export type ListColumn = (typeof LIST_COLUMNS)[number]['id']

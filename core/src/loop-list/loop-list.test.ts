@@ -26,6 +26,7 @@ const PRESSURE = [
   '2026-06-15',
   'trip',
   '',
+  '',
 ]
 const row = (changes: Partial<Record<(typeof TITLES)[number], string>>) =>
   PRESSURE.map((cell, i) => changes[TITLES[i] ?? 'Tag'] ?? cell)
@@ -206,6 +207,7 @@ describe('what no list tells stays as the loop has it', () => {
     trips: [relay],
     toKeyIn: [{ of: 'controller', says: 'range', value: '0 to 85' }],
     floor: 3,
+    assignee: 'Wren',
     tolerance: { mode: 'sum', pctSpan: 0.2, pctReading: 0.5, abs: 0 },
     path: made.path.map((s) =>
       s.kind === 'transmitter' ? { ...s, reverse: true, transfer: { kind: 'sqrt', cutoff: 0.02 } } : s,
@@ -242,6 +244,11 @@ describe('what no list tells stays as the loop has it', () => {
     ['-1', -1],
   ])('a floor written “%s” is %s', (Floor, floor) => {
     expect(readList([row({ Floor })], mapping, known)[0]?.document?.floor).toBe(floor)
+  })
+  test('somebody else looks after it; an empty cell leaves who does', () => {
+    const name = (cell: string) =>
+      readList([row({ 'Assigned to': cell })], mapping, known)[0]?.document?.assignee
+    expect([name(''), name(' Dunlin ')]).toEqual(['Wren', 'Dunlin'])
   })
   test.each(['2.5', 'roof', '300', '-'])('“%s” is no floor', (Floor) => {
     expect(readList([row({ Floor })], mapping, known)[0]?.findings).toMatchObject([

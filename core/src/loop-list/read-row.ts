@@ -266,6 +266,7 @@ export function readRow(cells: Cells, plant: PlantSays = NOTHING_SAID): ReadRow 
     service: r.text('service'),
     area: r.text('area'),
     ...(floor === null ? {} : { floor }),
+    ...(r.text('assignee') === '' ? {} : { assignee: r.text('assignee') }),
     type: r.text('type'),
     signal: r.text('signal'),
     path,

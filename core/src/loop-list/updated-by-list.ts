@@ -8,7 +8,8 @@ const others = (d: LoopDocument) => d.unconfirmed.filter((f) => !f.startsWith('s
 
 /**
  * A loop after its row was imported again: what the row tells is taken, and everything that no list tells stays,
- * relays, a transfer function's table, a cutoff, the wiring. A column that the file does not have says nothing.
+ * relays, a transfer function's table, a cutoff, the wiring. A column that the file does not have says nothing,
+ * and neither does an empty floor or assignee.
  * @param row - what the row's cells alone would make of it
  */
 export function updatedByList(here: LoopDocument, row: LoopDocument, cells: Cells): LoopDocument {
@@ -25,6 +26,7 @@ export function updatedByList(here: LoopDocument, row: LoopDocument, cells: Cell
     lastCalibrated: has('lastCalibrated') ? row.lastCalibrated : here.lastCalibrated,
     remark: has('remark') ? row.remark : here.remark,
     ...(row.floor === undefined ? {} : { floor: row.floor }),
+    ...(row.assignee === undefined ? {} : { assignee: row.assignee }),
   }
   // What kind of meter it is was told once; new words in a list do not make another one of it.
   const told = here.family === null ? row : here

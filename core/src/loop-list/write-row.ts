@@ -53,6 +53,7 @@ export function writeRow(doc: LoopDocument): string[] {
     interval: numberText(doc, 'interval_months'),
     lastCalibrated: doc.lastCalibrated ?? '',
     remark: doc.remark,
+    assignee: doc.assignee ?? '',
   }
   return LIST_COLUMNS.map((c) => cells[c.id])
 }

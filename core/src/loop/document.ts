@@ -41,6 +41,8 @@ export const LoopDocument = z
     area: text(80),
     /** Silent: nobody has told; it is looked for on the ground. */
     floor: FloorSchema.optional(),
+    /** Who looks after it, as the plant calls them; silent or empty: nobody in particular. */
+    assignee: text(80).optional(),
     /** In the plant's own words: "pressure", "flow, clamp-on". For people; no program reads them again. */
     type: text(80),
     /** In the plant's own words: "4-20 mA HART", "PNP NO". For people as well. */

@@ -5,6 +5,7 @@ const NAMES: Readonly<Record<string, string>> = {
   service: 'Service',
   area: 'Area',
   floor: 'Floor',
+  assignee: 'Assigned to',
   type: 'Type',
   signal: 'Signal',
   remark: 'Remark',

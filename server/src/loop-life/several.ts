@@ -21,6 +21,7 @@ function changed(d: LoopDocument, to: ChangeSeveral): LoopDocument {
     asTyped,
     ...(to.area === undefined ? {} : { area: to.area }),
     ...(to.floor === undefined ? {} : { floor: to.floor }),
+    ...(to.assignee === undefined ? {} : { assignee: to.assignee }),
     ...(to.interval_months === undefined ? {} : { interval_months: to.interval_months }),
     ...(to.tolerance_pct === undefined || d.path.length === 0
       ? {}

@@ -43,6 +43,7 @@ const listed = {
   tag: loops.tag,
   service: loops.service,
   area: loops.area,
+  assignee: loops.assignee,
   type: loops.type,
   revision: loops.revision,
   demo: loops.demo,
@@ -159,6 +160,7 @@ const columnsOf = (document: LoopDocument) => ({
   tag: document.tag,
   service: document.service,
   area: document.area,
+  assignee: document.assignee ?? '',
   type: document.type,
   intervalMonths: document.interval_months,
 })

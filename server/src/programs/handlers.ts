@@ -26,7 +26,7 @@ export const programHandlers = (db: Database, pool: Pool, clock: Clock): Bound[]
       throw new HttpProblem('sign-in', 'This calendar opens by a token in its address: ?token=…')
     const text =
       query.plan === undefined
-        ? await calendarOf(db, clock(), query.area)
+        ? await calendarOf(db, clock(), query)
         : await weekCalendar(db, pool, query, clock(), gone)
     res.type('text/calendar; charset=utf-8').send(text)
   }),

@@ -100,6 +100,19 @@ describe('the calendar', () => {
     expect(tags).toContain('PT-103 due')
     expect(tags.join()).not.toContain('PT-202')
   })
+  test('of who looks after loops has theirs alone, however the name is written', async () => {
+    const { id } = (await wren.get('/api/loops/PT-202').expect(200)).body as { id: string }
+    const several = (assignee: string) =>
+      wren.post('/api/loops/several').send({ loops: [id], assignee, reason: 'shared out' }).expect(200)
+    await several('Dunlin')
+    const of = async (name: string) => {
+      const { text } = await wren.get(`/api/calendar.ics?assignee=${name}`).expect(200)
+      return readCalendar(text).map((e) => e.summary)
+    }
+    expect([await of('dunlin'), await of('Wren')]).toEqual([['PT-202 due'], []])
+    await several('')
+    expect(await of('Dunlin')).toEqual([])
+  })
   test('is shut without one', async () => {
     await app.anyone().get('/api/calendar.ics').expect(401)
     await app.anyone().get('/api/calendar.ics?token=calm_none').expect(401)

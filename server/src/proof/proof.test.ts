@@ -222,6 +222,7 @@ const QUIET: readonly (readonly [what: string, statements: readonly string[], na
     /^PT-903, tag: It is “PT-903” here, and “PT-103” by the record/,
   ],
   ['a service', [`update loops set service = 'nothing' where tag = 'PT-103'`], /^PT-103, service:/],
+  ['an assignee', [`update loops set assignee = 'Somebody' where tag = 'PT-103'`], /^PT-103, assignee:/],
   ['an area', [`update loops set area = 'elsewhere' where tag = 'PT-103'`], /^PT-103, area:/],
   [
     'an interval',

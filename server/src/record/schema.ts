@@ -31,6 +31,7 @@ export const loops = pgTable(
     tag: text().notNull(),
     service: text().notNull(),
     area: text().notNull(),
+    assignee: text().notNull().default(''),
     type: text().notNull(),
     /** Of the demo plant: a stand-in stands on it, and nothing of it is real. */
     demo: boolean().notNull().default(false),

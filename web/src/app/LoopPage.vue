@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
+import { sayPlace } from '@calm/core/today/place'
 import { computed, defineAsyncComponent, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
@@ -52,6 +53,9 @@ provide(LINE_IS_WORK, onLine)
 const detail = computed(() =>
   loop.detail?.tag.toUpperCase() === tag.toUpperCase() || loop.detail?.id === tag ? loop.detail : null,
 )
+const place = computed(() =>
+  detail.value ? sayPlace({ area: detail.value.area, floor: detail.value.document.floor ?? 0 }) : '',
+)
 /** Out of use: its record alone is open. */
 const archived = computed(() => {
   const d = detail.value
@@ -97,8 +101,8 @@ const due = computed(() => {
   <div v-else-if="detail" class="loop">
     <header class="head">
       <h1 class="mono">{{ detail.tag }}</h1>
-      <span class="service" :title="`${detail.service} · ${detail.area} · ${detail.type}`"
-        >{{ detail.service }} <span class="quiet small">{{ detail.area }} · {{ detail.type }}</span></span
+      <span class="service" :title="`${detail.service} · ${place} · ${detail.type}`"
+        >{{ detail.service }} <span class="quiet small">{{ place }} · {{ detail.type }}</span></span
       >
       <span v-if="detail.demo" class="demo small" title="Of the demo plant: its device is simulated."
         >demo</span

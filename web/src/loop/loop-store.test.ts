@@ -12,6 +12,7 @@ const detail = (revision = 1, change: Partial<LoopDetail['document']> = {}): Loo
   tag: 'PT-1',
   service: 'Feed',
   area: '',
+  assignee: '',
   type: 'pressure',
   revision,
   demo: false,

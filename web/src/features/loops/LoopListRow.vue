@@ -31,7 +31,9 @@ const overdue = computed(() => (loop.due === null ? 0 : -daysUntil(loop.due, now
     <span class="mono tag"
       ><input v-if="chosen !== null" v-model="chosen" type="checkbox" />{{ loop.tag }}</span
     >
-    <span class="service">{{ loop.service }}</span>
+    <span class="service"
+      >{{ loop.service }} <span v-if="loop.assignee" class="quiet small">{{ loop.assignee }}</span></span
+    >
     <span class="c-line"><CalmLine :steps="loop.summary.line" /></span>
     <span class="parts">
       <StateMark

@@ -26,12 +26,12 @@ const whole = computed(() => data.value !== null || rows.value.length < FIRST)
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-type Only = 'all' | 'attention' | 'due' | 'archived'
+type Only = 'all' | 'attention' | 'due' | 'mine' | 'archived'
 const textOf = (x: unknown) => (typeof x === 'string' ? x : '')
 /** What is looked for stands in the address: the browser's back brings it again. */
 const find = ref(textOf(route.query['find']))
 const only = ref<Only>(
-  (['attention', 'due', 'archived'] as const).find((o) => o === route.query['only']) ?? 'all',
+  (['attention', 'due', 'mine', 'archived'] as const).find((o) => o === route.query['only']) ?? 'all',
 )
 /** Out of use: asked for by who wants to see them. */
 const archive = useLive(at.list, () => (only.value === 'archived' ? { archived: 'yes' as const } : null))
@@ -55,6 +55,8 @@ const SOON_DAYS = 30
 const now = new Date()
 
 const needsLook = (l: LoopRow) => Object.values(l.summary.parts).some((s) => s === 'stop')
+const own = computed(() => (session.person?.shownName ?? '').toLowerCase())
+const isMine = (l: LoopRow) => l.assignee !== '' && l.assignee.toLowerCase() === own.value
 const isDue = (l: LoopRow) => l.due !== null && daysUntil(l.due, now) <= SOON_DAYS
 
 const found = computed(() => {
@@ -63,8 +65,10 @@ const found = computed(() => {
   return from.filter((l) => {
     if (only.value === 'attention' && !needsLook(l)) return false
     if (only.value === 'due' && !isDue(l)) return false
+    if (only.value === 'mine' && !isMine(l)) return false
     if (words.length === 0) return true
-    const text = `${l.tag} ${l.service} ${l.area} ${l.type} ${l.summary.kind ?? ''}`.toLowerCase()
+    const text =
+      `${l.tag} ${l.service} ${l.area} ${l.assignee} ${l.type} ${l.summary.kind ?? ''}`.toLowerCase()
     return words.every((w) => text.includes(w))
   })
 })
@@ -72,6 +76,7 @@ const counts = computed(() => ({
   all: rows.value.length,
   attention: rows.value.filter(needsLook).length,
   due: rows.value.filter(isDue).length,
+  mine: rows.value.filter(isMine).length,
 }))
 
 type Item =
@@ -109,6 +114,7 @@ const heading = computed(() =>
       all: 'All loops',
       attention: 'Loops that are not right',
       due: `Loops due in ${SOON_DAYS} days`,
+      mine: 'Loops assigned to me',
       archived: 'Loops out of use',
     }[only.value],
     find.value.trim() === '' ? null : `with “${find.value.trim()}”`,
@@ -137,12 +143,23 @@ const FILTERS = [
   { id: 'attention', title: 'Not right' },
   { id: 'due', title: `Due in ${SOON_DAYS} days` },
 ] as const
+/** Who has loops of their own finds them by one touch; nobody else has one filter more. */
+const filters = computed(() =>
+  counts.value.mine > 0 || only.value === 'mine'
+    ? [...FILTERS, { id: 'mine', title: 'Assigned to me' } as const]
+    : FILTERS,
+)
 
 /** Loops that are chosen to be changed at once; null while none is being chosen. */
 const chosen = ref<ReadonlySet<string> | null>(null)
 const changing = ref(false)
 const told = ref<string | null>(null)
 const areas = computed(() => [...new Set(rows.value.map((l) => l.area))].sort())
+const names = computed(() =>
+  [...new Set([session.person?.shownName ?? '', ...rows.value.map((l) => l.assignee)])]
+    .filter(Boolean)
+    .sort(),
+)
 function choose(id: string, yes: boolean): void {
   const now = new Set(chosen.value)
   if (yes) now.add(id)
@@ -172,7 +189,7 @@ function changed(says: string): void {
       />
       <div class="row filters" role="group" aria-label="Show">
         <v-btn
-          v-for="f in FILTERS"
+          v-for="f in filters"
           :key="f.id"
           :variant="only === f.id ? 'flat' : 'outlined'"
           :color="only === f.id ? 'primary' : undefined"
@@ -234,6 +251,7 @@ function changed(says: string): void {
       v-if="changing"
       :ids="chosenShown"
       :areas="areas"
+      :names="names"
       @close="changing = false"
       @done="changed"
     />

@@ -5,18 +5,28 @@ import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import NumberField from '../../ui/NumberField.vue'
 
-/** Area, floor, interval and tolerance of the loops that were chosen: what is left empty stays as each has it. */
-const { ids, areas } = defineProps<{ ids: readonly string[]; areas: readonly string[] }>()
+/** Area, floor, assignee, interval and tolerance of the loops that were chosen: what is left empty stays as each has it. */
+const { ids, areas, names } = defineProps<{
+  ids: readonly string[]
+  areas: readonly string[]
+  names: readonly string[]
+}>()
 const emit = defineEmits<{ close: []; done: [says: string] }>()
+/** An empty field leaves who looks after them: this takes the name away. */
+const NOBODY = 'nobody'
 const area = ref('')
 const floor = ref<number | null>(null)
 const interval = ref<number | null>(null)
 const tolerance = ref<number | null>(null)
+const assignee = ref('')
 const reason = ref('')
 const { busy, says, submit, at } = useSubmit()
 const nothing = computed(
-  () => area.value.trim() === '' && [floor, interval, tolerance].every((x) => x.value === null),
+  () =>
+    [area, assignee].every((x) => x.value.trim() === '') &&
+    [floor, interval, tolerance].every((x) => x.value === null),
 )
+const nobody = computed(() => assignee.value.trim().toLowerCase() === NOBODY)
 const count = computed(() => `${ids.length} ${ids.length === 1 ? 'loop' : 'loops'}`)
 
 async function go(): Promise<void> {
@@ -32,6 +42,7 @@ async function go(): Promise<void> {
         loops: [...ids],
         reason: reason.value,
         ...(area.value.trim() === '' ? {} : { area: area.value.trim() }),
+        ...(assignee.value.trim() === '' ? {} : { assignee: nobody.value ? '' : assignee.value.trim() }),
         ...(floor.value === null ? {} : { floor: floor.value }),
         ...(interval.value === null ? {} : { interval_months: interval.value }),
         ...(tolerance.value === null ? {} : { tolerance_pct: tolerance.value }),
@@ -65,6 +76,19 @@ async function go(): Promise<void> {
           <option v-for="a in areas" :key="a" :value="a" />
         </datalist>
         <NumberField v-model="floor" label="Floor" :error="at('floor')" hint="ground is 0, below it -1" />
+        <v-text-field
+          v-model="assignee"
+          label="Assigned to"
+          list="names-here"
+          maxlength="80"
+          autocomplete="off"
+          hint="“nobody” takes the name away"
+          persistent-hint
+          :error-messages="at('assignee') ?? []"
+        />
+        <datalist id="names-here">
+          <option v-for="n in names" :key="n" :value="n" />
+        </datalist>
         <NumberField v-model="interval" label="Interval, months" :error="at('interval_months')" />
         <NumberField
           v-model="tolerance"

@@ -75,7 +75,7 @@ const end = (t: Token) =>
       :secret="made.token.scope === 'calendar' ? calendar : made.secret"
       :says="
         made.token.scope === 'calendar'
-          ? 'Subscribe to it in a calendar program; add &area=… for one area.'
+          ? 'Subscribe to it in a calendar program; add &area=… for one area, &assignee=… for who looks after the loops.'
           : 'Put it into the program that looks.'
       "
     />

@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "assignee" text DEFAULT '' NOT NULL;
