@@ -2,6 +2,7 @@ import type { Browser, Page } from '@playwright/test'
 import { generate } from 'otplib'
 import writeXlsxFile from 'write-excel-file/node'
 import { ownServer } from './setup/own-server.ts'
+import { choose } from './setup/set-up.ts'
 import { expect, press, test } from './setup/technician.ts'
 
 let url = ''
@@ -239,4 +240,50 @@ test('a photograph is kept from the head of the loop and stands in its record; a
   const shown = wren.getByRole('img', { name: /^Picture 1 of the note/ })
   await expect(shown).toBeVisible()
   expect(await shown.evaluate((img) => (img as HTMLImageElement).naturalWidth)).toBe(1)
+})
+
+test('a note is kept at a reading, stands below it, and in the record with its place', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  await wren.goto(`${url}/loops/PT-202/verify`)
+  await wren.getByRole('button', { name: 'Note at a reading' }).click()
+  const dialog = wren.getByRole('dialog')
+  // The last one that was read is meant; another is chosen.
+  await expect(dialog.getByText('as left, point 9')).toBeVisible()
+  await choose(wren, 'At which reading', 'as left, point 2')
+  await dialog.getByLabel('What was seen or done').fill('Needle stuck, tapped free.')
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(dialog).toHaveCount(0)
+  const table = wren.getByRole('table', { name: 'As left' })
+  await expect(table.getByText('Needle stuck, tapped free.')).toBeVisible()
+  await wren.reload()
+  await expect(table.getByText('Needle stuck, tapped free.')).toBeVisible()
+  await wren.goto(`${url}/loops/PT-202/record`)
+  await expect(wren.getByText('as left, point 2: Needle stuck, tapped free.')).toBeVisible()
+})
+
+test('loops are shared out: assigned in one act, found by one touch, and by nobody else', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  await wren.goto(`${url}/loops`)
+  await expect(wren.getByRole('button', { name: /^Mine/ })).toHaveCount(0)
+  await wren.getByLabel('Find a loop').fill('LT-30')
+  await wren.getByRole('button', { name: 'More about the list' }).click()
+  await press(wren.getByRole('listitem').filter({ hasText: 'Change several at once' }))
+  await wren.getByRole('button', { name: /Choose all/ }).click()
+  await wren.getByRole('button', { name: 'Change them' }).click()
+  const dialog = wren.getByRole('dialog')
+  await dialog.getByLabel('Floor').fill('2.5')
+  await dialog.getByLabel('Assigned to').fill('Wren (technician)')
+  await dialog.getByLabel('Because').fill('shared out')
+  await dialog.getByRole('button', { name: /^Change \d/ }).click()
+  await expect(dialog.getByText('A whole floor; ground is 0.')).toBeVisible()
+  await dialog.getByLabel('Floor').fill('2')
+  await dialog.getByRole('button', { name: /^Change \d/ }).click()
+  await expect(dialog).toHaveCount(0)
+  await wren.getByLabel('Find a loop').fill('')
+  await wren.getByRole('button', { name: /^Mine/ }).click()
+  const rows = wren.locator('.list .loop-row')
+  await expect(rows.filter({ hasText: 'LT-301' })).toBeVisible()
+  expect(await rows.count()).toBe(2)
+  await wren.goto(`${url}/loops/LT-301`)
+  await expect(wren.getByText('300 Brine and salt, floor 2')).toBeVisible()
 })

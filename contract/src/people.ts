@@ -69,6 +69,8 @@ export const WrappedKey = z.strictObject({
   rounds: z.int().min(600_000, 'At least 600 000 rounds.').max(10_000_000),
 })
 export type WrappedKey = z.output<typeof WrappedKey>
+/** The same key under another password, with what it signed itself: whoever sends it has opened it. */
+export const WrappedAnew = WrappedKey.extend({ proof: hex(64) })
 /** The same with who it is of, as it is given back. */
 export const OwnKey = WrappedKey.extend({ fingerprint: hex(32), from: z.string() })
 export type OwnKey = z.output<typeof OwnKey>

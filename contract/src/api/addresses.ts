@@ -16,6 +16,7 @@ export const session = {
   changePassword: 'PUT /api/session/password',
   key: 'GET /api/session/key',
   beginKey: 'PUT /api/session/key',
+  wrapKey: 'PUT /api/session/key/password',
   factor: 'GET /api/session/second-factor',
   offerFactor: 'POST /api/session/second-factor',
   confirmFactor: 'PUT /api/session/second-factor',

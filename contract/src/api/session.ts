@@ -11,6 +11,7 @@ import {
   RecoveryCodes,
   SessionInfo,
   SignIn,
+  WrappedAnew,
   WrappedKey,
 } from '../people.ts'
 import { session } from './addresses.ts'
@@ -123,5 +124,12 @@ export const sessionApi = {
     body: WrappedKey,
     answer: z.object({ key: OwnKey.nullable() }),
     problems: ['conflict'],
+  },
+  [session.wrapKey]: {
+    says: 'The signing key under another password, for who signs in elsewhere; proved by the key itself',
+    allow: EVERYONE,
+    body: WrappedAnew,
+    answer: z.object({ key: OwnKey.nullable() }),
+    problems: ['conflict', 'too-many'],
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

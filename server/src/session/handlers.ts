@@ -3,17 +3,19 @@ import type { DemoSignIn, Person } from '@calm/contract/people'
 import { passwordChanged } from '@calm/core/record/plant-log/kinds/people'
 import { signatureFailed } from '@calm/core/record/plant-log/kinds/keys'
 import { signedIn, signedOut, signInFailed } from '@calm/core/record/plant-log/kinds/sign-ins'
+import { wrapProofText } from '@calm/core/record/signing/wrap-proof'
 import { eq } from 'drizzle-orm'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { conflict, HttpProblem, notFound } from '../http/problems.ts'
+import { conflict, HttpProblem, notFound, wrongValues } from '../http/problems.ts'
 import { beginKey, keyOf, wrapAnew } from '../people/keys.ts'
 import { hashPassword, isPassword, refuseCommon } from '../people/passwords.ts'
 import { people } from '../people/schema.ts'
 import { checkCode, confirmFactor, endFactor, factorOf, offerFactor } from '../people/second-factor.ts'
 import { allPeople, personWithHash, signsInElsewhere } from '../people/store.ts'
 import { note } from '../plant-log/note.ts'
+import { signedBy } from '../plant-log/plant-key.ts'
 import { noteTry, refuseGuesses, takeTry, type Tried } from './limits.ts'
 import { beginSession, endNamed, endSession, endSessionsOf, openSessions } from './session.ts'
 
@@ -191,6 +193,20 @@ export const sessionHandlers = (
           throw conflict('There is no second factor.')
       })
       return factorOf(db, person.id)
+    }),
+    bind(session.wrapKey, async ({ body: { proof, ...key }, person }) => {
+      // Elsewhere a password is at hand, and is asked for: there the key goes under the new one with it.
+      if (!(await signsInElsewhere(db, person.id)))
+        throw conflict('Your key opens by the password that you sign in with. Change that.')
+      await refuseGuesses(db, person.id, clock())
+      if (!signedBy(key.publicKey, wrapProofText(person.id, key), proof))
+        throw wrongValues([
+          { path: 'proof', says: 'The key did not sign this. Open it by its password and try again.' },
+        ])
+      return db.transaction(async (tx) => {
+        await wrapAnew(tx, person, key, clock())
+        return { key: await keyOf(tx, person.id) }
+      })
     }),
     bind(session.beginKey, async ({ body, person }) =>
       db.transaction(async (tx) => {

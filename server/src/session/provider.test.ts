@@ -1,6 +1,9 @@
+import { sign } from 'node:crypto'
 import type { Person } from '@calm/contract/people'
+import { wrapProofText } from '@calm/core/record/signing/wrap-proof'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import { makeKey } from '../people/make-key.ts'
 import { provePlant } from '../proof/prove.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import {
@@ -13,6 +16,8 @@ import {
 import { readProvider } from './provider-settings.ts'
 import { providerOf } from './provider.ts'
 
+const paths = (res: { body: unknown }) =>
+  ((res.body as { errors?: { path: string }[] }).errors ?? []).map((e) => e.path)
 let app: TestApp
 let plant: StandInProvider
 const ENVIRONMENT = {
@@ -83,6 +88,35 @@ describe('the plant’s own sign-in', () => {
       signsInElsewhere: true,
     })
     // The log tells it, and the rows are what it tells.
+    expect(await provePlant(app.connection.db)).toMatchObject({ mismatches: [] })
+  })
+  test('the signing password is changed by who opens the key, and by nobody else', async () => {
+    const { agent, person } = await signIn({ ...CURLEW, sub: 'key-1', preferred_username: 'phalarope' })
+    const id = person?.id ?? ''
+    const { wrapped, privateKey } = makeKey('foam under the pier', id)
+    await agent.put('/api/session/key').send(wrapped).expect(200)
+    const anew = { ...wrapped, salt: '0'.repeat(32), wrapped: 'ab'.repeat(64) }
+    const proved = (key: typeof wrapped, by = privateKey, whose = id) => ({
+      ...key,
+      proof: sign(null, Buffer.from(wrapProofText(whose, key)), by).toString('hex'),
+    })
+    const send = (body: object, as = agent) => as.put('/api/session/key/password').send(body)
+    const other = makeKey('foam under the pier', id)
+    for (const [body, status, path] of [
+      [proved(anew, other.privateKey), 422, 'proof'],
+      [proved(anew, privateKey, 'somebody else'), 422, 'proof'],
+      [{ ...proved(anew), wrapped: 'cd'.repeat(64) }, 422, 'proof'],
+      [proved(other.wrapped, other.privateKey), 422, 'key.publicKey'],
+      [anew, 422, 'proof'],
+    ] as const) {
+      const res = await send(body)
+      expect([res.status, paths(res)]).toEqual([status, [path]])
+    }
+    expect((await agent.get('/api/session/key').expect(200)).body).toMatchObject({ key: wrapped })
+    expect((await send(proved(anew)).expect(200)).body).toMatchObject({ key: anew })
+    // Who has a password here changes that, and is asked for it.
+    const here = await app.as('wren')
+    expect((await send(proved(anew), here)).status).toBe(409)
     expect(await provePlant(app.connection.db)).toMatchObject({ mismatches: [] })
   })
   test('another role there is another role here, and every session under the old one ends', async () => {

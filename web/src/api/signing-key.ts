@@ -1,6 +1,7 @@
 import { session as at } from '@calm/contract/api/addresses'
 import type { WrappedKey } from '@calm/contract/people'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
+import { wrapProofText } from '@calm/core/record/signing/wrap-proof'
 import { call } from './call.ts'
 
 /** How long a guess takes: about half a second in a page. */
@@ -74,6 +75,19 @@ export async function wrapAnew(
 ): Promise<WrappedKey | null> {
   const priv = await openKey(key, old, personId, true)
   return priv && wrapped(priv, key.publicKey, next, personId)
+}
+
+/** The same with the proof that it was opened: signed by itself. Null where the old password is wrong. */
+export async function wrapProved(
+  key: WrappedKey,
+  old: string,
+  next: string,
+  personId: string,
+): Promise<(WrappedKey & { proof: string }) | null> {
+  const priv = await openKey(key, old, personId, true)
+  if (!priv) return null
+  const anew = await wrapped(priv, key.publicKey, next, personId)
+  return { ...anew, proof: await signText(priv, wrapProofText(personId, anew)) }
 }
 
 /** Signs a text. @returns 64 bytes in hexadecimal */

@@ -10,7 +10,11 @@ import { sayDay } from '../ui/dates.ts'
 import PictureField from '../ui/PictureField.vue'
 
 /** What was seen on a loop, in words and pictures; it stands in its record under the name of who saw it. */
-const { detail, mark = null } = defineProps<{
+const {
+  detail,
+  mark = null,
+  reading = null,
+} = defineProps<{
   detail: Pick<LoopDetail, 'id' | 'tag'>
   /** A moment of a log that it speaks of. */
   mark?: {
@@ -20,17 +24,19 @@ const { detail, mark = null } = defineProps<{
     /** What is to be kept of it, for whoever keeps it to change. */
     readonly text?: string
   } | null
+  /** A reading of a verification that it speaks of: where it can be, and which is meant. */
+  reading?: { readonly run: string; readonly places: readonly string[]; readonly place: string } | null
 }>()
 const emit = defineEmits<{ close: [] }>()
 const text = ref(mark?.text ?? '')
-const where = ref('')
-const run = ref<string | null>(null)
+const where = ref(reading?.place ?? '')
+const run = ref<string | null>(reading?.run ?? null)
 const pictures = ref<string[]>([])
 const { busy, says, submit, at } = useSubmit()
 // One identifier a note: a second press keeps nothing twice.
 const id = crypto.randomUUID()
 
-const runs = useLive(loops.runs, () => ({ loop: detail.id }))
+const runs = useLive(loops.runs, () => (reading === null ? { loop: detail.id } : null))
 const RECENT = 5
 const about = computed(() => [
   { value: null, title: 'the loop itself' },
@@ -74,7 +80,9 @@ async function keep(): Promise<void> {
   >
     <v-card>
       <form class="stack" novalidate @submit.prevent="keep">
-        <h2 id="note-title">{{ mark ? `A mark at ${mark.says}` : `A note on ${detail.tag}` }}</h2>
+        <h2 id="note-title">
+          {{ mark ? `A mark at ${mark.says}` : `A note ${reading ? 'at a reading of' : 'on'} ${detail.tag}` }}
+        </h2>
         <v-textarea
           v-model="text"
           label="What was seen or done"
@@ -84,7 +92,14 @@ async function keep(): Promise<void> {
           autofocus
           :error-messages="at('text') ?? []"
         />
-        <div v-if="mark === null" class="field-grid">
+        <v-select
+          v-if="reading"
+          v-model="where"
+          label="At which reading"
+          :items="reading.places"
+          hide-details
+        />
+        <div v-else-if="mark === null" class="field-grid">
           <v-select v-model="run" label="It belongs to" :items="about" hide-details />
           <v-text-field
             v-model="where"

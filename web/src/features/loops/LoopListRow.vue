@@ -102,6 +102,11 @@ label.loop-row {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+/* A long one goes on below itself, never over the day. */
+.verdict-mark {
+  white-space: normal;
+  line-height: 1.2;
+}
 .overdue {
   color: var(--look);
   font-weight: 600;

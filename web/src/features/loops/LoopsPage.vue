@@ -146,7 +146,7 @@ const FILTERS = [
 /** Who has loops of their own finds them by one touch; nobody else has one filter more. */
 const filters = computed(() =>
   counts.value.mine > 0 || only.value === 'mine'
-    ? [...FILTERS, { id: 'mine', title: 'Assigned to me' } as const]
+    ? [...FILTERS, { id: 'mine', title: 'Mine' } as const]
     : FILTERS,
 )
 
@@ -315,7 +315,7 @@ function changed(says: string): void {
   margin-bottom: 12px;
 }
 .find {
-  flex: 1 1 200px;
+  flex: 1 1 140px;
   max-width: 340px;
 }
 .gap {

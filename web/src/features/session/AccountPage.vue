@@ -4,7 +4,7 @@ import type { OpenSession, OwnKey } from '@calm/contract/people'
 import { onMounted, ref, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
-import { canSign, makeKey, wrapAnew } from '../../api/signing-key.ts'
+import { canSign, makeKey, wrapAnew, wrapProved } from '../../api/signing-key.ts'
 import { sayInstant } from '../../ui/dates.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import NewPassword from './NewPassword.vue'
@@ -61,6 +61,21 @@ async function change(next: string): Promise<void> {
 async function beginKey(password: string): Promise<void> {
   key.value = (await call(at.beginKey, {}, await makeKey(password, session.person?.id ?? ''))).key
 }
+/** The same key under another signing password; it proves itself that it was opened. */
+async function changeSigning(next: string): Promise<void> {
+  oldSays.value = null
+  done.value = null
+  if (!key.value) return
+  const anew = await wrapProved(key.value, old.value, next, session.person?.id ?? '')
+  if (anew === null) {
+    await call(at.noteFailure, {}, { tag: 'the change of the signing password' })
+    oldSays.value = 'This is not your signing password of now.'
+    return
+  }
+  key.value = (await call(at.wrapKey, {}, anew)).key
+  old.value = ''
+  done.value = 'The signing password is changed. The old one opens nothing any more.'
+}
 async function end(s: OpenSession): Promise<void> {
   try {
     open.value = await call(at.endOpen, { session: s.id })
@@ -98,6 +113,19 @@ async function end(s: OpenSession): Promise<void> {
       <p v-else class="quiet">
         No key. One is made when you sign in over a secure connection, if your role signs.
       </p>
+    </section>
+    <section v-if="isElsewhere && key && canSign()" class="stack narrow" aria-label="Signing password">
+      <h2>Signing password</h2>
+      <p v-if="done" role="status">{{ done }}</p>
+      <NewPassword :key="done ?? ''" does="Change it" path="wrapped" :act="changeSigning">
+        <v-text-field
+          v-model="old"
+          type="password"
+          label="Signing password of now"
+          autocomplete="current-password"
+          :error-messages="oldSays ?? undefined"
+        />
+      </NewPassword>
     </section>
     <section v-if="!isElsewhere" class="stack narrow" aria-label="Password">
       <h2>Password</h2>

@@ -25,6 +25,8 @@ function table(more: object = {}, isTaken = true) {
       applied: (level: number) => level * 0.8,
       judgement: null,
       doubts: {},
+      notes: {},
+      loop: 'l',
       mayConfirm: true,
       readonly: false,
       draftKey: 'calm-cells/test',

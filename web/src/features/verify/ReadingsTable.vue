@@ -10,7 +10,9 @@ import { sayPct, type Judgement } from '@calm/core/verify/verdict'
 import { useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { ReadingColumn } from './phases.ts'
+import type { ReadingNote } from './reading-notes.ts'
 import ReadingCell from './ReadingCell.vue'
+import ReadingNotes from './ReadingNotes.vue'
 import ReadNow from './ReadNow.vue'
 import { useCells } from './use-cells.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
@@ -19,24 +21,41 @@ import { vKeyScroll } from '../../ui/key-scroll.ts'
  * Readings typed one after the other: Enter goes to the next, a pasted column fills downwards. On a small screen the
  * row to read now stands first and large.
  */
-const { plan, rows, record, columns, applied, judgement, doubts, mayConfirm, readonly, draftKey, label } =
-  defineProps<{
-    plan: readonly PlanPoint[]
-    rows: Readonly<Record<number, RowValues>>
-    /** Puts a row into the record; false where it could not be taken. */
-    record: (index: number, values: RowValues) => boolean
-    columns: readonly ReadingColumn[]
-    /** What to apply at a level, as a suggestion. */
-    applied: (level_pct: number) => number
-    judgement: Judgement | null
-    /** What is asked about a point: values that look like a slip. */
-    doubts: Readonly<Record<number, readonly Finding[]>>
-    /** Who works here may say that a doubted value was read so. */
-    mayConfirm: boolean
-    readonly: boolean
-    draftKey: string
-    label: string
-  }>()
+const {
+  plan,
+  rows,
+  record,
+  columns,
+  applied,
+  judgement,
+  doubts,
+  notes,
+  loop,
+  mayConfirm,
+  readonly,
+  draftKey,
+  label,
+} = defineProps<{
+  plan: readonly PlanPoint[]
+  rows: Readonly<Record<number, RowValues>>
+  /** Puts a row into the record; false where it could not be taken. */
+  record: (index: number, values: RowValues) => boolean
+  columns: readonly ReadingColumn[]
+  /** What to apply at a level, as a suggestion. */
+  applied: (level_pct: number) => number
+  judgement: Judgement | null
+  /** What is asked about a point: values that look like a slip. */
+  doubts: Readonly<Record<number, readonly Finding[]>>
+  /** What was noted at each reading. */
+  notes: Readonly<Record<number, readonly ReadingNote[]>>
+  /** The loop, for pictures of its notes. */
+  loop: string
+  /** Who works here may say that a doubted value was read so. */
+  mayConfirm: boolean
+  readonly: boolean
+  draftKey: string
+  label: string
+}>()
 const emit = defineEmits<{
   confirm: [index: number, columns: Column[]]
 }>()
@@ -189,6 +208,11 @@ const errorAt = (index: number) => judgement?.points.find((p) => p.index === ind
                 </div>
               </td>
             </tr>
+            <tr v-if="(notes[p.index] ?? []).length > 0">
+              <td :colspan="columns.length + 2" class="noted">
+                <ReadingNotes :notes="notes[p.index] ?? []" :loop="loop" />
+              </td>
+            </tr>
             <tr
               v-for="w in wrong.filter((x) => x.point === p.index)"
               :key="`${p.index}/${w.column.id}`"
@@ -271,6 +295,10 @@ tbody th .mono {
 }
 .ask > span {
   flex: 1;
+}
+.noted {
+  padding: 6px 8px;
+  white-space: normal;
 }
 .wrong {
   color: var(--stop);

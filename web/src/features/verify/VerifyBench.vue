@@ -30,10 +30,12 @@ import { keptQuickly, QUICK_PLAN } from './kept-quickly.ts'
 import { columnsOf, nextStep, phaseOpen, phaseShown, setting, toSet } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
+import { useReadingNotes } from './use-reading-notes.ts'
 import { useVerification, type Agreed } from './use-verification.ts'
 import VerdictPanel from './VerdictPanel.vue'
 
 // Needed only now and then: fetched when they are.
+const NoteDialog = defineAsyncComponent(() => import('../../loop/NoteDialog.vue'))
 const ImportReadings = defineAsyncComponent(() => import('./ImportReadings.vue'))
 const ComparisonBench = defineAsyncComponent(() => import('./ComparisonBench.vue'))
 const IntervalAdvice = defineAsyncComponent(() => import('../../loop/IntervalAdvice.vue'))
@@ -112,12 +114,19 @@ const doubts = computed(() => {
 })
 /** The rows on screen: as left may be as found, by reference. */
 const shownPhase = computed((): Phase => (v.run.value?.leftAsFound ? 'asFound' : phase.value))
+const rowsShown = computed(() => v.run.value?.[shownPhase.value] ?? {})
 /** While a new verification is being agreed, the last one's readings are not on the line. */
 watchEffect(() => {
   const apart = showStart.value || view.value !== 'standard'
   loop.carried = apart ? null : carriedRow(v.run.value, shownPhase.value)
 })
 onScopeDispose(() => (loop.carried = null))
+const noted = useReadingNotes(() => {
+  const [here, run, id] = [loop.detail, v.run.value, v.runId.value]
+  return here && run && id !== null
+    ? { loop: here.id, run: id, phase: shownPhase.value, plan: run.plan, read: rowsShown.value }
+    : null
+})
 const open = computed(() => v.run.value && signingProblems(v.run.value, v.stages.value))
 function confirm(index: number, columns: Column[]): void {
   v.happen({ type: 'reading.confirmed', payload: { phase: shownPhase.value, index, columns } })
@@ -256,6 +265,9 @@ const next = computed(() =>
                   >As left</v-btn
                 >
               </template>
+              <v-btn v-if="session.mayWrite && v.unsent.value === 0" variant="text" @click="noted.write()"
+                >Note at a reading</v-btn
+              >
               <v-btn v-if="openPhase" :prepend-icon="mdiTrayArrowDown" @click="importing = true"
                 >Import readings</v-btn
               >
@@ -277,13 +289,13 @@ const next = computed(() =>
               ref="table"
               :key="`${v.runId.value}/${phase}`"
               :plan="v.run.value.plan"
-              :rows="
-                phase === 'asLeft' && !v.run.value.leftAsFound ? v.run.value.asLeft : v.run.value.asFound
-              "
+              :rows="rowsShown"
               :columns="columns"
               :applied="(level) => (scale && v.run.value ? toSet(v.run.value.started, scale, level) : 0)"
               :judgement="judgement"
               :doubts="doubts"
+              :notes="noted.notes.value"
+              :loop="v.run.value && loop.detail ? loop.detail.id : ''"
               :readonly="openPhase !== phase"
               :draft-key="`calm-cells/${v.runId.value}/${phase}`"
               :label="phase === 'asFound' ? 'As found' : 'As left'"
@@ -391,6 +403,12 @@ const next = computed(() =>
           </template>
         </NextBar>
       </template>
+      <NoteDialog
+        v-if="noted.writing.value && loop.detail"
+        :detail="loop.detail"
+        :reading="noted.writing.value"
+        @close="noted.kept()"
+      />
       <ImportReadings
         v-if="importing && v.run.value && columns[0]"
         :units="{
