@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { fieldAt } from '@calm/core/loop/field-path'
 import { CODE_FORMATS } from '@calm/core/signal/card-codes'
+import { printedUnit } from '@calm/core/quantity/units'
+import { leftBehind } from '@calm/core/scale/unit-change'
 import { stageOf } from '@calm/core/signal/stage'
 import { computed } from 'vue'
 import { useLoop } from '../../loop/loop-store.ts'
@@ -66,6 +68,13 @@ const unitOf = (path: string) => ({
   readonly,
   'onUpdate:modelValue': (v: string) => loop.setField(path, v),
 })
+/** Limits and relays stand in the unit of the range: a new one must not make others of them in silence. */
+const left = computed(() =>
+  doc.value && loop.detail && !readonly ? leftBehind(loop.detail.document, doc.value) : null,
+)
+function takeOver(): void {
+  for (const { path, value } of left.value?.taken ?? []) loop.setField(path, value)
+}
 function setTolerance(path: string, v: number | null): void {
   if (doc.value?.tolerance === null)
     loop.setField('tolerance', { mode: 'max', pctSpan: v ?? 0, pctReading: 0, abs: 0 })
@@ -83,6 +92,19 @@ function setTolerance(path: string, v: number | null): void {
           <NumberField v-bind="at('path.transmitter.range.high', stage.transmitter.range.unit)" />
           <UnitPicker v-bind="unitOf('path.transmitter.range.unit')" />
           <v-select v-bind="transferOf('transmitter')" />
+        </div>
+        <div v-if="left" class="left" role="status">
+          <p>
+            These were typed in {{ printedUnit(left.from) }}, and would now be read as
+            {{ printedUnit(left.to) }}:
+          </p>
+          <ul>
+            <li v-for="s in left.says" :key="s">{{ s }}</li>
+          </ul>
+          <v-btn v-if="left.taken" height="48" @click="takeOver"
+            >Convert them to {{ printedUnit(left.to) }}</v-btn
+          >
+          <p v-else>One cannot become the other: type them anew.</p>
         </div>
         <div v-if="stage.transmitter.shows" class="field-grid">
           <NumberField v-bind="at('path.transmitter.shows.low', stage.transmitter.shows.unit)" />
@@ -150,6 +172,16 @@ fieldset {
 legend {
   font-weight: 600;
   padding: 0 0 8px;
+}
+.left {
+  margin-top: 12px;
+  padding: 8px 12px;
+  background: var(--look-surface);
+  border-radius: var(--corner);
+}
+.left ul {
+  margin: 4px 0 8px;
+  padding-left: 20px;
 }
 .field-grid + .field-grid {
   margin-top: 12px;
