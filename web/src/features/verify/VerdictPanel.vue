@@ -20,7 +20,11 @@ const state = computed((): PartState => {
   const told = verdict.value ? VERDICT_STATE[verdict.value] : 'look'
   return told === 'good' && judgement.missing.length > 0 ? 'look' : told
 })
-const pct = (v: number | null) => (v === null ? '' : `${v > 0 ? '+' : ''}${sayNumber(v, 3)}`)
+/** What rounds to nothing has no sign. */
+function pct(v: number | null): string {
+  const text = v === null ? '' : sayNumber(v, 3)
+  return v !== null && v > 0 && text !== '0' ? `+${text}` : text
+}
 </script>
 
 <template>
