@@ -5,6 +5,7 @@ import { ownServer } from './setup/own-server.ts'
 import { choose } from './setup/set-up.ts'
 import { expect, press, test } from './setup/technician.ts'
 
+const PNG = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
 let url = ''
 let stop: () => Promise<void> = () => Promise.resolve()
 test.beforeAll(async () => {
@@ -227,11 +228,9 @@ test('a photograph is kept from the head of the loop and stands in its record; a
     .locator('input[type=file]')
     .setInputFiles({ name: 'notes.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') })
   await expect(dialog.getByText('notes.jpg is no picture')).toBeVisible()
-  const png =
-    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
   await dialog
     .locator('input[type=file]')
-    .setInputFiles({ name: 'gland.png', mimeType: 'image/png', buffer: Buffer.from(png, 'base64') })
+    .setInputFiles({ name: 'gland.png', mimeType: 'image/png', buffer: Buffer.from(PNG, 'base64') })
   await expect(dialog.getByRole('img', { name: 'Picture 1' })).toBeVisible()
   await dialog.getByRole('button', { name: 'Keep it' }).click()
   await expect(dialog).toHaveCount(0)
@@ -242,7 +241,25 @@ test('a photograph is kept from the head of the loop and stands in its record; a
   expect(await shown.evaluate((img) => (img as HTMLImageElement).naturalWidth)).toBe(1)
 })
 
-test('a note is kept at a reading, stands below it, and in the record with its place', async ({ browser }) => {
+test('an instrument is photographed, and whoever opens it sees it', async ({ browser }) => {
+  const wren = await at(browser, 'wren')
+  await wren.goto(`${url}/instruments`)
+  await wren.getByRole('button', { name: /Open .*GS-PC-011/ }).click()
+  const photos = wren.getByRole('region', { name: 'Photographs' })
+  await photos
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'plate.png', mimeType: 'image/png', buffer: Buffer.from(PNG, 'base64') })
+  await photos.getByLabel('What is to be seen').fill('Plate, and a crack beside the socket')
+  await photos.getByRole('button', { name: 'Keep the photographs' }).click()
+  const shown = photos.getByRole('img', { name: 'Plate, and a crack beside the socket, picture 1' })
+  await expect(shown).toBeVisible()
+  expect(await shown.evaluate((img) => (img as HTMLImageElement).naturalWidth)).toBe(1)
+  await expect(photos.getByRole('button', { name: 'Keep the photographs' })).toHaveCount(0)
+})
+
+test('a note is kept at a reading, stands below it, and in the record with its place', async ({
+  browser,
+}) => {
   const wren = await at(browser, 'wren')
   await wren.goto(`${url}/loops/PT-202/verify`)
   await wren.getByRole('button', { name: 'Note at a reading' }).click()
@@ -261,7 +278,9 @@ test('a note is kept at a reading, stands below it, and in the record with its p
   await expect(wren.getByText('as left, point 2: Needle stuck, tapped free.')).toBeVisible()
 })
 
-test('loops are shared out: assigned in one act, found by one touch, and by nobody else', async ({ browser }) => {
+test('loops are shared out: assigned in one act, found by one touch, and by nobody else', async ({
+  browser,
+}) => {
   const wren = await at(browser, 'wren')
   await wren.goto(`${url}/loops`)
   await expect(wren.getByRole('button', { name: /^Mine/ })).toHaveCount(0)

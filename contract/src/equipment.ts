@@ -1,5 +1,6 @@
 import { readEquipment } from '@calm/core/verify/equipment-spec'
 import { z } from 'zod'
+import { NotePictures } from './notes.ts'
 
 const words = {
   name: z.string().trim().min(1, 'Give the instrument a name.').max(80),
@@ -44,6 +45,20 @@ export const EquipmentPast = z.object({
   reason: z.string(),
 })
 export type EquipmentPast = z.output<typeof EquipmentPast>
+
+/** Photographs of an instrument: its plate, what is damaged, how it is connected. */
+export const NewInstrumentPictures = z.strictObject({
+  shows: z.string().trim().max(200, 'At most 200 characters.').default(''),
+  pictures: NotePictures.min(1, 'Add a picture.'),
+})
+export const InstrumentPictures = z.object({
+  shows: z.string(),
+  at: z.string(),
+  byName: z.string(),
+  /** By their SHA-256. */
+  pictures: z.array(z.string()),
+})
+export type InstrumentPictures = z.output<typeof InstrumentPictures>
 
 export const Equipment = z.object({
   ...NewEquipment.shape,

@@ -71,6 +71,9 @@ export const equipment = {
   change: 'PUT /api/equipment/:instrument',
   retire: 'PUT /api/equipment/:instrument/retired',
   past: 'GET /api/equipment/:instrument/past',
+  pictures: 'GET /api/equipment/:instrument/pictures',
+  keepPictures: 'POST /api/equipment/:instrument/pictures',
+  picture: 'GET /api/equipment/:instrument/pictures/:picture',
 } as const
 
 export const ownParts = {

@@ -1,5 +1,13 @@
 import { z } from 'zod'
-import { ChangeEquipment, Equipment, EquipmentPast, NewEquipment, RetireEquipment } from '../equipment.ts'
+import {
+  ChangeEquipment,
+  Equipment,
+  EquipmentPast,
+  InstrumentPictures,
+  NewEquipment,
+  NewInstrumentPictures,
+  RetireEquipment,
+} from '../equipment.ts'
 import { equipment } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 
@@ -40,5 +48,26 @@ export const equipmentApi = {
     allow: EVERYONE,
     params: one,
     answer: z.array(EquipmentPast),
+  },
+  [equipment.pictures]: {
+    says: 'Photographs of an instrument, the newest first',
+    allow: EVERYONE,
+    params: one,
+    answer: z.array(InstrumentPictures),
+  },
+  [equipment.keepPictures]: {
+    says: 'Keep photographs of an instrument; the same ones again are kept once',
+    allow: WORKERS,
+    params: one,
+    body: NewInstrumentPictures,
+    answer: z.array(InstrumentPictures),
+    problems: ['not-found', 'conflict'],
+  },
+  [equipment.picture]: {
+    says: 'A photograph of an instrument, by its SHA-256',
+    allow: EVERYONE,
+    params: one.extend({ picture: z.string().regex(/^[0-9a-f]{64}$/, 'A SHA-256.') }),
+    answer: 'image/jpeg',
+    problems: ['not-found'],
   },
 } as const satisfies Readonly<Record<string, Endpoint>>

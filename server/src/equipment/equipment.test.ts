@@ -1,9 +1,10 @@
 import { wordsOf } from '../test/words-of.ts'
 import { randomUUID } from 'node:crypto'
-import type { Equipment, EquipmentPast } from '@calm/contract/equipment'
+import type { Equipment, EquipmentPast, InstrumentPictures } from '@calm/contract/equipment'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
+import { asBuffer } from '../test/as-buffer.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import { asLeft, close, events, PUMP, read, send, sign, starter } from '../test/verification.ts'
 
@@ -27,6 +28,56 @@ const change = async (over: Readonly<Record<string, string>>, who = wren) => {
   const words = wordsOf(here)
   return who.put(`/api/equipment/${id}`).send({ ...words, reason: 'certified anew', ...over })
 }
+
+describe('photographs of an instrument', () => {
+  const PNG =
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+  const plate = { shows: 'The plate', pictures: [`data:image/png;base64,${PNG}`] }
+  const keep = (id: string, body: object, who = wren) => who.post(`/api/equipment/${id}/pictures`).send(body)
+  test('are kept once, in the log, and come back as they were', async () => {
+    const { id, name, serial } = await pump()
+    const first = (await keep(id, plate).expect(200)).body as InstrumentPictures[]
+    expect(first).toMatchObject([{ shows: 'The plate', byName: 'Wren (technician)' }])
+    expect((await keep(id, plate).expect(200)).body).toEqual(first)
+    expect((await keep(id, { ...plate, shows: 'Again' }).expect(200)).body).toMatchObject([
+      { shows: 'Again' },
+      { shows: 'The plate' },
+    ])
+    const sha = first[0]?.pictures[0] ?? ''
+    const got = await wren
+      .get(`/api/equipment/${id}/pictures/${sha}`)
+      .buffer(true)
+      .parse(asBuffer)
+      .expect(200)
+    expect([got.headers['content-type'], (got.body as Buffer).toString('base64')]).toEqual(['image/png', PNG])
+    // Of this instrument alone.
+    const other = (await list()).find((e) => e.id !== id)?.id ?? ''
+    await wren.get(`/api/equipment/${other}/pictures/${sha}`).expect(404)
+    const log = (await (await app.as('plover')).get('/api/log.csv').expect(200)).text
+    expect(log).toContain(`${name}, serial ${serial}: The plate (1 picture).`)
+  })
+  test.each<[string, object, string]>([
+    ['none', { shows: '', pictures: [] }, 'pictures'],
+    ['something else than a picture', { pictures: ['data:image/png;base64,aGVsbG8gdGhlcmU='] }, 'pictures.0'],
+    ['too many words', { ...plate, shows: 'x'.repeat(201) }, 'shows'],
+  ])('%s is refused at its field', async (_, body, path) => {
+    const res = await keep((await pump()).id, body).expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors.map((e) => e.path)).toEqual([path])
+  })
+  test('of who only looks none are taken', async () => {
+    await keep((await pump()).id, plate, await app.as('tern')).expect(403)
+  })
+  test('one that is changed in the database is found and named', async () => {
+    await app.tamper(`update picture_parts set data = data || '\\x00'`)
+    const { mismatches } = await provePlant(app.connection.db)
+    expect(mismatches).toMatchObject([
+      { field: 'picture', where: expect.stringContaining(PUMP) as string },
+      {},
+    ])
+    await app.tamper(`update picture_parts set data = substring(data from 1 for octet_length(data) - 1)`)
+    expect((await provePlant(app.connection.db)).mismatches).toEqual([])
+  })
+})
 
 describe('a new certificate', () => {
   test('takes the place of the old one, which goes on speaking for the work that was done under it', async () => {

@@ -80,7 +80,8 @@ const WORDS = [
 ] as const
 const RENEWS: readonly string[] = ['certificate', 'certifiedOn', 'dueOn']
 
-async function held(tx: Executor, id: string): Promise<typeof equipment.$inferSelect> {
+/** @throws HttpProblem 404 for none, 409 for one of a package */
+export async function held(tx: Executor, id: string): Promise<typeof equipment.$inferSelect> {
   const [row] = await tx.select().from(equipment).where(eq(equipment.id, id)).for('update')
   if (!row) throw notFound('instrument')
   if (row.foreign) throw conflict(`${row.name} came with a package: it stays as that told it.`)

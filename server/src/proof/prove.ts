@@ -14,6 +14,7 @@ import { loops } from '../record/schema.ts'
 import { provedLoop } from './loops.ts'
 import type { Mismatch } from './mismatch.ts'
 import { provedEntries, provedRows } from './rows.ts'
+import { provedInstrumentPictures } from './instrument-pictures.ts'
 import { provedTree } from './tree.ts'
 
 /**
@@ -28,7 +29,11 @@ export async function provePlant(
   tell: (done: number, of: number) => void = () => undefined,
 ): Promise<PlantProof> {
   const log = await allPlantEvents(db)
-  const mismatches: Mismatch[] = [...provedEntries(log), ...(await provedRows(db, log))]
+  const mismatches: Mismatch[] = [
+    ...provedEntries(log),
+    ...(await provedRows(db, log)),
+    ...(await provedInstrumentPictures(db, log)),
+  ]
   const sealed = await db.select({ id: leaves.eventId }).from(leaves).orderBy(asc(leaves.at))
   const waiting = await db.select({ id: unsealed.eventId }).from(unsealed).orderBy(asc(unsealed.position))
   const register = {

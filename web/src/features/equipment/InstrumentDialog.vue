@@ -7,6 +7,7 @@ import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { sayDay, sayInstant } from '../../ui/dates.ts'
 import { INSTRUMENT_FIELDS } from './instrument-fields.ts'
+import InstrumentPhotos from './InstrumentPhotos.vue'
 
 /** One instrument: a new certificate or a correction with its reason, what the register had of it, out of use and back. */
 const { instrument } = defineProps<{ instrument: Equipment }>()
@@ -98,6 +99,7 @@ const retire = () =>
           }}</v-btn>
           <v-btn variant="text" height="48" @click="emit('close')">Close</v-btn>
         </div>
+        <InstrumentPhotos :instrument="id" :may-add="session.mayWrite && !instrument.retired" />
         <section v-if="(past.data.value?.length ?? 0) > 0" class="stack" aria-label="What the register had">
           <h3>What the register had</h3>
           <ul class="past">

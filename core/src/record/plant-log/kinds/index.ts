@@ -3,6 +3,7 @@ import {
   certificateRenewed,
   instrumentAdded,
   instrumentChanged,
+  instrumentPictured,
   instrumentRetired,
   sensorSaved,
 } from './instruments.ts'
@@ -68,6 +69,7 @@ const ALL = [
   instrumentAdded,
   certificateRenewed,
   instrumentChanged,
+  instrumentPictured,
   instrumentRetired,
   sensorSaved,
   rulesChanged,

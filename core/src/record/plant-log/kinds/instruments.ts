@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { NotePicture } from '../../kinds/note-kept.ts'
 import { plantKind } from './plant-kind.ts'
 
 const text = z.string().max(200)
@@ -31,6 +32,20 @@ export const instrumentRetired = plantKind({
   payload: z.strictObject({ name: text, serial: text, retired: z.boolean() }),
   title: 'Instrument retired or brought back',
   says: (p) => `${p.name}, serial ${p.serial}: ${p.retired ? 'used for nothing any more' : 'in use again'}.`,
+})
+export const instrumentPictured = plantKind({
+  type: 'instrument.pictured',
+  group: 'instruments',
+  payload: z.strictObject({
+    name: text,
+    serial: text,
+    /** What is to be seen. */
+    shows: text,
+    pictures: z.array(NotePicture).min(1).max(4),
+  }),
+  title: 'Instrument photographed',
+  says: (p) =>
+    `${p.name}, serial ${p.serial}${p.shows === '' ? '' : `: ${p.shows}`} (${p.pictures.length} ${p.pictures.length === 1 ? 'picture' : 'pictures'}).`,
 })
 export const sensorSaved = plantKind({
   type: 'sensor.saved',
