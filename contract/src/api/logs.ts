@@ -11,6 +11,20 @@ const Stretch = z.object({ channel, from: instant, to: instant })
 const inOrder = { path: ['to'], message: 'The end must lie behind the beginning.' }
 const isInOrder = (q: { readonly from: number; readonly to: number }) => q.from < q.to
 
+/** Other lines of the loop's logs in the same stretch: each log's identifier, a dot, and the channel; by commas. */
+const Beside = z
+  .string()
+  .regex(
+    /^[0-9a-f-]{36}\.\d{1,3}(,[0-9a-f-]{36}\.\d{1,3}){0,3}$/,
+    'Up to four lines, each the log, a dot and its channel, by commas.',
+  )
+  .transform((text) =>
+    text.split(',').map((line) => {
+      const [log = '', channel = ''] = line.split('.')
+      return { log, channel: Number(channel) }
+    }),
+  )
+
 export const logsApi = {
   [logs.list]: {
     says: 'Logs of all loops, the newest first',
@@ -99,10 +113,10 @@ export const logsApi = {
     problems: ['not-found', 'conflict'],
   },
   [logs.plot]: {
-    says: 'The plot of a stretch as a drawing',
+    says: 'The plot of a stretch as a drawing, with other lines under it',
     allow: EVERYONE,
     params: ofLog,
-    query: Stretch.refine(isInOrder, inOrder),
+    query: Stretch.extend({ beside: Beside.optional() }).refine(isInOrder, inOrder),
     answer: 'image/svg+xml',
     problems: ['not-found', 'conflict'],
   },

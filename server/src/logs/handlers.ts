@@ -6,7 +6,7 @@ import type { Connection } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, wrongValues } from '../http/problems.ts'
 import { loopDetail, loopIdOf } from '../loops/store.ts'
-import { logPlotSvg } from '../reports/log-plot.ts'
+import { logPlotSvg, type LogPlotLine } from '../reports/log-plot.ts'
 import { printLog } from '../reports/work.ts'
 import { stationeryOf } from '../reports/stationery.ts'
 import { heldAgainst } from './held-against.ts'
@@ -90,10 +90,17 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
       const { dates } = await stationeryOf(db)
       const judgement = await judgementOf(connection, pool, views, loopId, log, query, gone)
+      const beside: LogPlotLine[] = []
+      for (const b of query.beside ?? []) {
+        const other = b.log === log.id ? log : await keptLogOf(db, loopId, b.log)
+        const line = channelIn(other, b.channel, 'beside')
+        const seen = await views.view(other.id, line, query.from, query.to, PRINTED_STROKES)
+        beside.push({ log: other, channel: line, view: seen })
+      }
       res
         .attachment(`${fileOf(log)}.svg`)
         .type('image/svg+xml')
-        .send(logPlotSvg({ dates, document, log, channel, view, judgement }))
+        .send(logPlotSvg({ dates, document, log, channel, view, judgement, beside }))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

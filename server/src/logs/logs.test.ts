@@ -332,6 +332,24 @@ describe('a log is looked at', () => {
     expect(svg).toMatch(/\d+ findings? in 10000 samples; held against the range of the loop/)
     await wren.get(`${at}/${log.id}/plot.svg?channel=0&from=5&to=1`).expect(422)
   })
+  test('other lines stand under it, each with its own axis, and nothing is judged of them', async () => {
+    const drawing = async (beside: string) =>
+      wren
+        .get(`${at}/${log.id}/plot.svg?channel=0&from=${log.from}&to=${log.to}&beside=${beside}`)
+        .buffer(true)
+        .parse(asBuffer)
+    const alone = ((await drawing(`${log.id}.0`)).body as Buffer).toString()
+    const several = ((await drawing(`${log.id}.0,${log.id}.0`)).body as Buffer).toString()
+    const count = (svg: string, of: RegExp) => (svg.match(of) ?? []).length
+    expect([count(alone, /<svg/g), count(several, /<svg/g)]).toEqual([3, 4])
+    expect(count(several, /Not judged here\./g)).toBe(2)
+    const res = await drawing(`${log.id}.9`)
+    expect([
+      res.status,
+      (await drawing('that one')).status,
+      (await drawing(`${randomUUID()}.0`)).status,
+    ]).toEqual([422, 422, 404])
+  })
   test.each([
     ['channel=7&from=0&to=1&width=5', 'channel'],
     ['from=5&to=1&width=5', 'to'],

@@ -104,17 +104,34 @@ export function logChart(
 export const overHours = (channel: Channel, from: string): string =>
   `${channel?.name ?? ''}${channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told,'} over the hours from ${from}`
 
-export interface LogPlotData {
-  readonly dates: DatesAs
-  readonly document: { readonly tag: string; readonly service: string }
+/** A line of a plot: a channel of a log in the stretch that is drawn. */
+export interface LogPlotLine {
   readonly log: Log
   readonly channel: number
   readonly view: LogView
+}
+export interface LogPlotData extends LogPlotLine {
+  readonly dates: DatesAs
+  readonly document: { readonly tag: string; readonly service: string }
   readonly judgement: LogJudgement
+  /** Drawn under it over the same hours, each with an axis of its own; nothing is judged of them. */
+  readonly beside: readonly LogPlotLine[]
 }
 const [WIDTH, HEIGHT, HEAD, TIMES, LINE] = [500, 200, 38, 2, 10]
+/** Height of a line beside it, with its words. */
+const BESIDE = 174
 /** Findings that are written out under the drawing. */
 const MOST_WRITTEN = 8
+
+/** One more line: whose it is where that is another log, simulated or not, and its own axis. */
+function besideSvg(b: LogPlotLine, main: Log, at: (ms: number) => string, top: number): string {
+  const channel = b.log.channels[b.channel]
+  const whose = b.log.id === main.id ? '' : `${b.log.title}: `
+  const word = b.log.simulated ? ' SIMULATED' : ''
+  const unit = channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told'
+  return `<text x="8" y="${top + 10}" font-size="7">${svgText(`${whose}${channel?.name ?? ''}${unit}.${word} Not judged here.`)}</text>
+<g transform="translate(0 ${top + 14})">${chartSvg(logChart(channel, b.view, at, []))}</g>`
+}
 
 /** The plot of a stretch as a drawing to hand over: whose it is, what it shows, and the word where nothing was measured. */
 export function logPlotSvg(d: LogPlotData): string {
@@ -131,7 +148,8 @@ export function logPlotSvg(d: LogPlotData): string {
     ...found.slice(0, MOST_WRITTEN).map((f) => `${at(f.from)}: ${f.says}`),
     ...(found.length > MOST_WRITTEN ? [`and ${found.length - MOST_WRITTEN} more`] : []),
   ]
-  const height = HEIGHT + LINE * under.length
+  const below = HEIGHT + LINE * under.length
+  const height = below + BESIDE * d.beside.length
   const title = `${document.tag} ${document.service}: ${log.title}${of}`
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH * TIMES}" height="${height * TIMES}" viewBox="0 0 ${WIDTH} ${height}" role="img">
 <title>${svgText(title)}</title>
@@ -142,5 +160,6 @@ ${line(27, 8, log.simulated ? 'SIMULATED: nothing here was measured on a real de
 <g transform="translate(0 ${HEAD})">${chartSvg(logChart(channel, view, at, found))}</g>
 ${line(HEIGHT - 4, 7, `${overHours(channel, at(view.from))} to ${at(view.to)}`)}
 ${under.map((says, i) => line(HEIGHT - 4 + LINE * (i + 1), 6, says)).join('\n')}
+${d.beside.map((b, i) => besideSvg(b, log, at, below + BESIDE * i)).join('\n')}
 </svg>`
 }

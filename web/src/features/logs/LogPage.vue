@@ -219,7 +219,13 @@ const parts = computed(() => {
     href: urlOf(logs.parts, { ...stretch, rows }),
   }))
 })
-const fileOf = (address: typeof logs.report | typeof logs.plot) =>
+/** What is drawn beside it, as the address of the drawing has it. */
+const linesBeside = computed(() =>
+  s.beside.value.length === 0
+    ? {}
+    : { beside: s.beside.value.map((b) => `${b.log.id}.${b.channel}`).join(',') },
+)
+const fileOf = (address: typeof logs.report | typeof logs.plot, more: { beside?: string } = {}) =>
   log.value
     ? urlOf(address, {
         loop: log.value.tag,
@@ -227,6 +233,7 @@ const fileOf = (address: typeof logs.report | typeof logs.plot) =>
         channel: s.channel.value,
         from: s.from.value,
         to: s.to.value,
+        ...more,
       })
     : '#'
 function savePicture(): void {
@@ -332,7 +339,7 @@ function savePicture(): void {
             </v-menu>
             <v-btn variant="text" :href="fileOf(logs.report)">PDF</v-btn>
             <v-btn variant="text" @click="savePicture">PNG</v-btn>
-            <v-btn variant="text" :href="fileOf(logs.plot)">SVG</v-btn>
+            <v-btn variant="text" :href="fileOf(logs.plot, linesBeside)">SVG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
           <LogMarks :marks="marks" :times="times" @go="look" />
