@@ -127,7 +127,7 @@ const MOST_WRITTEN = 8
 function besideSvg(b: LogPlotLine, main: Log, at: (ms: number) => string, top: number): string {
   const channel = b.log.channels[b.channel]
   const whose = b.log.id === main.id ? '' : `${b.log.title}: `
-  const word = b.log.simulated ? ' SIMULATED' : ''
+  const word = b.log.simulated ? ' SIMULATED.' : ''
   const unit = channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told'
   return `<text x="8" y="${top + 10}" font-size="7">${svgText(`${whose}${channel?.name ?? ''}${unit}.${word} Not judged here.`)}</text>
 <g transform="translate(0 ${top + 14})">${chartSvg(logChart(channel, b.view, at, []))}</g>`
