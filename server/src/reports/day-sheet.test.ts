@@ -57,6 +57,7 @@ const dayOf = (jobs: number, kit: number): DaySheetPerson => ({
       told: job(i),
     }
   }),
+  cautions: ['Depressurise and vent before anything is opened.', 'Hot surfaces.'],
   pack: Array.from({ length: kit }, (_, i) => ({ what: `Pressure calibrator ${i}`, for: 'FT-101 verify' })),
 })
 const printed = (people: DaySheetPerson[], paper: Paper) => {
@@ -66,7 +67,6 @@ const printed = (people: DaySheetPerson[], paper: Paper) => {
     zone: 'UTC',
     made: 'Planned by Heron.',
     people,
-    cautions: ['Depressurise and vent before anything is opened.', 'Hot surfaces.'],
     callFor: { 'shift lead': 'Turnstone, 06:00 to 14:00' },
   }
   return dayPdf(data)

@@ -12,6 +12,8 @@ export interface DaySheetPerson {
   readonly there: string
   readonly placings: readonly (PlacingTold & { readonly told: JobTold; readonly helperName: string | null })[]
   readonly pack: readonly { readonly what: string; readonly for: string }[]
+  /** Of the kinds of meter that this person comes to. */
+  readonly cautions: readonly string[]
 }
 export interface DaySheetData {
   readonly stationery: Stationery
@@ -19,7 +21,6 @@ export interface DaySheetData {
   readonly zone: string
   readonly made: string
   readonly people: readonly DaySheetPerson[]
-  readonly cautions: readonly string[]
   /** Whom to call for a hold point, by role. */
   readonly callFor: Readonly<Record<string, string>>
 }
@@ -138,9 +139,9 @@ function pageOf(d: DaySheetData, p: DaySheetPerson, isFirst: boolean, room: Room
             body: packed(p, room),
           },
         },
-    ...(d.cautions.length === 0
+    ...(p.cautions.length === 0
       ? []
-      : [heading('Mind'), { ul: d.cautions.map((text) => ({ text, fontSize: room.small })) } as Content]),
+      : [heading('Mind'), { ul: p.cautions.map((text) => ({ text, fontSize: room.small })) } as Content]),
     {
       text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.',
       fontSize: 7.5,

@@ -1,7 +1,10 @@
 import type { PlanTold } from '@calm/contract/today'
 import { familyOf } from '@calm/core/family/index'
+import { procedureOf } from '@calm/core/procedure/catalogue'
+import { sayNumber } from '@calm/core/quantity/round'
 import type { PlantAtWork } from '@calm/core/today/plant-at-work'
 import { sayPlace } from '@calm/core/today/place'
+import { sayItem } from '@calm/core/today/say-item'
 import { wallOf } from '@calm/core/today/wall-time'
 import ical, { ICalAlarmType, ICalCalendarMethod } from 'ical-generator'
 import type { Executor } from '../db/connection.ts'
@@ -57,6 +60,23 @@ export function planCalendar(
   return calendar.toString()
 }
 
+/** “Couplant, 2 g”. */
+function sayUsed(item: string, amount: number): string {
+  const [name, unit] = sayItem(item)
+  return `${name}, ${sayNumber(amount, 6)}${unit === '' ? '' : ` ${unit}`}`
+}
+
+/** What to mind where somebody verifies, and in the procedures that somebody goes on with. */
+const cautionsOf = (jobs: readonly PlanTold['jobs'][number][]): string[] => [
+  ...new Set(
+    jobs.flatMap(({ work: { procedure } }) =>
+      procedure.startsWith('verify ')
+        ? (familyOf(procedure.slice(7))?.needs.cautions ?? [])
+        : (procedureOf(procedure.replace(/^run /, ''))?.cautions ?? []),
+    ),
+  ),
+]
+
 /** The day on paper out of the plan. */
 export function daySheetOf(
   p: PlanTold,
@@ -72,19 +92,19 @@ export function daySheetOf(
     .filter((x) => x.turns.length > 0)
     .map((x) => {
       const kit = p.kits.find((k) => k.person === x.id)
+      const own = p.placings
+        .filter((q) => q.person === x.id || q.helper === x.id)
+        .sort((a, b) => a.start.localeCompare(b.start))
+        .flatMap((q) => {
+          const told = jobs.get(q.job)
+          const other = q.person === x.id ? q.helper : q.person
+          return told ? [{ ...q, told, helperName: other === null ? null : (nameOf.get(other) ?? null) }] : []
+        })
       return {
         name: x.name,
         there: x.turns.map((t) => `There from ${at(t.from)} to ${at(t.to)}`).join('; '),
-        placings: p.placings
-          .filter((q) => q.person === x.id || q.helper === x.id)
-          .sort((a, b) => a.start.localeCompare(b.start))
-          .flatMap((q) => {
-            const told = jobs.get(q.job)
-            const other = q.person === x.id ? q.helper : q.person
-            return told
-              ? [{ ...q, told, helperName: other === null ? null : (nameOf.get(other) ?? null) }]
-              : []
-          }),
+        placings: own,
+        cautions: cautionsOf(own.map((q) => q.told)),
         pack: [
           ...(kit?.instruments ?? []).map((k) => ({
             what: k.certificateEnds === null ? k.what : `${k.what}, certificate to ${k.certificateEnds}`,
@@ -92,18 +112,12 @@ export function daySheetOf(
           })),
           ...(kit?.tools ?? []).map((k) => ({ what: k.what, for: k.for.join(', ') })),
           ...(kit?.uses ?? []).map((u) => ({
-            what: `${u.amount} ${u.item.replace(/_/g, ' ')}`,
+            what: sayUsed(u.item, u.amount),
             for: u.for.join(', '),
           })),
         ],
       }
     })
-  const families = new Set(
-    p.placings.flatMap((q) => {
-      const procedure = jobs.get(q.job)?.work.procedure ?? ''
-      return procedure.startsWith('verify ') ? [procedure.slice(7)] : []
-    }),
-  )
   const made = p.made
     ? `Planned by ${p.made.byName}${p.broken.length > 0 ? `; ${p.broken.length} conflicts are open` : ''}.`
     : 'Nobody has planned this day.'
@@ -118,7 +132,6 @@ export function daySheetOf(
           .join(' or '),
       ]),
     ),
-    cautions: [...new Set([...families].flatMap((f) => familyOf(f)?.needs.cautions ?? []))],
   }
 }
 

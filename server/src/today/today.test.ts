@@ -8,6 +8,8 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { provePlant } from '../proof/prove.ts'
 import { asBuffer } from '../test/as-buffer.ts'
+import { stationery } from '../test/stationery.ts'
+import { daySheetOf } from './outward.ts'
 import { readCalendar } from '../test/calendar.ts'
 import { testApp, type TestApp } from '../test/app.ts'
 import { asLeft, close, events, read, send, starter } from '../test/verification.ts'
@@ -654,6 +656,29 @@ describe('outward', () => {
     const mine = p.placings.filter((x) => x.person === who || x.helper === who)
     const own = await wren.get(`/api/today/plan.ics?day=${DAY}&person=${who}`).expect(200)
     expect(readCalendar(own.text)).toHaveLength(mine.length)
+  })
+  test('a day sheet says what to mind at what its person comes to, and whom to call', async () => {
+    const p = await look()
+    const [one, two] = p.people
+    const placing = p.placings[0]
+    const job = p.jobs.find((j) => j.key === placing?.job)
+    if (!one || !two || !placing || !job) throw new Error('The day is planned.')
+    const does = (procedure: string) => ({
+      ...{ ...p, placings: [{ ...placing, person: one.id, helper: null }] },
+      jobs: [{ ...job, work: { ...job.work, procedure } }],
+    })
+    const sheet = (procedure: string) =>
+      daySheetOf(does(procedure), undefined, stationery('A4'), [
+        { role: 'shift lead', name: 'Turnstone', from: '06:00', to: '14:00' },
+        { role: 'shift lead', name: 'Sanderling', from: '14:00', to: '22:00' },
+      ])
+    const cautions = (procedure: string) => sheet(procedure).people.map((x) => x.cautions.join(' '))
+    expect(cautions('verify ph')).toEqual([expect.stringMatching(/[Aa]cid|acid/), ''])
+    expect(cautions('run gas-verification')).toEqual([expect.stringContaining('Nitrogen suffocates'), ''])
+    expect(cautions('by hand lamp')).toEqual(['', ''])
+    expect(sheet('verify ph').callFor).toEqual({
+      'shift lead': 'Turnstone, 06:00 to 14:00 or Sanderling, 14:00 to 22:00',
+    })
   })
   test('a day sheet of a page a person', async () => {
     const { body } = await wren

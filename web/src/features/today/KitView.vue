@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { sayItem } from '@calm/core/today/say-item'
 import { today } from '@calm/contract/api/addresses'
 import { computed } from 'vue'
 import { sayNumber } from '@calm/core/quantity/round'
 import { call } from '../../api/call.ts'
 import { useSubmit } from '../../api/submit.ts'
 import { sayDay } from '../../ui/dates.ts'
-import { sayItem } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** What each packs for the day, ticked as it is packed; what nothing serves, and what runs short. */

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { PlacingTold } from '@calm/contract/today'
-import { sayPlace } from '@calm/core/today/place'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSession } from '../../api/session-store.ts'
@@ -92,7 +91,7 @@ const ASKS = {
       </p>
       <dl class="facts">
         <dt>Where</dt>
-        <dd>{{ sayPlace(job) }}, leave at {{ at(next.leaves) }}</dd>
+        <dd>{{ p.placeOf(job.key) }}, leave at {{ at(next.leaves) }}</dd>
         <template v-if="own">
           <dt>Takes</dt>
           <dd>{{ own }}</dd>
@@ -137,9 +136,7 @@ const ASKS = {
           <span class="mono">{{ at(x.start) }}</span>
           <span>
             <strong class="mono">{{ p.jobs.value.get(x.job)?.title }}</strong>
-            <span class="quiet under">{{
-              p.progress.value.get(x.job)?.says || p.jobs.value.get(x.job)?.area
-            }}</span>
+            <span class="quiet under">{{ p.progress.value.get(x.job)?.says || p.placeOf(x.job) }}</span>
           </span>
           <StateMark v-bind="markOf(p.progress.value.get(x.job))" />
         </button>

@@ -134,7 +134,7 @@ const lastOf = (who: string | null): string | null =>
             />
           </span>
           <span class="quiet small">
-            {{ l.helps ? 'helps; ' : '' }}{{ p.jobs.value.get(l.job)?.area }},
+            {{ l.helps ? 'helps; ' : '' }}{{ p.placeOf(l.job) }},
             {{ p.jobs.value.get(l.job)?.minutes }} min<template v-if="!l.placing"
               >, {{ IMPORTANCE_WORDS[(p.jobs.value.get(l.job)?.importance ?? 3) - 1] }}</template
             >

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayItem } from '@calm/core/today/say-item'
 import { loops, today } from '@calm/contract/api/addresses'
 import type { PlantAtWork } from '@calm/core/today/plant-at-work'
 import { mdiClose } from '@mdi/js'
@@ -6,7 +7,6 @@ import { computed, ref, watch } from 'vue'
 import { call } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
-import { sayItem } from './say-plan.ts'
 import { usePlan } from './use-plan.ts'
 
 /** Ways between the places of the plant, the usual shift, what lies in stock: what every plan rests on. */

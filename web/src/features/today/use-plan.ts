@@ -1,6 +1,7 @@
 import { today } from '@calm/contract/api/addresses'
 import type { JobTold, Place, PlanTold, ProgressTold } from '@calm/contract/today'
 import { dayAfter } from '@calm/core/today/from-loop'
+import { sayPlace } from '@calm/core/today/place'
 import { computed, inject, provide, ref, shallowRef, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../../api/call.ts'
@@ -105,10 +106,14 @@ function makePlan() {
           a.due.localeCompare(b.due),
       )
   })
+  const placeOf = (key: string): string => {
+    const job = jobs.value.get(key)
+    return job ? sayPlace(job) : ''
+  }
   /** The job whose dialog is open. */
   const opened = ref<string | null>(null)
   return {
-    ...{ plan, days, live, jobs, progress, nameOf, busy, says, at, mayPlan, opened, unplaced },
+    ...{ plan, days, live, jobs, progress, nameOf, busy, says, at, mayPlan, opened, unplaced, placeOf },
     ...{ note, goTo, step, make, place, undo, mark, agenda },
   }
 }
