@@ -103,7 +103,10 @@ describe('the calendar', () => {
   test('of who looks after loops has theirs alone, however the name is written', async () => {
     const { id } = (await wren.get('/api/loops/PT-202').expect(200)).body as { id: string }
     const several = (assignee: string) =>
-      wren.post('/api/loops/several').send({ loops: [id], assignee, reason: 'shared out' }).expect(200)
+      wren
+        .post('/api/loops/several')
+        .send({ loops: [id], assignee, reason: 'shared out' })
+        .expect(200)
     await several('Dunlin')
     const of = async (name: string) => {
       const { text } = await wren.get(`/api/calendar.ics?assignee=${name}`).expect(200)

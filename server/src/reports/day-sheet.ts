@@ -166,9 +166,13 @@ const sheet = (d: DaySheetData, room: Room, content: Content[]): TDocumentDefini
   return { ...paper, defaultStyle: { ...paper.defaultStyle, fontSize: room.text, lineHeight: lineOf(room) } }
 }
 
+/** Up to so many jobs a way of setting a day is worth a try: each try is laid out in full. */
+const WORTH_UP_TO = [5, 9, 12] as const
+
 /** The widest way of setting somebody's day that stays on one page; the closest where none does. */
 async function roomFor(d: DaySheetData, p: DaySheetPerson): Promise<Room> {
-  for (const room of ROOMS) if ((await pagesOf(d, p, room)) <= 1) return room
+  const from = WORTH_UP_TO.filter((most) => p.placings.length > most).length
+  for (const room of ROOMS.slice(from)) if ((await pagesOf(d, p, room)) <= 1) return room
   return ROOMS.at(-1) ?? ROOMS[0]
 }
 
