@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { session as at } from '@calm/contract/api/addresses'
 import type { OpenSession, OwnKey } from '@calm/contract/people'
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 import { useSession } from '../../api/session-store.ts'
 import { canSign, makeKey, wrapAnew, wrapProved } from '../../api/signing-key.ts'
@@ -76,6 +76,14 @@ async function changeSigning(next: string): Promise<void> {
   old.value = ''
   done.value = 'The signing password is changed. The old one opens nothing any more.'
 }
+/** Which password can be changed here: who signs in elsewhere has only that of the key. */
+const changes = computed(() =>
+  !isElsewhere.value
+    ? { title: 'Password', path: 'next', act: change }
+    : key.value && canSign()
+      ? { title: 'Signing password', path: 'wrapped', act: changeSigning }
+      : null,
+)
 async function end(s: OpenSession): Promise<void> {
   try {
     open.value = await call(at.endOpen, { session: s.id })
@@ -114,27 +122,14 @@ async function end(s: OpenSession): Promise<void> {
         No key. One is made when you sign in over a secure connection, if your role signs.
       </p>
     </section>
-    <section v-if="isElsewhere && key && canSign()" class="stack narrow" aria-label="Signing password">
-      <h2>Signing password</h2>
+    <section v-if="changes" class="stack narrow" :aria-label="changes.title">
+      <h2>{{ changes.title }}</h2>
       <p v-if="done" role="status">{{ done }}</p>
-      <NewPassword :key="done ?? ''" does="Change it" path="wrapped" :act="changeSigning">
+      <NewPassword :key="done ?? ''" does="Change it" :path="changes.path" :act="changes.act">
         <v-text-field
           v-model="old"
           type="password"
-          label="Signing password of now"
-          autocomplete="current-password"
-          :error-messages="oldSays ?? undefined"
-        />
-      </NewPassword>
-    </section>
-    <section v-if="!isElsewhere" class="stack narrow" aria-label="Password">
-      <h2>Password</h2>
-      <p v-if="done" role="status">{{ done }}</p>
-      <NewPassword :key="done ?? ''" does="Change it" path="next" :act="change">
-        <v-text-field
-          v-model="old"
-          type="password"
-          label="Password of now"
+          :label="`${changes.title} of now`"
           autocomplete="current-password"
           :error-messages="oldSays ?? undefined"
         />
