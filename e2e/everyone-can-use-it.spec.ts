@@ -65,7 +65,7 @@ for (let part = 0; part < PARTS; part++)
   test(`views, part ${part + 1}: axe finds nothing in any theme, and none is wider than its screen`, async ({
     wren,
   }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(900_000)
     for (const [name, path, ready] of VIEWS.filter((_, i) => i % PARTS === part)) {
       await wren.setViewportSize({ width: 1280, height: 800 })
       await wren.goto(address(path))
