@@ -229,11 +229,15 @@ describe('what no list tells stays as the loop has it', () => {
     const [read] = readList([['PT-9', '0', '85', 'bar g']], suggestMapping(short), known)
     expect(read).toMatchObject({ standing: 'same', changes: [] })
   })
-  test('relays are not left in the numbers of another unit', () => {
+  test('relays and limits are not left in the numbers of another unit', () => {
     const [read] = readList([row({ Unit: 'psi g' })], mapping, known)
-    expect([read?.standing, read?.findings.map((f) => f.code)]).toEqual(['bad', ['RELAYS_IN_ANOTHER_UNIT']])
-    const [without] = readList([row({ Unit: 'psi g' })], mapping, () => ({ ...here, trips: [] }))
-    expect(without?.standing).toBe('changed')
+    expect([read?.standing, read?.findings.map((f) => f.code)]).toEqual(['bad', ['LEFT_IN_ANOTHER_UNIT']])
+    const standing = (loop: LoopDocument) =>
+      readList([row({ Unit: 'psi g' })], mapping, () => loop)[0]?.standing
+    expect(standing({ ...here, trips: [] })).toBe('changed')
+    // The sensor's limits stand in it too.
+    const path = here.path.map((s) => (s.kind === 'sensor' ? { ...s, limits: { low: -1, high: 160 } } : s))
+    expect(standing({ ...here, trips: [], path })).toBe('bad')
   })
   test.each<[string, number | undefined]>([
     ['', 3],

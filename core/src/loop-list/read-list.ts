@@ -1,6 +1,6 @@
 import type { Finding } from '../finding.ts'
 import type { LoopDocument } from '../loop/document.ts'
-import { stageOf } from '../signal/stage.ts'
+import { leftBehind } from '../scale/unit-change.ts'
 import { differences, type FieldChange } from '../record/revision-difference.ts'
 import type { ColumnMapping } from './columns.ts'
 import { cellsOf, readRow, type Cells } from './read-row.ts'
@@ -19,11 +19,6 @@ export interface ListRow {
   /** For a changed row: what would differ from the loop as it is here. */
   readonly changes: readonly FieldChange[]
 }
-
-/** Relays are planned in the unit of the range: under another one their points would be others. */
-const losesRelays = (here: LoopDocument, after: LoopDocument): boolean =>
-  here.trips.length > 0 &&
-  stageOf(here.path, 'transmitter')?.range.unit !== stageOf(after.path, 'transmitter')?.range.unit
 
 /**
  * Reads a whole list: each row's loop, what is wrong with it, and how it stands to the loops already here.
@@ -57,12 +52,13 @@ export function readList(
     else if (key !== '') firstRowOf.set(key, row)
     const here = read.document ? known(read.document.tag) : null
     const after = here && read.document ? updatedByList(here, read.document, cells) : read.document
-    if (here && after && losesRelays(here, after))
+    // Limits and relays stand in the unit of the range: under another one their points would be others.
+    if (here && after && leftBehind(here, after))
       findings.push({
-        code: 'RELAYS_IN_ANOTHER_UNIT',
+        code: 'LEFT_IN_ANOTHER_UNIT',
         severity: 'stop',
         where: ['unit'],
-        says: `${here.tag} has relays, planned in the unit of its range. Change that unit under Scale, where they are seen.`,
+        says: `${here.tag} has limits of its sensor or relays in the unit of its range. Change that unit under Scale, where they are seen and taken over.`,
       })
     const document = findings.some((f) => f.severity === 'stop') ? null : after
     const changes = document && here ? differences(here, document) : []
