@@ -5,6 +5,7 @@ import { FAMILIES } from '@calm/core/family/index'
 import { ANY_KIND } from '@calm/core/loop/usual'
 import { PAPER_NAMES } from '@calm/core/paper'
 import { DATE_FORMS } from '@calm/core/quantity/date-form'
+import { SCHOOLS } from '@calm/core/part/wiring'
 import { MEANINGS } from '@calm/core/record/signing/meanings'
 import { GateNumbers, USUAL_GATES } from '@calm/core/procedure/gate-numbers'
 import { DECISION_RULES } from '@calm/core/verify/decision'
@@ -91,6 +92,8 @@ const RULES_OF_PLANT = {
   signing,
   /** What it asks of a reading in a procedure before it counts. */
   gates: GateNumbers,
+  /** School of colours for a wiring that is begun from now on. */
+  wireColours: z.enum(SCHOOLS),
   /** For how long records are to be kept; the program deletes none. */
   retention_years: z.int('Whole years.').min(1, 'At least 1 year.').max(100, 'At most 100 years.').nullable(),
 } as const
@@ -100,6 +103,7 @@ const UNTIL_SAID = {
   decision: 'simple',
   signing: { second: ['reviewed', 'approved', 'witnessed'], apart: 'signed' },
   gates: USUAL_GATES,
+  wireColours: 'iec',
   retention_years: null,
 } as const
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
@@ -118,6 +122,7 @@ export const PlantRules = z.strictObject({
   decision: RULES_OF_PLANT.decision.default(UNTIL_SAID.decision),
   signing: signing.default({ ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] }),
   gates: GateNumbers.default(UNTIL_SAID.gates),
+  wireColours: RULES_OF_PLANT.wireColours.default(UNTIL_SAID.wireColours),
   retention_years: RULES_OF_PLANT.retention_years.default(UNTIL_SAID.retention_years),
 })
 /** One or several of them decided anew; the others stay. */
@@ -160,6 +165,13 @@ export const RulesRevision = z.object({
   changes: z.array(z.object({ path: z.string(), before: z.string(), after: z.string() })),
 })
 export type RulesRevision = z.output<typeof RulesRevision>
+
+/** All rules as they were after an earlier decision; 0: as the program ships. */
+export const RestoreRules = z.strictObject({
+  number: z.int('A whole number.').min(0, 'Decisions are counted from 1; 0 is as the program ships.'),
+  reason: z.string().trim().min(1, 'Say why: it stands in the log.').max(300, 'At most 300 characters.'),
+})
+export type RestoreRules = z.output<typeof RestoreRules>
 
 /** A picture for the head of papers, small, as a data address. */
 export const Logo = z.strictObject({

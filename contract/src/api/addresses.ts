@@ -135,6 +135,7 @@ export const settings = {
   rules: 'GET /api/plant/rules',
   changeRules: 'PUT /api/plant/rules',
   revisions: 'GET /api/plant/rules/revisions',
+  restore: 'POST /api/plant/rules/restore',
   logo: 'GET /api/plant/logo',
   changeLogo: 'PUT /api/plant/logo',
   mine: 'GET /api/preferences',

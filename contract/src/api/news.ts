@@ -96,6 +96,7 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
 export const ANSWERS: Readonly<Partial<Record<Address, Address>>> = {
   [loops.save]: loops.one,
   [settings.changeRules]: settings.rules,
+  [settings.restore]: settings.rules,
   [settings.changeLogo]: settings.logo,
   [settings.keepMine]: settings.mine,
   [programs.endToken]: programs.tokens,
@@ -148,6 +149,7 @@ export const CHANGES: Readonly<Partial<Record<Address, What>>> = {
   [sensors.save]: 'sensors',
   [workshop.act]: 'sensors',
   [settings.changeRules]: 'rules',
+  [settings.restore]: 'rules',
   [programs.makeToken]: 'programs',
   [programs.endToken]: 'programs',
   [programs.beginWebhook]: 'programs',

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ChangeRules, Logo, PlantRules, Preferences, RulesRevision } from '../settings.ts'
+import { ChangeRules, Logo, PlantRules, Preferences, RestoreRules, RulesRevision } from '../settings.ts'
 import { settings } from './addresses.ts'
 import { EVERYONE, WORKERS, type Endpoint } from './endpoint.ts'
 
@@ -19,6 +19,12 @@ export const settingsApi = {
     says: 'Every decision about the rules, the newest first',
     allow: EVERYONE,
     answer: z.array(RulesRevision),
+  },
+  [settings.restore]: {
+    says: 'Decide all of them as they were after an earlier decision; it is a decision of its own',
+    allow: ['administrator'],
+    body: RestoreRules,
+    answer: PlantRules,
   },
   [settings.logo]: { says: 'The picture at the head of papers', allow: EVERYONE, answer: Logo },
   [settings.changeLogo]: {

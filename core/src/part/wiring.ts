@@ -53,11 +53,15 @@ const Wire = z.strictObject({
   ferrule: z.string().trim().max(20, 'At most 20 characters.'),
 })
 
+/** Schools of colours for mains and control wiring: both are shown, the local code decides. */
+export const SCHOOLS = ['iec', 'na'] as const
+export type School = (typeof SCHOOLS)[number]
+export const SCHOOL_NAMES: Readonly<Record<School, string>> = { iec: 'IEC', na: 'North America' }
+
 /** Parts with their label data, and wires from terminal to terminal. An address is “part:terminal”. */
 export const Wiring = z
   .strictObject({
-    /** Colours for mains and control wiring: both schools are shown, the local code decides. */
-    school: z.enum(['iec', 'na']),
+    school: z.enum(SCHOOLS),
     parts: z.record(z.string(), Part),
     wires: z.record(z.string(), Wire),
   })

@@ -8,7 +8,7 @@ import type { Setting } from '../quantity/setting.ts'
 import { printedUnit } from '../quantity/units.ts'
 import { sayRelay } from '../signal/relay-plan.ts'
 import { partKind } from '../part/index.ts'
-import { knownPart, sayTerminal, type Wiring } from '../part/wiring.ts'
+import { knownPart, sayTerminal, SCHOOL_NAMES, type Wiring } from '../part/wiring.ts'
 import { differences, type FieldChange } from './revision-difference.ts'
 
 /** One difference between two revisions, in the words of the screen it was made on. */
@@ -198,7 +198,7 @@ function wiringChanges(b: Wiring | null, a: Wiring | null): SaidChange[] {
           .join(', ')
       : 'not there'
   }
-  const school = (w: Wiring | null) => (w ? (w.school === 'iec' ? 'IEC' : 'North America') : NOTHING)
+  const school = (w: Wiring | null) => (w ? SCHOOL_NAMES[w.school] : NOTHING)
   return [
     ...(b?.school === a?.school || b === null || a === null
       ? []

@@ -4,7 +4,15 @@ import type { Database } from '../db/connection.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { notAllowed } from '../http/problems.ts'
 import { rulesRevisions } from './revisions.ts'
-import { changeLogo, changeRules, keepPreferences, plantLogo, plantRules, preferencesOf } from './store.ts'
+import {
+  changeLogo,
+  changeRules,
+  keepPreferences,
+  plantLogo,
+  plantRules,
+  preferencesOf,
+  restoreRules,
+} from './store.ts'
 
 /** By these work is judged: whoever does it or reviews it does not decide them. */
 const OF_ADMINISTRATORS = ['byKind', 'decision', 'signing', 'gates', 'retention_years'] as const
@@ -18,6 +26,7 @@ export const settingsHandlers = (db: Database, clock: Clock): Bound[] => [
     return changeRules(db, body, person.id, clock())
   }),
   bind(settings.revisions, () => rulesRevisions(db)),
+  bind(settings.restore, ({ body, person }) => restoreRules(db, body, person.id, clock())),
   bind(settings.logo, () => plantLogo(db)),
   bind(settings.changeLogo, ({ body, person }) => changeLogo(db, body, person.id, clock())),
   bind(settings.mine, ({ person }) => preferencesOf(db, person.id)),

@@ -125,6 +125,59 @@ describe('what the plant decides of its papers, and what stands in the log of it
   })
 })
 
+describe('an earlier decision is decided again', () => {
+  const put = (rules: object) => plover.put('/api/plant/rules').send(rules).expect(200)
+  const restore = (number: number, reason = 'that was better') =>
+    plover.post('/api/plant/rules/restore').send({ number, reason })
+  const revisions = async () =>
+    (await tern.get('/api/plant/rules/revisions').expect(200)).body as RulesRevision[]
+  const rules = async () => (await tern.get('/api/plant/rules').expect(200)).body as object
+  test('all rules are as then, what was decided since stays in the list, and the log says which again', async () => {
+    const plan = { levels_pct: [5, 50, 95], way: 'both', repeats: 2, seed: 7 }
+    await put({ wireColours: 'na', plans: { Flow: plan }, units: { mm: 'in' } })
+    const then = await rules()
+    const number = (await revisions()).length
+    await put({ wireColours: 'iec', plans: { Flow: null, Level: plan }, units: { mm: 'mm', m3: 'L' } })
+    await put({ decision: 'guarded' })
+    expect((await restore(number).expect(200)).body).toEqual(then)
+    expect(await rules()).toEqual(then)
+    const [newest] = await revisions()
+    expect(newest).toMatchObject({
+      number: number + 3,
+      reason: `As decision ${number} again: that was better`,
+    })
+    const paths = new Set(newest?.changes.map((c) => c.path.split('.').slice(0, 2).join('.')))
+    expect([...paths].sort()).toEqual([
+      'decision',
+      'plans.Flow',
+      'plans.Level',
+      'units.m3',
+      'units.mm',
+      'wireColours',
+    ])
+  })
+  test('the same again is no decision', async () => {
+    const before = await revisions()
+    await restore(before.length).expect(200)
+    expect(await revisions()).toHaveLength(before.length)
+  })
+  test('0 is as the program ships', async () => {
+    expect((await restore(0).expect(200)).body).toEqual(NO_RULES)
+    expect((await revisions())[0]?.reason).toBe('As the program ships: that was better')
+  })
+  test.each<[string, object, string]>([
+    ['a decision that never was', { number: 9999, reason: 'x' }, 'number'],
+    ['a number below', { number: -1, reason: 'x' }, 'number'],
+    ['without a reason', { number: 0, reason: ' ' }, 'reason'],
+  ])('%s is told at its place', async (_, body, path) => {
+    const res = await plover.post('/api/plant/rules/restore').send(body).expect(422)
+    expect((res.body as { errors: { path: string }[] }).errors[0]?.path).toBe(path)
+  })
+  test('who does the work does not take back what judges it', async () => {
+    await wren.post('/api/plant/rules/restore').send({ number: 0, reason: 'x' }).expect(403)
+  })
+})
+
 describe('what is usually asked of a kind of meter', () => {
   const list =
     'Tag;Type;LRV;URV;Unit;Signal;Tolerance (% span);Interval (months)\nPT-911;pressure;0;10;bar;4-20 mA;;\nPT-912;pressure;0;10;bar;4-20 mA;0,2;6\n'

@@ -5,6 +5,7 @@ import {
   PlantRules,
   Preferences,
   type ChangeRules,
+  type RestoreRules,
 } from '@calm/contract/settings'
 import type { WantedUnits } from '@calm/core/quantity/asked-in'
 import { wholeGates } from '@calm/core/procedure/gate-numbers'
@@ -14,10 +15,11 @@ import { eq, sql } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Connection, Executor } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
+import { wrongValues } from '../http/problems.ts'
 import { note } from '../plant-log/note.ts'
 import { settings } from '../db/schema.ts'
+import { RULES, rulesAfter } from './revisions.ts'
 
-export const RULES = 'rules of the plant'
 const LOGO = 'logo'
 const ofPerson = (id: string) => `preferences of ${id}`
 
@@ -65,6 +67,7 @@ const WORDS: Readonly<Record<Exclude<keyof ChangeRules, 'reason'>, string>> = {
   decision: 'decision rule',
   signing: 'signatures',
   gates: 'what a reading has to be before it counts',
+  wireColours: 'school of wire colours',
   retention_years: 'how long records are kept',
 }
 
@@ -99,6 +102,37 @@ export async function changeRules(
     await note(tx, { kind: rulesChanged, payload: { what }, by, reason, row }, at)
     await tellWindows(tx, { what: 'rules' })
     return rules
+  })
+}
+
+/**
+ * All rules as they were after an earlier decision, as a decision of its own: the ones between stay in the log.
+ * @throws HttpProblem 422 where there was no such decision
+ */
+export async function restoreRules(
+  db: Connection['db'],
+  { number, reason }: RestoreRules,
+  by: string,
+  at: Date,
+): Promise<PlantRules> {
+  return db.transaction(async (tx) => {
+    await hold(tx)
+    const then = await rulesAfter(tx, number)
+    if (!then)
+      throw wrongValues([{ path: 'number', says: `There was no decision ${number} about the rules.` }])
+    const now = await plantRules(tx)
+    const parts = Object.keys(WORDS).filter((k) => {
+      const part = k as keyof typeof WORDS
+      return canonicalJson(then[part]) !== canonicalJson(now[part])
+    })
+    if (parts.length === 0) return now
+    await keep(tx, RULES, then)
+    const what = parts.map((k) => WORDS[k as keyof typeof WORDS])
+    const row = { table: 'settings', key: RULES } as const
+    const why = `${number === 0 ? 'As the program ships' : `As decision ${number} again`}: ${reason}`
+    await note(tx, { kind: rulesChanged, payload: { what }, by, reason: why, row }, at)
+    await tellWindows(tx, { what: 'rules' })
+    return plantRules(tx)
   })
 }
 

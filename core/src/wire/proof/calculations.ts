@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../../signal/relay-plan.ts'
 import { calculation } from '../../calculation.ts'
-import { address, knownParts, NOTHING_WIRED, Wiring } from '../../part/wiring.ts'
+import { address, knownParts, NOTHING_WIRED, SCHOOLS, Wiring } from '../../part/wiring.ts'
 import { refused } from '../../refused.ts'
 import { connect } from '../connect/index.ts'
 import { culprits } from './culprit.ts'
@@ -11,7 +11,7 @@ import { explain } from '../explain.ts'
 import { energise, AT_REST } from '../../part/energise.ts'
 
 const Chosen = z.strictObject({
-  school: z.enum(['iec', 'na']).default('iec'),
+  school: z.enum(SCHOOLS).default('iec'),
   parts: z.record(
     z.string().max(24),
     z.strictObject({

@@ -5,6 +5,7 @@ import PaperRules from './rules/PaperRules.vue'
 import RulesHistory from './rules/RulesHistory.vue'
 import SignatureRules from './rules/SignatureRules.vue'
 import UnitRules from './rules/UnitRules.vue'
+import WiringRules from './rules/WiringRules.vue'
 import { useRules } from './rules/use-rules.ts'
 
 /** What a plant decides once for all its loops and papers. */
@@ -21,6 +22,7 @@ const { rules, says } = useRules()
     <div class="stack">
       <PaperRules />
       <SignatureRules />
+      <WiringRules />
       <RulesHistory />
       <p class="quiet">Every change stands in the log under the name of who made it.</p>
     </div>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { settings } from '@calm/contract/api/addresses'
 import { factsOf } from '@calm/core/loop/facts'
-import { NOTHING_WIRED } from '@calm/core/part/wiring'
+import { NOTHING_WIRED, SCHOOL_NAMES, SCHOOLS } from '@calm/core/part/wiring'
 import { RelayPlanSchema } from '@calm/core/signal/relay-plan'
 import { NOTHING_MEANT, type Meant } from '@calm/core/wire/proof/states'
 import { suggestParts } from '@calm/core/wire/suggest'
 import { mdiRedo, mdiUndo } from '@mdi/js'
 import { computed, ref } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
@@ -42,8 +44,14 @@ const meant = computed((): Meant => {
 })
 const asking = ref(false)
 
+const rules = useLive(settings.rules, {})
+/** Where a drawing begins: nothing yet, in the colours of the plant. */
+const unwired = computed(() => ({
+  ...NOTHING_WIRED,
+  school: rules.data.value?.wireColours ?? NOTHING_WIRED.school,
+}))
 const bench = useWiringBench(
-  () => loop.draft?.wiring ?? null,
+  () => loop.draft?.wiring ?? unwired.value,
   () => loop.current_mA,
   (wiring) => loop.setField('wiring', wiring),
   () => meant.value,
@@ -69,12 +77,9 @@ const view = useView<View>(views, 'wiring')
 
 function start(): void {
   if (!loop.draft) return
-  bench.change({ ...NOTHING_WIRED, parts: suggestParts(loop.draft) })
+  bench.change({ ...unwired.value, parts: suggestParts(loop.draft) })
 }
-const SCHOOLS = [
-  { value: 'iec', title: 'Colours: IEC' },
-  { value: 'na', title: 'Colours: North America' },
-]
+const schools = SCHOOLS.map((value) => ({ value, title: `Colours: ${SCHOOL_NAMES[value]}` }))
 useShortcut('Ctrl+z', 'Undo on the wiring', bench.undo)
 useShortcut('Ctrl+y', 'Redo on the wiring', bench.redo)
 useShortcut('Delete', 'Take out what is chosen', () => {
@@ -148,7 +153,7 @@ const next = computed(() => {
           <v-select
             v-if="mayWrite"
             :model-value="bench.wiring.value.school"
-            :items="SCHOOLS"
+            :items="schools"
             label="School of colours"
             @update:model-value="bench.change({ ...bench.wiring.value, school: $event })"
           />

@@ -17,7 +17,7 @@ const wired = (): Wiring => {
 }
 
 describe('the Wire bench', () => {
-  const stored = shallowRef<Wiring | null>(null)
+  const stored = shallowRef<Wiring>(NOTHING_WIRED)
   const current = ref<number | null>(null)
   let bench: WiringBench
   beforeEach(() => {

@@ -39,12 +39,12 @@ const MOST_STEPS_BACK = 100
  * whenever anything moves.
  */
 export function useWiringBench(
-  stored: MaybeRefOrGetter<Wiring | null>,
+  stored: MaybeRefOrGetter<Wiring>,
   current_mA: MaybeRefOrGetter<number | null>,
   keep: (wiring: Wiring) => void,
   meant: MaybeRefOrGetter<Meant> = NOTHING_MEANT,
 ) {
-  const wiring = computed(() => toValue(stored) ?? NOTHING_WIRED)
+  const wiring = computed(() => toValue(stored))
   const past = shallowRef<readonly Wiring[]>([])
   const future = shallowRef<readonly Wiring[]>([])
   const power = ref(true)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { parseNumber } from '@calm/core/quantity/parse-number'
 import { computed, ref } from 'vue'
+import { APART_WORDS } from './rule-names.ts'
 import { useRules, type Rules } from './use-rules.ts'
 
 /** Who may review, what a second signature can mean, and for how long records are kept. */
@@ -11,10 +12,7 @@ const MEANINGS: readonly { value: Second; title: string }[] = [
   { value: 'approved', title: 'approved: it may be used' },
   { value: 'witnessed', title: 'witnessed: was there' },
 ]
-const APART = [
-  { value: 'signed', title: 'who signed it as done does not review it' },
-  { value: 'worked', title: 'who recorded anything in it does not review it' },
-] as const
+const APART = (['signed', 'worked'] as const).map((value) => ({ value, title: APART_WORDS[value] }))
 const second = computed(() => rules.value?.signing.second ?? [])
 function change(to: Partial<Rules['signing']>): void {
   if (rules.value) void decide({ signing: { ...rules.value.signing, ...to } })

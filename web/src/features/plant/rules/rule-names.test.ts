@@ -7,15 +7,24 @@ describe('rules in the words of the page', () => {
     ['byKind.pressure', 'Pressure and differential pressure'],
     ['byKind.any.interval_months', 'Any other kind: interval, months'],
     ['plans.Flow meters', 'Test plan Flow meters'],
+    ['plans.Flow meters.levels_pct', 'Test plan Flow meters: points, %'],
     ['something newer', 'something newer'],
   ])('%s', (path, name) => {
     expect(ruleName(path)).toBe(name)
   })
-  test.each<[string, string]>([
-    ['A4', 'A4'],
-    ['{"tolerance_pct":0.5,"interval_months":null,"signatures":3}', 'tolerance, % of span 0.5, signatures 3'],
-    ['["reviewed","approved"]', 'reviewed, approved'],
-  ])('%s', (text, says) => {
-    expect(ruleValue(text)).toBe(says)
+  test.each<[string, string, string]>([
+    ['paper', 'A4', 'A4'],
+    ['wireColours', 'na', 'North America'],
+    ['dates.form', 'slashes', '11/23/2026'],
+    ['decision', 'guarded', 'Guard band: accepted only inside the tolerance less the uncertainty'],
+    ['water', 'not said', 'not said'],
+    [
+      'byKind.any',
+      '{"tolerance_pct":0.5,"interval_months":null,"signatures":3}',
+      'tolerance, % of span 0.5, signatures 3',
+    ],
+    ['signing.second', '["reviewed","approved"]', 'reviewed, approved'],
+  ])('%s: %s', (path, text, says) => {
+    expect(ruleValue(path, text)).toBe(says)
   })
 })
