@@ -39,6 +39,7 @@ const AREAS = [
   'verify',
   'trim',
   'device',
+  'signing',
   'procedure',
   'sensor',
   'family',

@@ -29,7 +29,7 @@ export const runsApi = {
     problems: ['not-found', 'conflict'],
   },
   [runs.signing]: {
-    says: 'What stands around a verification when it is signed: the hash of its document, and its instruments',
+    says: 'What stands around a verification or procedure when it is signed: the hash of its document, and its instruments',
     allow: EVERYONE,
     params: ofRun,
     answer: z.object({ document: z.string(), instruments: z.array(NewEquipment) }),

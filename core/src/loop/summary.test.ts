@@ -1,6 +1,6 @@
 import type { Result } from '../procedure/outcome.ts'
 import { describe, expect, test } from 'vitest'
-import { foreignAuthor } from '../record/authors.ts'
+import { foreignAuthor } from '../signing/authors.ts'
 import { applyRunEvent, type Run } from '../record/run.ts'
 import type { RunEventBody } from '../record/kinds/verification.ts'
 import { defaultPath } from './default-path.ts'

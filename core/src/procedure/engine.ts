@@ -1,4 +1,5 @@
 import { refused, type Refused } from '../refused.ts'
+import { reviewProblem, withSignature, type Signing } from '../signing/signature.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
 import type { Adjustment } from '../trim/adjust.ts'
@@ -183,6 +184,8 @@ export function applyProcedureEvent(
   }
   if (!run) return refused('The procedure has not begun.')
   const over = run.state !== 'running' && run.state !== 'aborting'
+  if (body.type === 'procedure.signed')
+    return over ? signedBy(run, body.payload, by, at) : refused('It is signed once it has ended.')
   if (over) return refused('This procedure has ended.')
   if (body.type === 'procedure.takenOver') {
     if (by === run.runner) return refused('You are working at it already.')
@@ -216,6 +219,22 @@ export function applyProcedureEvent(
   const says = stepProblem(run, step, body.payload, at)
   if (says) return refused(says)
   return { kind: 'run', run: after(run, step, body.payload, by, at) }
+}
+
+/** The run with one more signature: first of who worked at it, then of others who looked it through. */
+function signedBy(run: ProcedureRun, p: Signing, by: string, at: string): ProcedureFolded {
+  const there = run.signatures ?? []
+  const worked = by === run.runner || run.done.some((d) => d.by === by)
+  const says =
+    p.as === 'reviewer'
+      ? reviewProblem(there, p, by)
+      : there.length > 0
+        ? 'This procedure is signed already. One technician signs; another person reviews it.'
+        : worked
+          ? null
+          : 'Who worked at it signs it as done.'
+  if (says !== null) return refused(says)
+  return { kind: 'run', run: { ...run, signatures: withSignature(there, p, by, at) } }
 }
 
 /** A step of an older record: what was put in between since is passed over. */

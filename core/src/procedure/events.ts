@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { RangeSchema, TransferSchema } from '../signal/schema.ts'
+import { KeySignature, Signing } from '../signing/signature.ts'
 import { GateNumbers } from './gate-numbers.ts'
 import { GATE_IDS } from './gate.ts'
 import { OPENING } from './order-of-work.ts'
@@ -116,6 +117,11 @@ export const AbortAsked = z.strictObject({
   type: z.literal('procedure.abortAsked'),
   payload: z.strictObject({ reason: z.string().trim().min(1, 'Say why.').max(500) }),
 })
+/** It has ended, and somebody stands for the record of it. */
+export const ProcedureSigned = z.strictObject({
+  type: z.literal('procedure.signed'),
+  payload: Signing.extend({ signature: KeySignature }),
+})
 
 export const ProcedureEventBody = z.discriminatedUnion('type', [
   Started,
@@ -123,6 +129,7 @@ export const ProcedureEventBody = z.discriminatedUnion('type', [
   TakenOver,
   HandedOver,
   AbortAsked,
+  ProcedureSigned,
 ])
 export type ProcedureEventBody = z.output<typeof ProcedureEventBody>
 export type ProcedureStarted = z.output<typeof Started>['payload']

@@ -1,3 +1,4 @@
+import type { Signature } from '../signing/signature.ts'
 import type { ProcedureStarted } from './events.ts'
 import type { WorkState } from './order-of-work.ts'
 import type { GateId, TypedBefore } from './gate.ts'
@@ -35,6 +36,8 @@ export interface ProcedureRun {
   readonly fixedCurrent: boolean
   /** The procedure that the work goes on by, and its run. */
   readonly handed?: { readonly to: string; readonly run: string }
+  /** Who stands for it, once it has ended; absent until somebody does. */
+  readonly signatures?: readonly Signature[]
   readonly abort: { readonly reason: string; readonly by: string; readonly at: string } | null
 }
 /** The readings of a phase that have an input to be held against, in order. */

@@ -1,9 +1,10 @@
 import { refused, type Refused } from '../refused.ts'
 import { pointsOf } from '../verify/plan.ts'
-import { maybeSamePerson } from './authors.ts'
+import { maybeSamePerson } from '../signing/authors.ts'
+import { reviewProblem, withSignature } from '../signing/signature.ts'
 import type { RunEventBody } from './kinds/verification.ts'
 import { readings } from './readings.ts'
-import type { Run, Signature } from './run.ts'
+import type { Run } from './run.ts'
 
 /** What a kind of event does to a verification: what is new of it, or why it cannot come now. */
 type Change<T extends RunEventBody['type']> = (
@@ -14,9 +15,6 @@ type Change<T extends RunEventBody['type']> = (
     readonly at: string
   },
 ) => Partial<Run> | Refused
-
-/** Performed, reviewed, and approved or witnessed. */
-const MOST_SIGNATURES = 3
 /** A signed record stands as it is. */
 const isSigned = (run: Run): boolean => run.state === 'signed' || run.state === 'countersigned'
 
@@ -94,9 +92,7 @@ export const RUN_CHANGES: {
     return { adjustments: [...run.adjustments, { note: payload.note, by, at }] }
   },
   signed: (run, { payload, by, at }) => {
-    const { as, statement, signature: value } = payload
-    const signature: Signature = { as, by, at, statement, ...(value && { signature: value }) }
-    const signatures = [...run.signatures, signature]
+    const signatures = withSignature(run.signatures, payload, by, at)
     if (payload.as === 'technician') {
       if (run.state === 'ready') return { state: 'signed', signatures }
       return refused(
@@ -105,16 +101,8 @@ export const RUN_CHANGES: {
           : 'Close as-left before signing, or say that nothing was adjusted.',
       )
     }
-    if (run.state === 'countersigned') {
-      // One more, where the plant asks for it: another person, who says something else with it.
-      if (run.signatures.length >= MOST_SIGNATURES)
-        return refused('This record is signed and reviewed already.')
-      if (value === undefined || run.signatures.some((s) => s.signature?.meaning === value.meaning))
-        return refused('This record is signed and reviewed already; one more signature means something else.')
-    } else if (run.state !== 'signed') return refused('A reviewer signs after the technician has signed.')
-    if (run.signatures.some((s) => maybeSamePerson(s.by, by)))
-      return refused('The record needs a second person: who signed it cannot review it.')
-    return { state: 'countersigned', signatures }
+    const says = reviewProblem(run.signatures, payload, by)
+    return says === null ? { state: 'countersigned', signatures } : refused(says)
   },
   returned: (run, { payload, by, at }) => {
     if (run.state !== 'signed')

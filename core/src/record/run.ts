@@ -1,22 +1,12 @@
 import { isRefused, refused, type Refused } from '../refused.ts'
+import type { Signature } from '../signing/signature.ts'
 import type { PlanPoint } from '../verify/plan.ts'
 import type { Column, Phase, Typed } from './kinds/reading-values.ts'
 import type { RunStartedPayload } from './kinds/run-started.ts'
-import type { KeySignature } from './kinds/signed.ts'
 import type { RunEventBody } from './kinds/verification.ts'
 import { begunRun, RUN_CHANGES } from './run-changes.ts'
 
 export type RowValues = Partial<Record<Column, Typed | undefined>>
-
-/** A signature with who gave it and when. */
-export interface Signature {
-  readonly as: 'technician' | 'reviewer'
-  readonly by: string
-  readonly at: string
-  readonly statement: string
-  /** By the person's own key; absent in records from before there were any. */
-  readonly signature?: KeySignature | undefined
-}
 
 export type RunState = 'asFound' | 'adjust' | 'asLeft' | 'ready' | 'signed' | 'countersigned'
 

@@ -1,7 +1,7 @@
 import { sign, type KeyObject } from 'node:crypto'
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
-import type { Meaning } from '@calm/core/record/signing/meanings'
+import type { Meaning } from '@calm/core/signing/meanings'
 import { statementText } from '@calm/core/record/signing/statement'
 import type { Database } from '../db/connection.ts'
 import { eventsOfRun } from '../record/events.ts'
@@ -39,7 +39,7 @@ export async function signPast(
       const signer = signers.get(by)
       if (!signer) throw new Error(`the demo plant has no key of ${by}`)
       const meaning = MEANS[body.payload.as]
-      const of = await signedNow(db, loopId, run.run)
+      const of = await signedNow(db, loopId, run)
       const told = { v: 1, loop: loopId, event: id, by: person, meaning, of, at } as const
       const value = sign(null, Buffer.from(statementText(told)), signer.privateKey).toString('hex')
       const signature = { meaning, of, key: signer.fingerprint, value }

@@ -1,7 +1,7 @@
 import type { LoopPackage, PackageManifest, PackageProof } from '@calm/contract/loop-package'
 import { canonicalJson } from '@calm/core/record/canonical-json'
-import { authorOf } from '@calm/core/record/authors'
-import { signed } from '@calm/core/record/kinds/signed'
+import { authorOf } from '@calm/core/signing/authors'
+import { signingIn } from '@calm/core/record/signing/signed-event'
 import { headText } from '@calm/core/record/plant-log/head'
 import { leafHash, rootByPath } from '@calm/core/record/plant-log/hash-tree'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
@@ -65,8 +65,7 @@ export function wrongSignatures({ events, keys }: LoopPackage): Misfit | null {
   const taken = takenIn(events)
   const own = Math.max(0, ...taken.map((t) => t.events))
   for (const [i, e] of events.entries()) {
-    if (e.type !== signed.type || e.seq <= own) continue
-    const { signature } = signed.payload.parse(e.payload)
+    const signature = e.seq > own ? signingIn(e)?.signature : undefined
     if (!signature) continue
     const path = `loop.json.events.${i}.payload.signature`
     const key = keys.find((k) => k.fingerprint === signature.key)

@@ -1,8 +1,8 @@
-import { authorOf } from '@calm/core/record/authors'
+import { authorOf } from '@calm/core/signing/authors'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
-import { signed } from '@calm/core/record/kinds/signed'
+import { signingIn } from '@calm/core/record/signing/signed-event'
 import { asc, eq } from 'drizzle-orm'
 import type { Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
@@ -176,10 +176,12 @@ function foldedRuns(
   for (const e of all) {
     if (e.runId === null) continue
     const before = folded.get(e.runId) ?? null
-    if (e.type === signed.type && before?.kind === 'verification' && e.seq > ownFrom) {
+    const signing = before && e.seq > ownFrom ? signingIn(e) : null
+    if (before && signing) {
       signatures++
       const document = documents.get(before.run.started.revision) ?? ''
-      const wrong = wrongSignature(e, row.tag, before.run, document, register)
+      const wrong =
+        signing.signature && wrongSignature(e, signing.signature, row.tag, before, document, register)
       if (wrong) mismatches.push(wrong)
     }
     const next = applyEvent(before, { ...e, by: authorOf(e.seq, e.by, taken) })

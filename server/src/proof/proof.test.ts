@@ -1,18 +1,16 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { drizzle } from 'drizzle-orm/node-postgres'
-import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { CASING, type Transactional } from '../db/connection.ts'
+import type { Transactional } from '../db/connection.ts'
 import type { SignedHead } from '@calm/contract/plant-log'
 import { keepHead, readHeads } from '../plant-log/heads-file.ts'
 import { plantKey, type PlantKey } from '../plant-log/plant-key.ts'
 import { beginPlantLog } from '../plant-log/note.ts'
 import { allHeads, seal } from '../plant-log/sealer.ts'
 import { testApp, testClock, type TestApp } from '../test/app.ts'
-import { rebuildTree, rehash, rehashLog } from '../test/cheat.ts'
+import { foundAfter, rebuildTree, rehash, rehashLog } from '../test/cheat.ts'
 import { provePlant } from './prove.ts'
 
 let app: TestApp
@@ -48,25 +46,8 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-/** What the proof says after somebody with the database in hand did something; it is undone again. */
-async function told(cheat: (db: Transactional) => Promise<unknown>, heads = outside) {
-  const db = drizzle(client, CASING)
-  class Undo extends Error {}
-  let says: string[] = []
-  await db
-    .transaction(async (tx) => {
-      await tx.execute(sql`set local session_replication_role = replica`)
-      await cheat(tx)
-      await tx.execute(sql`set local session_replication_role = origin`)
-      const { mismatches } = await provePlant(tx, heads)
-      says = mismatches.map((m) => `${m.where}${m.field === null ? '' : `, ${m.field}`}: ${m.says}`)
-      throw new Undo()
-    })
-    .catch((error: unknown) => {
-      if (!(error instanceof Undo)) throw error
-    })
-  return says
-}
+const told = (cheat: (db: Transactional) => Promise<unknown>, heads = outside) =>
+  foundAfter(client, cheat, heads)
 const by =
   (...statements: string[]) =>
   async () => {

@@ -1,14 +1,14 @@
-import { signed } from '@calm/core/record/kinds/signed'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import type { PlantEvent } from '@calm/core/record/plant-log/plant-event'
-import { contentsText, statementText } from '@calm/core/record/signing/statement'
-import type { Run } from '@calm/core/record/run'
+import { statementText } from '@calm/core/record/signing/statement'
+import type { KeySignature } from '@calm/core/signing/signature'
 import { certificateFor } from '@calm/core/verify/certificate-for'
 import { instrumentOf } from '../equipment/history.ts'
 import { isoInstant } from '../db/time.ts'
 import type { allKeys } from '../people/keys.ts'
 import { fingerprintOf, signedBy } from '../plant-log/plant-key.ts'
-import { sha256 } from '../record/digest.ts'
+import { contentsOf, instrumentsOfRun } from '../record/contents.ts'
+import type { AnyRun } from '../record/fold.ts'
 import type { Mismatch } from './mismatch.ts'
 
 /** What signatures are held against. */
@@ -31,18 +31,18 @@ function instrumentThen(id: string, at: number, day: string, { instruments, orde
 
 /**
  * What is wrong with a signature in a loop's record; null where it holds.
- * @param run - the run as it stood before it was signed
+ * @param signature - what the event holds of it
+ * @param any - the run as it stood before it was signed
  * @param document - hash of the document that it was begun on
  */
 export function wrongSignature(
   e: ChainedEvent,
+  signature: KeySignature,
   tag: string,
-  run: Run,
+  any: AnyRun,
   document: string,
   register: Register,
 ): Mismatch | null {
-  const { signature } = signed.payload.parse(e.payload)
-  if (!signature) return null
   const wrong = (says: string): Mismatch => ({ where: `${tag}, event ${e.seq}`, field: 'signature', says })
   const key = register.keys.find((k) => k.fingerprint === signature.key)
   if (!key) return wrong('It was made with a key that nobody here has or had.')
@@ -56,10 +56,10 @@ export function wrongSignature(
   const text = statementText({ v: 1, loop: e.loopId, event: e.id, by: e.by, meaning, of, at: e.at })
   if (!signedBy(key.publicKey, text, signature.value)) return wrong('The key did not sign this.')
   const place = register.order.get(e.id) ?? Infinity
-  const instruments = [...new Set(run.equipment)]
-    .map((id) => instrumentThen(id, place, run.startedAt.slice(0, 10), register))
+  const instruments = [...new Set(instrumentsOfRun(any))]
+    .map((id) => instrumentThen(id, place, any.run.startedAt.slice(0, 10), register))
     .filter((i) => i !== null)
-  return sha256(contentsText(run, { document, instruments })) === of
+  return contentsOf(any, { document, instruments }) === of
     ? null
     : wrong('What was signed is not what stands here.')
 }

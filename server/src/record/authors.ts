@@ -1,4 +1,4 @@
-import { authorOf, isForeign, nameOfAuthor, type Taken } from '@calm/core/record/authors'
+import { authorOf, isForeign, nameOfAuthor, type Taken } from '@calm/core/signing/authors'
 import { packageTaken } from '@calm/core/record/kinds/package-taken'
 import { eq, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'

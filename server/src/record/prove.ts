@@ -1,5 +1,5 @@
 import type { ChainProofSchema } from '@calm/contract/events'
-import { isForeign } from '@calm/core/record/authors'
+import { isForeign } from '@calm/core/signing/authors'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { proveRecord } from '@calm/core/record/hash-chain'
 import { eq } from 'drizzle-orm'

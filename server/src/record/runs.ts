@@ -1,5 +1,5 @@
 import type { RunInfo } from '@calm/contract/events'
-import { isForeignAuthor } from '@calm/core/record/authors'
+import { isForeignAuthor } from '@calm/core/signing/authors'
 import type { PastErrors } from '@calm/core/record/loop-drift'
 import { pastEntered } from '@calm/core/record/kinds/past-entered'
 import { joinedPast, pastOfEntered } from '@calm/core/record/past/certificates'

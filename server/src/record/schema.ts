@@ -1,6 +1,6 @@
 import type { SavedLoopDocument } from '@calm/contract/saved/loop-document'
 import type { LoopSummary } from '@calm/core/loop/summary'
-import type { Taken } from '@calm/core/record/authors'
+import type { Taken } from '@calm/core/signing/authors'
 import type { LoopDrift, PastErrors } from '@calm/core/record/loop-drift'
 import { isNull, sql } from 'drizzle-orm'
 import {

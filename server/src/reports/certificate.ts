@@ -5,9 +5,7 @@ import { printedUnit } from '@calm/core/quantity/units'
 import { sayLaw } from '@calm/core/record/applied-law'
 import { claimedU_pct } from '@calm/core/record/judge-run'
 import { readings } from '@calm/core/record/readings'
-import type { Signature } from '@calm/core/record/run'
 import { saySignaturesMissing } from '@calm/core/record/signing/asked'
-import type { Meaning } from '@calm/core/record/signing/meanings'
 import type { Phase } from '@calm/core/record/kinds/reading-values'
 import { combine } from '@calm/core/statistics/budget'
 import { budgetTable } from '@calm/core/verify/comparison-budget'
@@ -21,6 +19,7 @@ import { certificateFile, certificateNumber } from './certificate-file.ts'
 import { certificateXml } from './certificate-xml.ts'
 import { chartSvg } from './chart-svg.ts'
 import { pdfLibrary } from './fonts.ts'
+import { signatureTable } from './signatures.ts'
 import { facts, figure, heading, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
 
 /** One decimal sign on a paper: a comma that stands between two digits is one. */
@@ -74,34 +73,12 @@ function readingsContent(data: CertificateData, phase: Phase, judgement: Judgeme
   }
 }
 
-/** What a signature stands for. */
-const SIGNED_AS: Readonly<Record<Meaning, string>> = {
-  performed: 'Performed by',
-  reviewed: 'Reviewed by',
-  approved: 'Approved by',
-  witnessed: 'Witnessed by',
-}
-/** Before people had keys a reviewer reviewed. */
-const signedAs = (s: Signature) =>
-  SIGNED_AS[s.signature?.meaning ?? (s.as === 'technician' ? 'performed' : 'reviewed')]
-
 function signatures(data: CertificateData): Content {
   const { run, names } = data
   if (run.signatures.length === 0)
     return { text: 'Not signed: this is a draft.', bold: true, margin: [0, 4, 0, 0] }
   const missing = saySignaturesMissing(run.signatures.length, data.signaturesAsked)
-  const table: Content = {
-    layout: rule,
-    table: {
-      widths: [84, '*', 122, '*'],
-      body: run.signatures.map((s): TableCell[] => [
-        signedAs(s),
-        { text: names[s.by] ?? '', bold: true },
-        mono(sayInstantAs(s.at, data.stationery.dates)),
-        s.statement,
-      ]),
-    },
-  }
+  const table = signatureTable(run.signatures, (by) => names[by] ?? '', data.stationery.dates)
   return missing === null ? table : { stack: [table, { text: missing, bold: true, margin: [0, 4, 0, 0] }] }
 }
 

@@ -3,6 +3,7 @@ import type { LoopDocument } from '@calm/core/loop/document'
 import { procedureOf } from '@calm/core/procedure/catalogue'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { overruledOf, RESULT_WORDS } from '@calm/core/procedure/outcome'
+import type { Signature } from '@calm/core/signing/signature'
 import { storyOf, type StoryLine } from '@calm/core/record/story'
 import { VERDICT_WORDS } from '@calm/core/verify/verdict'
 import type { Database } from '../db/connection.ts'
@@ -31,6 +32,8 @@ export interface ProcedureData {
   readonly story: readonly StoryLine[]
   readonly equipment: Awaited<ReturnType<typeof ableInstrumentsOn>>
   readonly withoutInstrument: string | null
+  /** Who stands for it, with their names. */
+  readonly signatures: readonly (Signature & { readonly name: string })[]
   /** The verification it belongs to, in a sentence. */
   readonly verification: string
   readonly chain: { readonly seq: number; readonly hash: string }
@@ -78,6 +81,7 @@ export async function procedureData(db: Database, runId: string): Promise<Proced
     story: storyOf(await tellEvents(db, row.loopId, mine)),
     equipment: await ableInstrumentsOn(db, started.equipment, run.startedAt.slice(0, 10)),
     withoutInstrument: started.withoutInstrument ?? null,
+    signatures: (run.signatures ?? []).map((s) => ({ ...s, name: authors.name(s.by) })),
     verification:
       verification && verified
         ? `Verification begun ${verification.startedAt.slice(0, 10)}: ${VERDICT_WORDS[verified.class]}.${wroteAt !== undefined && verification.startedAt < wroteAt ? ' It is older than this adjustment and says nothing of what stands there now.' : ''}`

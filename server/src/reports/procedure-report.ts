@@ -2,6 +2,7 @@ import { sayInstantAs } from '@calm/core/quantity/date-form'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
 import type { ProcedureData } from './procedure-data.ts'
+import { signatureTable } from './signatures.ts'
 import { facts, heading, instruments, mono, printed, recordEnd, rule } from './sheet-parts.ts'
 
 const bold = (text: string): Content => ({ text, bold: true, margin: [0, 4, 0, 0] })
@@ -64,6 +65,14 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
             ],
           },
         },
+        heading('Signatures'),
+        data.signatures.length === 0
+          ? { text: 'Not signed.', bold: true }
+          : signatureTable(
+              data.signatures,
+              (by) => data.signatures.find((s) => s.by === by)?.name ?? '',
+              dates,
+            ),
         ...recordEnd(data.chain),
       ]),
     )

@@ -103,7 +103,7 @@ export async function acceptEvents(
       const begins =
         body.type === 'run.started' || body.type === 'procedure.started' ? body.payload.revision : null
       // Who signs is held against what was read, also where both come in one send.
-      if (body.type === 'signed') await store()
+      if (body.type === 'signed' || body.type === 'procedure.signed') await store()
       const path = `events.${i}`
       checkTime(at, now, `${path}.at`, before?.run.startedAt, { eventId: id })
       const runOf = async (id: string) => folded.get(id) ?? (await runOfLoop(tx, loopId, id))

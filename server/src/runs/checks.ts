@@ -21,7 +21,10 @@ import { signaturesAsked } from '@calm/core/record/signing/asked'
 import type { Run } from '@calm/core/record/run'
 import { runDeviations } from '@calm/core/record/run-deviations'
 import { returned } from '@calm/core/record/kinds/returned'
+import { procedureSigned } from '@calm/core/record/kinds/procedure-signed'
 import { signed } from '@calm/core/record/kinds/signed'
+import type { ProcedureRun } from '@calm/core/procedure/run'
+import type { Signature } from '@calm/core/signing/signature'
 import type { RunStartedPayload } from '@calm/core/record/kinds/run-started'
 import { and, eq, gt, inArray, lte, max, min, notInArray } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
@@ -346,33 +349,42 @@ async function checkInstruments(
 /** Who may sign as what, what, and with which equipment. */
 async function checkSignature(tx: Executor, c: Checked, any: AnyRun | null): Promise<void> {
   const { body } = c.event
-  if (body.type !== 'signed' && body.type !== 'returned') return
-  const run = any?.kind === 'verification' ? any.run : null
+  if (body.type !== 'signed' && body.type !== 'procedure.signed' && body.type !== 'returned') return
   const asReviewer = body.type === 'returned' || body.payload.as === 'reviewer'
   if (asReviewer && c.person.role !== 'reviewer')
     throw notAllowed('Only a reviewer may countersign or return a record.', { eventId: c.event.id })
-  if (body.type === 'signed' && body.payload.statement.trim() === '')
+  if (body.type !== 'returned' && body.payload.statement.trim() === '')
     throw wrong(c, [
       { path: 'statement', says: 'Say what is signed: a signature without a statement says nothing.' },
     ])
-  if (run && asReviewer) await checkReviewer(tx, c, run)
+  // What belongs to a run of the other kind is told so by the fold.
+  if (!any || (any.kind === 'procedure') !== (body.type === 'procedure.signed')) return
+  if (asReviewer) await checkReviewer(tx, c, any)
   // A signature that cannot come now is told so by the fold, whatever else it lacks.
-  if (!run || (body.type === 'signed' && !(asReviewer ? SIGNED : READY).includes(run.state))) return
-  if (!asReviewer) await checkSignable(tx, c, run)
-  const misfit = await wrongSignature(tx, c, run)
+  if (body.type !== 'returned' && !isOpenTo(any, asReviewer)) return
+  if (!asReviewer && any.kind === 'verification') await checkSignable(tx, c, any.run)
+  const misfit = await wrongSignature(tx, c, any)
   if (misfit) throw wrong(c, [misfit])
 }
 
 /** Giving it back, and signing it, is no work on it. */
-const LOOKED = [signed.type, returned.type]
-const READY: readonly Run['state'][] = ['ready']
-const SIGNED: readonly Run['state'][] = ['signed', 'countersigned']
+const LOOKED = [signed.type, procedureSigned.type, returned.type]
+const UNDER_WAY: readonly ProcedureRun['state'][] = ['running', 'aborting']
+
+/** Whether a run waits for the first signature, or for one more. */
+function isOpenTo(any: AnyRun, asReviewer: boolean): boolean {
+  if (any.kind === 'procedure' && UNDER_WAY.includes(any.run.state)) return false
+  if (any.kind === 'verification' && !asReviewer) return any.run.state === 'ready'
+  return asReviewer === signaturesOf(any).length > 0
+}
+const signaturesOf = ({ run }: AnyRun): readonly Signature[] => run.signatures ?? []
 
 /** Who is far enough from the work to review it, and whether the plant asks for one more signature, by its rules. */
-async function checkReviewer(tx: Executor, c: Checked, run: Run): Promise<void> {
+async function checkReviewer(tx: Executor, c: Checked, any: AnyRun): Promise<void> {
   const rules = await plantRules(tx)
-  const { family } = await documentOf(tx, c.loopId, run.started.revision)
-  if (run.state === 'countersigned' && run.signatures.length >= signaturesAsked(rules, family))
+  const { family } = await documentOf(tx, c.loopId, any.run.started.revision)
+  const there = signaturesOf(any).length
+  if (there > 1 && there >= signaturesAsked(rules, family))
     throw cannot(c, 'This record is signed and reviewed already; the plant asks for no more signatures.')
   if (rules.signing.apart === 'signed') return
   const [worked] = await tx

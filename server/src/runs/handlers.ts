@@ -36,8 +36,8 @@ export const runHandlers = (db: Database, pool: Pool, clock: Clock, link: Device
   bind(runs.signing, async ({ params }) => {
     const row = await runRow(db, params.run)
     const any = foldEvents(await eventsOfRun(db, row.id), await takenOf(db, row.loopId))
-    if (any?.kind !== 'verification') throw conflict('A procedure is not signed.')
-    const { document, instruments } = await signedAround(db, row.loopId, any.run)
+    if (!any) throw conflict('This run has no events yet.')
+    const { document, instruments } = await signedAround(db, row.loopId, any)
     return { document, instruments: instruments as NewEquipment[] }
   }),
   bind(runs.readings, async ({ params, res }) => {

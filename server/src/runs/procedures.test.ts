@@ -1,22 +1,18 @@
 import { randomUUID } from 'node:crypto'
 import type { NewEvent, RunInfo, StoredEvent } from '@calm/contract/events'
 import type { LoopDetail } from '@calm/contract/loops'
-import { carefulAnswer } from '@calm/core/procedure/careful-answer'
 import { contextOf } from '@calm/core/loop/procedure-context'
 import { applyProcedureEvent, foldProcedure } from '@calm/core/procedure/engine'
 import { standingWork } from '@calm/core/procedure/hand-over'
 import { keepProcedure } from '@calm/core/procedure/kept'
 import type { ProcedureRun } from '@calm/core/procedure/run'
-import { RULES, type ProcedureEventBody } from '@calm/core/procedure/events'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import { PROCEDURES } from '@calm/core/procedure/catalogue'
-import type { Step } from '@calm/core/procedure/step'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { testApp } from '../test/app.ts'
+import { answered, AT, startedOn, TYPED } from '../test/procedure.ts'
 
-const AT = '2026-11-25T10:00:00.000Z'
-/** By the rules of today, without an instrument: these are about steps. */
-const TYPED = { rules: RULES, withoutInstrument: 'for the test' } as const
 let app: Awaited<ReturnType<typeof testApp>>
 let wren: TestAgent
 let me = ''
@@ -28,33 +24,6 @@ beforeAll(async () => {
 })
 afterAll(() => app.stop())
 
-/** What a careful technician types at a step of PT-103, 0 to 6 bar. */
-function answered(step: Step): ProcedureEventBody {
-  const x = step.apply ?? 0
-  const typed: Record<string, number> = {
-    applied: x,
-    pv: x + 0.04,
-    mA: step.holdCurrent_mA ?? 4 + (16 * (x + 0.04)) / 6,
-    measured: step.holdCurrent_mA ?? 4,
-    LRV: 0,
-    URV: 6,
-    shown: 50,
-    noise: 0.01,
-    buffer: step.id === 'buffer-1' ? 7 : 4,
-    mV: step.id === 'buffer-1' ? -3 : 172,
-    t: 25,
-    trip: 5,
-    reset: 4.8,
-    p0: Number(/: (\d+) kPa/.exec(step.title)?.[1] ?? 0),
-    t0_C: 20,
-    after: 101,
-    before: 1,
-    change_pct: 0.5,
-    alerts: 0,
-  }
-  if (step.gates?.includes('quiet')) typed['pv'] = 0.01
-  return carefulAnswer(step, typed, {}, AT)
-}
 const send = (body: ProcedureEventBody, runId: string, id: string = randomUUID()) => {
   const event: NewEvent = { id, runId, at: AT, body }
   return wren.post('/api/loops/PT-103/events').send({ events: [event] })
@@ -71,13 +40,7 @@ async function resumed(runId: string): Promise<ProcedureRun | null> {
   )
 }
 async function begun(procedure: string) {
-  const loop = (await wren.get('/api/loops/PT-103').expect(200)).body as LoopDetail
-  const context = contextOf(loop.document)
-  if (!context) throw new Error('PT-103 has no range')
-  const started: ProcedureEventBody = {
-    type: 'procedure.started',
-    payload: { procedure, revision: loop.revision, context, withDevice: false, equipment: [], ...TYPED },
-  }
+  const started = await startedOn(wren, procedure)
   const id = randomUUID()
   await send(started, id).expect(200)
   return { id, started }

@@ -1,9 +1,9 @@
 import type { NewEvent } from '@calm/contract/events'
 import type { Person } from '@calm/contract/people'
-import type { Meaning } from '@calm/core/record/signing/meanings'
+import type { Meaning } from '@calm/core/signing/meanings'
 import { statementText } from '@calm/core/record/signing/statement'
-import type { Run } from '@calm/core/record/run'
 import type { Executor } from '../db/connection.ts'
+import type { AnyRun } from '../record/fold.ts'
 import { keyOf } from '../people/keys.ts'
 import { plantRules } from '../settings/store.ts'
 import { signedBy } from '../plant-log/plant-key.ts'
@@ -24,10 +24,10 @@ export interface ToCheck {
 export async function wrongSignature(
   tx: Executor,
   { event, loopId, person }: ToCheck,
-  run: Run,
+  any: AnyRun,
 ): Promise<{ readonly path: string; readonly says: string } | null> {
   const { body } = event
-  if (body.type !== 'signed') return null
+  if (body.type !== 'signed' && body.type !== 'procedure.signed') return null
   const { signature, as } = body.payload
   if (!signature)
     return {
@@ -46,7 +46,7 @@ export async function wrongSignature(
         ? 'This is not the signing key of now. Reload the page, then sign again.'
         : 'There is no signing key. Sign in again: one is made then.',
     }
-  if (signature.of !== (await signedNow(tx, loopId, run)))
+  if (signature.of !== (await signedNow(tx, loopId, any)))
     return {
       path: 'signature.of',
       says: 'What was signed is not what stands here: somebody added to it meanwhile. Look at it again, then sign.',

@@ -3,16 +3,47 @@ import { grown, leafHash, rootOfEdge, type Edge } from '@calm/core/record/plant-
 import { headText } from '@calm/core/record/plant-log/head'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
 import { plantEventHash } from '@calm/core/record/plant-log/plant-event'
-import { asc, eq } from 'drizzle-orm'
-import type { Transactional } from '../db/connection.ts'
+import type { SignedHead } from '@calm/contract/plant-log'
+import { asc, eq, sql } from 'drizzle-orm'
+import { drizzle } from 'drizzle-orm/node-postgres'
+import type pg from 'pg'
+import { CASING, type Transactional } from '../db/connection.ts'
 import { isoInstant } from '../db/time.ts'
 import { plantId } from '../plant-log/note.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
 import { allPlantEvents } from '../plant-log/read.ts'
 import { leaves, plantEvents, treeHeads, treeNodes } from '../plant-log/schema.ts'
+import { provePlant } from '../proof/prove.ts'
 import { digestBytes, sha256 } from '../record/digest.ts'
 import { eventsOfLoop } from '../record/events.ts'
 import { events, loops } from '../record/schema.ts'
+
+/**
+ * What the proof says after somebody with the database in hand did something; it is undone again.
+ * @param client - of the database's owner
+ */
+export async function foundAfter(
+  client: pg.Client,
+  cheat: (db: Transactional) => Promise<unknown>,
+  heads: readonly SignedHead[] = [],
+): Promise<string[]> {
+  const db = drizzle(client, CASING)
+  class Undo extends Error {}
+  let says: string[] = []
+  await db
+    .transaction(async (tx) => {
+      await tx.execute(sql`set local session_replication_role = replica`)
+      await cheat(tx)
+      await tx.execute(sql`set local session_replication_role = origin`)
+      const { mismatches } = await provePlant(tx, heads)
+      says = mismatches.map((m) => `${m.where}${m.field === null ? '' : `, ${m.field}`}: ${m.says}`)
+      throw new Undo()
+    })
+    .catch((error: unknown) => {
+      if (!(error instanceof Undo)) throw error
+    })
+  return says
+}
 
 /** As somebody does it who has the database and knows every rule: a loop's chain made anew over what stands there now. */
 export async function rehash(db: Transactional, loopId: string): Promise<void> {

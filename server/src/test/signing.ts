@@ -1,20 +1,21 @@
 import { sign, type KeyObject } from 'node:crypto'
-import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
-import { applyRunEvent, type Run } from '@calm/core/record/run'
-import { MEANINGS } from '@calm/core/record/signing/meanings'
-import { contentsText, statementText } from '@calm/core/record/signing/statement'
+import type { Signing } from '@calm/core/signing/signature'
+import { MEANINGS } from '@calm/core/signing/meanings'
+import { statementText } from '@calm/core/record/signing/statement'
+import type { NewEvent } from '@calm/contract/events'
 import type { OwnKey, Person } from '@calm/contract/people'
 import type { NewEquipment } from '@calm/contract/equipment'
 import type TestAgent from 'supertest/lib/agent.js'
 import { openKey } from './open-key.ts'
-import { sha256 } from '../record/digest.ts'
+import { contentsOf, instrumentsOfRun } from '../record/contents.ts'
+import { applyEvent, type AnyRun } from '../record/fold.ts'
 
-interface Sent {
-  readonly id: string
-  readonly runId: string
-  readonly at: string
-  readonly body: RunEventBody
+/** What an event signs, where the signature itself is still to be made. */
+const bare = ({ type, payload }: { type: string; payload: unknown }): Signing | null => {
+  if (type !== 'signed' && type !== 'procedure.signed') return null
+  const signing = payload as Signing
+  return signing.signature ? null : signing
 }
 const opened = new Map<string, KeyObject>()
 const json = async <T>(agent: TestAgent, url: string): Promise<T | null> => {
@@ -31,8 +32,8 @@ export async function signedAsPageDoes(
   list: readonly unknown[],
   tag: string,
 ): Promise<unknown[]> {
-  const all = list as readonly Sent[]
-  if (!all.some((e) => e.body.type === 'signed' && !e.body.payload.signature)) return [...list]
+  const all = list as readonly NewEvent[]
+  if (!all.some(({ body }) => bare(body))) return [...list]
   const { person } = (await json<{ person: Person }>(agent, '/api/session')) ?? { person: null }
   const { key } = (await json<{ key: OwnKey | null }>(agent, '/api/session/key')) ?? { key: null }
   const loop = await json<{ id: string }>(agent, `/api/loops/${tag}`)
@@ -45,25 +46,25 @@ export async function signedAsPageDoes(
       `/api/loops/${tag}/events`,
     )) ?? []
   const register = (await json<NewEquipment[]>(agent, '/api/equipment')) ?? []
-  const runs = new Map<string, Run | null>()
-  const runOf = (id: string): Run | null =>
-    runs.get(id) ??
-    record
-      .filter((e) => e.runId === id)
-      .reduce<Run | null>((run, { type, payload, by, at }) => {
-        const next = applyRunEvent(run, { body: { type, payload } as RunEventBody, by, at })
-        return next.kind === 'run' ? next.run : run
-      }, null)
+  const runs = new Map<string, AnyRun | null>()
+  const after = (any: AnyRun | null, e: Parameters<typeof applyEvent>[1]): AnyRun | null => {
+    const next = applyEvent(any, e)
+    return next.kind === 'next' ? next.next : any
+  }
+  const runOf = (id: string): AnyRun | null =>
+    runs.get(id) ?? record.filter((e) => e.runId === id).reduce<AnyRun | null>(after, null)
   return all.map((e) => {
-    const run = runOf(e.runId)
-    let out = e
-    if (e.body.type === 'signed' && run && !e.body.payload.signature) {
+    const any = runOf(e.runId)
+    let out: unknown = e
+    let { payload } = e.body as { payload: unknown }
+    const signing = bare(e.body)
+    if (any && signing) {
       const revision = record
         .filter((r) => r.type === revisionSaved.type)
         .map((r) => revisionSaved.payload.parse(r.payload))
-        .find((r) => r.number === run.started.revision)
+        .find((r) => r.number === any.run.started.revision)
       const instruments = register
-        .filter((i) => run.equipment.includes(i.id))
+        .filter((i) => instrumentsOfRun(any).includes(i.id))
         .map(
           ({ id, name, serial, range, uncertainty, drift, resolution, certificate, certifiedOn, dueOn }) => ({
             id,
@@ -78,18 +79,18 @@ export async function signedAsPageDoes(
             dueOn,
           }),
         )
-      const of = sha256(contentsText(run, { document: revision?.documentHash ?? '', instruments }))
+      const of = contentsOf(any, { document: revision?.documentHash ?? '', instruments })
       // What a reviewer's signature means is the first word of its statement, where it is one of the meanings.
-      const says = e.body.payload.statement.split(' ')[0] ?? ''
+      const says = signing.statement.split(' ')[0] ?? ''
       const meaning =
-        e.body.payload.as === 'technician' ? 'performed' : (MEANINGS.find((m) => m === says) ?? 'reviewed')
+        signing.as === 'technician' ? 'performed' : (MEANINGS.find((m) => m === says) ?? 'reviewed')
       const told = { v: 1, loop: loop.id, event: e.id, by: person.id, meaning, of, at: e.at } as const
       const value = sign(null, Buffer.from(statementText(told)), privateKey).toString('hex')
       const signature = { meaning, of, key: key.fingerprint, value } as const
-      out = { ...e, body: { ...e.body, payload: { ...e.body.payload, signature } } }
+      payload = { ...signing, signature }
+      out = { ...e, body: { type: e.body.type, payload } }
     }
-    const next = applyRunEvent(run, { body: out.body, by: person.id, at: e.at })
-    runs.set(e.runId, next.kind === 'run' ? next.run : run)
+    runs.set(e.runId, after(any, { type: e.body.type, payload, by: person.id, at: e.at }))
     return out
   })
 }

@@ -33,7 +33,7 @@ async function tookOf(db: Executor): Promise<Took[]> {
       order by r.started_at desc limit ${MOST_RUNS}),
     steps as (
       select e.run_id, extract(epoch from e.at - lag(e.at) over (partition by e.run_id order by e.seq)) / 60 as gap
-      from events e where e.run_id in (select id from newest) and e.type not in ('signed', 'returned'))
+      from events e where e.run_id in (select id from newest) and e.type not in ('signed', 'returned', 'procedure.signed'))
     select n.kind, n.ran, n.started_by as by, round(sum(s.gap) filter (where s.gap between 0 and ${STOP_MIN}))::int as minutes
     from newest n join steps s on s.run_id = n.id group by n.id, n.kind, n.ran, n.started_by, n.started_at
     order by n.started_at`)

@@ -13,6 +13,7 @@ import { procedureAbortAsked } from './procedure-abort-asked.ts'
 import { procedureStarted } from './procedure-started.ts'
 import { procedureStep } from './procedure-step.ts'
 import { procedureHandedOver } from './procedure-handed-over.ts'
+import { procedureSigned } from './procedure-signed.ts'
 import { procedureTakenOver } from './procedure-taken-over.ts'
 import { referenceCompared } from './reference-compared.ts'
 import { revisionSaved } from './revision-saved.ts'
@@ -43,6 +44,7 @@ const ALL = [
   procedureTakenOver,
   procedureHandedOver,
   procedureAbortAsked,
+  procedureSigned,
 ] as readonly Kind[]
 
 /** By the type that stands in the record. */

@@ -1,7 +1,10 @@
 import { createHash, createPrivateKey, sign } from 'node:crypto'
 import { describe, expect, test } from 'vitest'
+import type { ProcedureRun } from '../../procedure/run.ts'
+import { contextFor, deviceFor } from '../../procedure/test/loops.ts'
+import { beginJob, perform } from '../../procedure/test/technician.ts'
 import { begunRun } from '../run-changes.ts'
-import { contentsText, statementText, type SignedStatement } from './statement.ts'
+import { contentsText, procedureContentsText, statementText, type SignedStatement } from './statement.ts'
 
 const sha256 = (text: string) => createHash('sha256').update(text, 'utf8').digest('hex')
 const told: SignedStatement = {
@@ -61,5 +64,40 @@ describe('the contents', () => {
     ['a certificate', run, { ...around, instruments: [{ serial: 'GS-PC-011', dueOn: '2028-03-01' }] }],
   ])('with another %s are others', (_, another, beside) => {
     expect(contentsText(another, beside)).not.toBe(of)
+  })
+})
+
+describe('the contents of a procedure', () => {
+  const around = { document: 'a'.repeat(64), instruments: [{ serial: 'GS-PC-011', dueOn: '2027-03-01' }] }
+  const job = beginJob('sensor-trim', contextFor('gauge'), deviceFor('gauge', 7, { g: 0.02 }))
+  perform(job)
+  const { run } = job
+  const of = procedureContentsText(run, around)
+  const changed = (i: number, by: object): ProcedureRun => ({
+    ...run,
+    done: run.done.map((d, n) => (n === i ? { ...d, ...by } : d)),
+  })
+  const reading = run.done.findIndex((d) => d.step.kind === 'read')
+  test('are of a run with readings', () => {
+    expect(reading).toBeGreaterThan(0)
+    expect(of).toContain(run.done[reading]?.step.id)
+  })
+  test.each<[string, ProcedureRun]>([
+    ['a reading', changed(reading, { values: { pv: 1 } })],
+    ['who did a step', changed(0, { by: 'somebody' })],
+    ['when', changed(1, { at: '2026-11-25T23:00:00.000Z' })],
+    ['a note', changed(2, { note: 'all is well' })],
+    ['a gate passed over', changed(reading, { overruled: { gates: ['still'], reason: 'no time' } })],
+    ['a step less', { ...run, done: run.done.slice(1) }],
+    ['how it ended', { ...run, state: 'aborted' }],
+    ['how it was begun', { ...run, started: { ...run.started, withDevice: !run.started.withDevice } }],
+    ['who signed before', { ...run, signatures: [{ as: 'technician', by: 'wren', at: '', statement: '' }] }],
+  ])('with another %s are others', (_, another) => {
+    expect(procedureContentsText(another, around)).not.toBe(of)
+  })
+  test('with another certificate are others', () => {
+    expect(
+      procedureContentsText(run, { ...around, instruments: [{ serial: 'GS-PC-011', dueOn: '2028-03-01' }] }),
+    ).not.toBe(of)
   })
 })

@@ -1,6 +1,7 @@
 import { canonicalJson } from '../canonical-json.ts'
 import type { Run } from '../run.ts'
-import type { Meaning } from './meanings.ts'
+import type { ProcedureRun } from '../../procedure/run.ts'
+import type { Meaning } from '../../signing/meanings.ts'
 
 /** What somebody signs: which event of which loop, as whom, what it means, over what, and when. */
 export interface SignedStatement {
@@ -33,3 +34,18 @@ export interface SignedAround {
 export const contentsText = (run: Run, { document, instruments }: SignedAround): string =>
   // In an order of their own: no database's collation decides what is signed.
   canonicalJson({ v: 1, run, document, instruments: instruments.map(canonicalJson).sort() })
+
+/**
+ * The same of a procedure: how it was begun, each step with what was read, typed, chosen and passed over, by whom and
+ * when, how it ended, and the signatures before this one.
+ */
+export const procedureContentsText = (run: ProcedureRun, { document, instruments }: SignedAround): string => {
+  const { started, startedBy, startedAt, runner, state, handed, abort, done, signatures = [] } = run
+  const steps = done.map(({ step, ...d }) => ({ ...d, step: step.id }))
+  return canonicalJson({
+    v: 1,
+    procedure: { started, startedBy, startedAt, runner, state, handed, abort, steps, signatures },
+    document,
+    instruments: instruments.map(canonicalJson).sort(),
+  })
+}

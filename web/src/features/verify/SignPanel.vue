@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { settings } from '@calm/contract/api/addresses'
-import { maybeSamePerson } from '@calm/core/record/authors'
+import { maybeSamePerson } from '@calm/core/signing/authors'
 import type { Run } from '@calm/core/record/run'
 import { saySignaturesMissing, signaturesAsked } from '@calm/core/record/signing/asked'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'

@@ -1,0 +1,11 @@
+import { ProcedureSigned } from '../../procedure/events.ts'
+import { saySigned } from '../../signing/signature.ts'
+import { defineKind } from './kind.ts'
+
+export const procedureSigned = defineKind({
+  type: 'procedure.signed',
+  of: 'procedure',
+  payload: ProcedureSigned.shape.payload,
+  title: 'Signed',
+  says: saySigned,
+})
