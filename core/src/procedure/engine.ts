@@ -1,5 +1,6 @@
 import { refused, type Refused } from '../refused.ts'
-import { reviewProblem, withSignature, type Signing } from '../signing/signature.ts'
+import type { Signing } from '../signing/signing.ts'
+import { reviewProblem, withSignature } from '../signing/signature.ts'
 import { sayNumber } from '../quantity/round.ts'
 import { transmitter, type Transmitter } from '../transmitter/transmitter.ts'
 import type { Adjustment } from '../trim/adjust.ts'

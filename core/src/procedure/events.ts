@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { MOST_RELAYS, RelayPlanSchema } from '../signal/relay-plan.ts'
 import { RangeSchema, TransferSchema } from '../signal/schema.ts'
-import { KeySignature, Signing } from '../signing/signature.ts'
+import { KeySignature, Signing } from '../signing/signing.ts'
 import { GateNumbers } from './gate-numbers.ts'
 import { GATE_IDS } from './gate.ts'
 import { OPENING } from './order-of-work.ts'

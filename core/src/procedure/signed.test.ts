@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import type { Signing } from '../signing/signature.ts'
+import type { Signing } from '../signing/signing.ts'
 import { foreignAuthor } from '../signing/authors.ts'
 import { applyProcedureEvent } from './engine.ts'
 import { keepProcedure, procedureFromKept } from './kept.ts'

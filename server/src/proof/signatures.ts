@@ -1,7 +1,7 @@
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import type { PlantEvent } from '@calm/core/record/plant-log/plant-event'
 import { statementText } from '@calm/core/record/signing/statement'
-import type { KeySignature } from '@calm/core/signing/signature'
+import type { KeySignature } from '@calm/core/signing/signing'
 import { certificateFor } from '@calm/core/verify/certificate-for'
 import { instrumentOf } from '../equipment/history.ts'
 import { isoInstant } from '../db/time.ts'

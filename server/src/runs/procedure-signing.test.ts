@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { StoredEvent } from '@calm/contract/events'
-import type { Signing } from '@calm/core/signing/signature'
+import type { Signing } from '@calm/core/signing/signing'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import type TestAgent from 'supertest/lib/agent.js'

@@ -1,6 +1,6 @@
 import { sign, type KeyObject } from 'node:crypto'
 import { revisionSaved } from '@calm/core/record/kinds/revision-saved'
-import type { Signing } from '@calm/core/signing/signature'
+import type { Signing } from '@calm/core/signing/signing'
 import { MEANINGS } from '@calm/core/signing/meanings'
 import { statementText } from '@calm/core/record/signing/statement'
 import type { NewEvent } from '@calm/contract/events'

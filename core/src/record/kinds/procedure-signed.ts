@@ -1,5 +1,5 @@
 import { ProcedureSigned } from '../../procedure/events.ts'
-import { saySigned } from '../../signing/signature.ts'
+import { saySigned } from '../../signing/signing.ts'
 import { defineKind } from './kind.ts'
 
 export const procedureSigned = defineKind({

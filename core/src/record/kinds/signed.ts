@@ -1,4 +1,4 @@
-import { saySigned, Signing } from '../../signing/signature.ts'
+import { saySigned, Signing } from '../../signing/signing.ts'
 import { defineKind } from './kind.ts'
 
 export const signed = defineKind({

@@ -1,4 +1,4 @@
-import type { Signing } from '../../signing/signature.ts'
+import type { Signing } from '../../signing/signing.ts'
 import { procedureSigned } from '../kinds/procedure-signed.ts'
 import { signed } from '../kinds/signed.ts'
 

@@ -9,6 +9,7 @@ import { roundText } from '@calm/core/quantity/round'
 import { STATION_IDS } from '@calm/core/signal/stage'
 import { stationDecimals } from '@calm/core/signal/station-decimals'
 import { procedureOf } from '@calm/core/procedure/catalogue'
+import type { ProcedureEventBody } from '@calm/core/procedure/events'
 import { outcomeOf } from '@calm/core/procedure/closing'
 import { rightOnes } from '@calm/core/procedure/hand-over'
 import { missingInstruments } from '@calm/core/procedure/instruments'
@@ -35,6 +36,7 @@ import { useProcedure } from './use-procedure.ts'
 // Fetched once something is under way: who chooses what is to be done does not wait for it.
 const StepCard = defineAsyncComponent(() => import('./StepCard.vue'))
 const StepPicture = defineAsyncComponent(() => import('./StepPicture.vue'))
+const SignProcedure = defineAsyncComponent(() => import('./SignProcedure.vue'))
 // What was done before is read last.
 const TrimHistory = defineAsyncComponent(async () => {
   await whenIdle()
@@ -191,6 +193,13 @@ function stop(): void {
   stopping.value = false
   reason.value = ''
 }
+/** Sends a signature. @returns what is against it, or null */
+async function signNow(body: ProcedureEventBody, made: { id: string; at: string }): Promise<string | null> {
+  if (await p.happenNow(body, made)) return null
+  const says = p.refusal.value ?? 'It was not stored. Try again.'
+  p.refusal.value = null
+  return says
+}
 /** Procedures that the readings ask for, where the work may go on by them. */
 const others = computed(() => (p.run.value && p.step.value ? rightOnes(p.run.value, list.value) : []))
 const goingOn = ref(false)
@@ -287,6 +296,16 @@ const next = computed(() => {
               <span v-if="p.run.value.started.withDevice" class="simulated-word">simulated</span>
             </p>
             <p v-for="line in outcome?.says ?? []" :key="line" class="small quiet">{{ line }}</p>
+            <SignProcedure
+              v-if="p.runId.value && loop.detail && p.unsent.value === 0"
+              :run="p.run.value"
+              :run-id="p.runId.value"
+              :title="title"
+              :outcome="outcome"
+              :loop="loop.detail"
+              :names="p.names.value"
+              :record="signNow"
+            />
           </section>
           <h2>What is to be done</h2>
           <v-checkbox

@@ -2,6 +2,7 @@
 import { settings } from '@calm/contract/api/addresses'
 import { maybeSamePerson } from '@calm/core/signing/authors'
 import type { Run } from '@calm/core/record/run'
+import { contentsText } from '@calm/core/record/signing/statement'
 import { saySignaturesMissing, signaturesAsked } from '@calm/core/record/signing/asked'
 import type { RunEventBody } from '@calm/core/record/kinds/verification'
 import { computed, defineAsyncComponent, ref } from 'vue'
@@ -9,10 +10,11 @@ import type { SigningProblem } from '@calm/core/record/may-sign'
 import { useEquipment } from '../../api/equipment.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
-import { sayInstant } from '../../ui/dates.ts'
+import SignatureList from '../../loop/SignatureList.vue'
 
 // Only who signs needs it.
-const SignDialog = defineAsyncComponent(() => import('./SignDialog.vue'))
+const SignDialog = defineAsyncComponent(() => import('../../loop/SignDialog.vue'))
+const SignedRecord = defineAsyncComponent(() => import('./SignedRecord.vue'))
 
 /** Signatures: the technician's, then another person's as reviewer, or its return with a reason. */
 const { run, names, open, runId, loop, family, verdicts, record } = defineProps<{
@@ -36,7 +38,6 @@ const reason = ref('')
 const { instruments } = useEquipment()
 const named = ref<string[]>([])
 const choices = computed(() => instruments.value.map((e) => ({ value: e.id, title: e.name })))
-const nameOf = (id: string) => (id === session.person?.id ? session.person.shownName : (names.get(id) ?? ''))
 const rules = useLive(settings.rules, {})
 /** Signatures that the plant still asks for on this kind of meter, in words. */
 const missing = computed(() =>
@@ -71,14 +72,7 @@ function giveBack(): void {
     aria-label="Signatures"
   >
     <h2>Signatures</h2>
-    <p v-for="s in run.signatures" :key="s.by">
-      <strong>{{ s.as === 'technician' ? 'Technician' : 'Reviewer' }}:</strong> {{ nameOf(s.by) }},
-      {{ sayInstant(s.at) }}. {{ s.statement }}
-      <span v-if="s.signature" class="quiet"
-        >{{ s.signature.meaning }}, key <span class="mono">{{ s.signature.key.slice(0, 8) }}</span></span
-      >
-      <span v-else class="quiet">without a key: from before people had one</span>
-    </p>
+    <SignatureList :signatures="run.signatures" :names="names" />
     <p v-if="missing" class="quiet">{{ missing }}</p>
     <ul v-if="run.state === 'ready' && open.length > 0" class="open" aria-label="Before it can be signed">
       <li v-for="p in open" :key="p.says">{{ p.says }}</li>
@@ -119,14 +113,16 @@ function giveBack(): void {
     </div>
     <SignDialog
       v-if="signing"
-      :run="run"
       :run-id="runId"
       :loop="loop"
       :as="signing"
-      :verdicts="verdicts"
-      :record="record"
+      :signatures="run.signatures"
+      :contents="(around) => contentsText(run, around)"
+      :record="(payload, made) => record({ type: 'signed', payload }, made)"
       @close="signing = null"
-    />
+    >
+      <SignedRecord :run="run" :verdicts="verdicts" />
+    </SignDialog>
   </section>
 </template>
 

@@ -1,34 +1,32 @@
 <script setup lang="ts">
 import { runs, session as sessionAt, settings } from '@calm/contract/api/addresses'
 import type { NewEquipment } from '@calm/contract/equipment'
-import { COLUMNS, PHASE_WORDS, type Phase } from '@calm/core/record/kinds/reading-values'
-import type { RunEventBody } from '@calm/core/record/kinds/verification'
-import type { Run } from '@calm/core/record/run'
+import { statementText, type SignedAround } from '@calm/core/record/signing/statement'
 import type { Meaning } from '@calm/core/signing/meanings'
-import { contentsText, statementText } from '@calm/core/record/signing/statement'
-import { sayTolerance } from '@calm/core/verify/tolerance'
-import { sayNumber } from '@calm/core/quantity/round'
-import { printedUnit } from '@calm/core/quantity/units'
+import type { Signing } from '@calm/core/signing/signing'
+import type { Signature } from '@calm/core/signing/signature'
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { ApiProblem, call, sayProblem } from '../../api/call.ts'
-import { useLive } from '../../api/live-cache.ts'
-import { plantTime } from '../../api/clock.ts'
-import { canSign, openKey, sha256, signText } from '../../api/signing-key.ts'
-import { useSession } from '../../api/session-store.ts'
-import { sayDay } from '../../ui/dates.ts'
-import { vKeyScroll } from '../../ui/key-scroll.ts'
+import { ApiProblem, call, sayProblem } from '../api/call.ts'
+import { useLive } from '../api/live-cache.ts'
+import { plantTime } from '../api/clock.ts'
+import { canSign, openKey, sha256, signText } from '../api/signing-key.ts'
+import { useSession } from '../api/session-store.ts'
+import { sayDay } from '../ui/dates.ts'
 
 /** A signature: the record as it is signed, what it means, and the password that opens the key for this once. */
-const { run, runId, loop, as, verdicts, record } = defineProps<{
-  run: Run
-  /** What is judged of it, in words. */
-  verdicts: readonly string[]
+const { runId, loop, as, signatures, contents, record } = defineProps<{
   runId: string
   loop: { readonly id: string; readonly tag: string }
   as: 'technician' | 'reviewer'
+  /** Those that are there already. */
+  signatures: readonly Signature[]
+  /** The text that is signed, with what stands around the run. */
+  contents: (around: SignedAround) => string
   /** Sends the signed event. @returns what is against it, or null */
-  record: (body: RunEventBody, made: { id: string; at: string }) => Promise<string | null>
+  record: (signing: Required<Signing>, made: { id: string; at: string }) => Promise<string | null>
 }>()
+/** The record as it is signed. */
+defineSlots<{ default: () => unknown }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 
@@ -44,7 +42,7 @@ const meanings = computed((): readonly Meaning[] =>
   as === 'technician'
     ? ['performed']
     : (rules.data.value?.signing.second ?? []).filter(
-        (m) => !run.signatures.some((s) => s.signature?.meaning === m),
+        (m) => !signatures.some((s) => s.signature?.meaning === m),
       ),
 )
 const chosen = ref<Meaning | null>(null)
@@ -65,17 +63,6 @@ onMounted(async () => {
     says.value = sayProblem(error)
   }
 })
-
-const TITLES = { applied: 'Applied', pv: 'Shown', loopCurrent_mA: 'mA', controller: 'Controller' } as const
-const phases = computed((): readonly Phase[] => (run.leftAsFound ? ['asFound'] : ['asFound', 'asLeft']))
-const columns = computed(() =>
-  COLUMNS.filter((c) => phases.value.some((p) => Object.values(run[p]).some((row) => row[c]))),
-)
-const rowsOf = (phase: Phase) =>
-  run.plan.flatMap((p) => {
-    const row = run[phase][p.index]
-    return row ? [{ n: p.index + 1, cells: columns.value.map((c) => row[c]?.typed ?? '') }] : []
-  })
 
 /** Opens the key for this signature only. @throws ApiProblem */
 async function keyNow(): Promise<CryptoKey | string> {
@@ -107,7 +94,7 @@ async function sign(): Promise<void> {
       says.value = priv
       return
     }
-    const of = await sha256(contentsText(run, here))
+    const of = await sha256(contents(here))
     const made = { id: crypto.randomUUID(), at: plantTime() }
     const told = {
       v: 1,
@@ -120,10 +107,7 @@ async function sign(): Promise<void> {
     } as const
     const value = await signText(priv, statementText(told))
     const signature = { meaning: meaning.value, of, key: fingerprint, value }
-    const against = await record(
-      { type: 'signed', payload: { as, statement: statement.value.trim(), signature } },
-      made,
-    )
+    const against = await record({ as, statement: statement.value.trim(), signature }, made)
     if (against === null) emit('close')
     else says.value = against
   } catch (error) {
@@ -147,48 +131,11 @@ async function sign(): Promise<void> {
     <v-card class="stack">
       <h2 id="sign-title">{{ as === 'technician' ? 'Sign' : 'Countersign' }} {{ loop.tag }}</h2>
       <div class="record stack" tabindex="0" aria-label="What you sign">
-        <p>
-          Verification of {{ sayDay(run.startedAt.slice(0, 10)) }} on revision {{ run.started.revision }},
-          {{ run.started.inputRange.low }} to {{ run.started.inputRange.high }}
-          {{ printedUnit(run.started.inputRange.unit) }}, tolerance
-          {{ sayTolerance(run.started.tolerance, run.started.outputRange.unit) }}.
-          <template v-if="run.leftAsFound">Nothing was adjusted.</template>
-        </p>
-        <p v-if="run.started.deviation">
-          <strong>Not as recorded:</strong> {{ run.started.deviation.reason }}
-        </p>
-        <p v-for="v in verdicts" :key="v">{{ v }}</p>
-        <p>
-          {{
-            run.started.U_pct > 0
-              ? `Known to ±${sayNumber(run.started.U_pct, 2)} % of span (k = 2).`
-              : 'No uncertainty is claimed.'
-          }}
-        </p>
-        <p v-for="(a, i) in run.adjustments" :key="i">Adjusted: {{ a.note }}</p>
-        <table v-for="phase in phases" :key="phase" v-key-scroll>
-          <caption>
-            {{
-              PHASE_WORDS[phase]
-            }}
-          </caption>
-          <thead>
-            <tr>
-              <th scope="col">Point</th>
-              <th v-for="c in columns" :key="c" scope="col">{{ TITLES[c] }}</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="r in rowsOf(phase)" :key="r.n">
-              <td class="mono">{{ r.n }}</td>
-              <td v-for="(cell, i) in r.cells" :key="i" class="mono">{{ cell }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <slot />
         <p v-for="e in around?.instruments ?? []" :key="e.id">
           {{ e.name }}, serial {{ e.serial }}, certificate {{ e.certificate }} until {{ sayDay(e.dueOn) }}.
         </p>
-        <p v-for="s in run.signatures" :key="s.as">Signed by the technician: {{ s.statement }}</p>
+        <p v-for="s in signatures" :key="s.by">Signed as {{ s.as }}: {{ s.statement }}</p>
       </div>
       <p v-if="!canSign()" class="wrong" role="alert">
         Signing needs a secure connection: open Calm Loop by https, or on the machine that serves it. A
@@ -247,20 +194,6 @@ async function sign(): Promise<void> {
   background: var(--paper);
   border: var(--line) solid var(--hair);
   border-radius: var(--corner);
-}
-table {
-  border-collapse: collapse;
-}
-caption {
-  text-align: left;
-  font-weight: 600;
-}
-th,
-td {
-  text-align: right;
-  font-weight: 400;
-  padding: 4px 12px 4px 0;
-  border-bottom: var(--line) solid var(--hair);
 }
 .wrong {
   color: var(--stop);
