@@ -58,7 +58,7 @@ export default defineConfig({
             {
               name: 'frame',
               priority: 20,
-              test: /node_modules\/(vue|@vue|vue-router|pinia|@vueuse|vuetify|@vuetify|@mdi|date-fns)\/|plugin-vue|vite\/preload|contract\/src\/api\/(addresses|news|page)|core\/src\/(loop\/parts|today\/place|signal\/calm-line)|web\/src\/(app\/benches|api\/(call|clock|live|live-cache|session-store|outbox|one-at-a-time|window)|ui\/(CalmLine|key-scroll|kept-scroll|shortcuts|NamePlate|tour|stale-page|StateMark|dates|verdict|save-file|say-value))/,
+              test: /node_modules\/(vue|@vue|vue-router|pinia|@vueuse|vuetify|@vuetify|@mdi|date-fns)\/|plugin-vue|vite\/preload|contract\/src\/api\/(addresses|news|page)|core\/src\/(loop\/parts|today\/place|signal\/calm-line|signing\/roles)|web\/src\/(app\/benches|api\/(call|clock|live|live-cache|session-store|outbox|one-at-a-time|window)|ui\/(CalmLine|key-scroll|kept-scroll|shortcuts|NamePlate|tour|stale-page|StateMark|dates|verdict|save-file|say-value))/,
             },
             {
               name: 'loop',

@@ -1,12 +1,12 @@
+import { AREA_ROLES, ROLES } from '@calm/core/signing/roles'
 import { z } from 'zod'
 
-/**
- * administrator: people, keys and rules, and signs nothing; technician: does the work and signs it; reviewer: also
- * countersigns; planner: plans the work; viewer: only looks.
- */
-export const ROLES = ['administrator', 'technician', 'reviewer', 'planner', 'viewer'] as const
 export const Role = z.enum(ROLES)
 export type Role = z.output<typeof Role>
+/** By area, where the role is another one there. */
+const areaRoles = z
+  .record(z.string().trim().min(1).max(60), z.enum(AREA_ROLES))
+  .refine((x) => Object.keys(x).length <= 60, 'At most 60 areas.')
 
 export const Person = z.object({
   id: z.uuid(),
@@ -15,11 +15,15 @@ export const Person = z.object({
   role: Role,
   /** Where this person works, and only looks elsewhere; empty: everywhere. */
   areas: z.array(z.string()),
+  /** Areas in which the role is another one. */
+  areaRoles,
 })
 export type Person = z.output<typeof Person>
 
 /** Who may sign in to the demo plant, and how; nobody outside it. */
-export const DemoSignIn = Person.omit({ id: true, areas: true }).extend({ password: z.string() })
+export const DemoSignIn = Person.omit({ id: true, areas: true, areaRoles: true }).extend({
+  password: z.string(),
+})
 export type DemoSignIn = z.output<typeof DemoSignIn>
 
 export const SignIn = z.strictObject({
@@ -109,11 +113,19 @@ export const InvitePerson = z.strictObject({
   shownName,
   role: Role,
   areas,
+  areaRoles: areaRoles.default({}),
   until,
   reason,
 })
 export type InvitePerson = z.input<typeof InvitePerson>
-export const ChangePerson = z.strictObject({ shownName, role: Role, areas, until, reason })
+export const ChangePerson = z.strictObject({
+  shownName,
+  role: Role,
+  areas,
+  areaRoles: areaRoles.default({}),
+  until,
+  reason,
+})
 export const ChangeState = z.strictObject({ state: z.enum(['active', 'locked', 'left']), reason })
 export const WithReason = z.strictObject({ reason })
 

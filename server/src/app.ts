@@ -40,7 +40,7 @@ import type { PlantKey } from './plant-log/plant-key.ts'
 import { proofHandlers } from './proof/handlers.ts'
 import { inputHandlers } from './inputs/handlers.ts'
 import { loopListHandlers } from './loop-list/handlers.ts'
-import { refuseOtherArea } from './loops/areas.ts'
+import { personOnLoop } from './loops/areas.ts'
 import { logHandlers } from './logs/handlers.ts'
 import { loopHandlers } from './loops/handlers.ts'
 import { packageHandlers } from './package/handlers.ts'
@@ -217,7 +217,7 @@ export async function createApp(parts: Parts): Promise<Express> {
   app.use(
     routerOf(handlersOf(parts), {
       personOf,
-      refuseOtherArea: (person, loop) => refuseOtherArea(connection.db, person, loop),
+      personOnLoop: (person, loop) => personOnLoop(connection.db, person, loop),
       fileLeft: fileLog(connection.db, parts.clock),
       reads: bodyReaders(sessionPerson),
     }),

@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import { ROLES, type Role } from '../people.ts'
+import { ROLES, type Role } from '@calm/core/signing/roles'
 import type { ProblemCode } from '../problem.ts'
 
 /** What is sent or answered where it is not JSON. */

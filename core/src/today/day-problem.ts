@@ -1,3 +1,4 @@
+import { roleIn, worksAs, type Roled } from '../signing/roles.ts'
 import { PlanProblem, type Placing } from '../plan/problem.ts'
 import { dayAfter } from './from-loop.ts'
 import { instrumentsForPlan, needForPlan, unitClasses, type PlantInstrument } from './instruments.ts'
@@ -26,11 +27,9 @@ export interface PlannedJob extends Job {
   /** Usual minutes of it. */
   readonly minutes: number
 }
-export interface PlannedPerson {
+export interface PlannedPerson extends Roled {
   readonly id: string
   readonly name: string
-  /** Where this person works; empty: everywhere. */
-  readonly areas: readonly string[]
 }
 
 export interface DayFacts {
@@ -123,7 +122,7 @@ export function dayProblem(f: DayFacts): NamedProblem {
       id: p.name,
       abilities: [
         ...(plant.abilities[p.id] ?? []),
-        ...areas.filter((a) => p.areas.length === 0 || p.areas.includes(a) || a === plant.home).map(inArea),
+        ...areas.filter((a) => a === plant.home || worksAs(roleIn(p, a))).map(inArea),
       ],
       turns: days.flatMap((day) => {
         const shift = shiftOn(plant, f.presences, p.id, day)

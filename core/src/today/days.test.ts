@@ -90,6 +90,16 @@ describe('the planner’s problem', () => {
       { people: [{ ...WREN, areas: ['Intake'] }, DUNLIN] },
       ['A Dunlin 07:06'],
     ],
+    [
+      'who only looks on in this area does not',
+      { people: [{ ...WREN, areaRoles: { Membranes: 'viewer' } }, DUNLIN] },
+      ['A Dunlin 07:06'],
+    ],
+    [
+      'who works in this area alone does',
+      { people: [{ ...WREN, role: 'viewer', areaRoles: { Membranes: 'technician' } }] },
+      ['A Wren 07:06'],
+    ],
     ['nobody is there', { day: '2026-11-29', now: Date.parse('2026-11-29T04:00Z') }, []],
     [
       'the window that was agreed',

@@ -117,7 +117,7 @@ export async function loadDemoPlant(db: Database): Promise<boolean> {
   await beginPlantLog(db, now)
   const people = new Map<string, Person>()
   for (const { name, shownName, role } of files.people)
-    people.set(name, { id: randomUUID(), name, shownName, role, areas: [] })
+    people.set(name, { id: randomUUID(), name, shownName, role, areas: [], areaRoles: {} })
   const nameOf = (name: string): Person => {
     const p = people.get(name)
     if (!p) throw new Error(`the demo plant has no person ${name}`)

@@ -10,7 +10,7 @@ import { toleranceAt } from '@calm/core/verify/tolerance'
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
-import { refuseOtherArea } from '../loops/areas.ts'
+import { personOnLoop } from '../loops/areas.ts'
 import { append, holdLoop } from '../record/append.ts'
 import { checkTime, isReplay } from '../record/append-once.ts'
 import { pastErrorsOf } from '../record/runs.ts'
@@ -116,7 +116,7 @@ export async function enterPast(
 ): Promise<PastAnswer> {
   checkTime(body.at, now, 'at')
   const { prepared, wrong } = await prepare(db, body, now.toISOString().slice(0, 10))
-  for (const p of body.keep ? prepared : []) await refuseOtherArea(db, person, p.loopId)
+  for (const p of body.keep ? prepared : []) await personOnLoop(db, person, p.loopId)
   if (body.keep)
     for (const p of prepared)
       await db.transaction(async (tx) => {

@@ -36,7 +36,7 @@ export function bind<A extends Address>(
   return { address, handle }
 }
 
-const NOBODY: Person = { id: '', name: '', shownName: '', role: 'viewer', areas: [] }
+const NOBODY: Person = { id: '', name: '', shownName: '', role: 'viewer', areas: [], areaRoles: {} }
 const METHODS = { GET: 'get', POST: 'post', PUT: 'put', DELETE: 'delete' } as const
 
 function parse(schema: z.ZodType | undefined, value: unknown): unknown {
@@ -87,8 +87,8 @@ function fileIn(res: Response): string | null {
 export interface Door {
   /** Who is signed in. */
   readonly personOf: (req: Request) => Promise<Person | null>
-  /** Refuses a change of a loop that is not in the person's areas. */
-  readonly refuseOtherArea: (person: Person, loop: string) => Promise<void>
+  /** Somebody as they are on a loop that they would change; refuses who looks on in its area. */
+  readonly personOnLoop: (person: Person, loop: string) => Promise<Person>
   /** A file left the house: a paper, a list, samples. */
   readonly fileLeft: (address: Address, file: string, person: Person) => Promise<void>
   /** Reads the body of a request to an endpoint. */
@@ -99,10 +99,7 @@ export interface Door {
  * A router of everything in the contract.
  * @throws Error where something of it has no handler, or two
  */
-export function routerOf(
-  all: readonly Bound[],
-  { personOf, refuseOtherArea, fileLeft, reads }: Door,
-): Router {
+export function routerOf(all: readonly Bound[], { personOf, personOnLoop, fileLeft, reads }: Door): Router {
   const addresses = new Set(all.map((b) => b.address))
   const missing = Object.keys(API).filter((a) => !addresses.has(a as Address))
   if (missing.length > 0 || addresses.size !== all.length)
@@ -114,7 +111,10 @@ export function routerOf(
     router[METHODS[method]](
       path,
       async (req, res, next) => {
-        const person = await personOf(req)
+        const who = await personOf(req)
+        const { loop } = req.params as Readonly<Record<string, unknown>>
+        const changes = who !== null && method !== 'GET' && typeof loop === 'string'
+        const person = changes ? await personOnLoop(who, loop) : who
         refuseOthers(e, person)
         res.locals['person'] = person ?? NOBODY
         next()
@@ -125,9 +125,6 @@ export function routerOf(
         const query = parse(e.query, req.query)
         const body = parseBody(e, req.body)
         const person = res.locals['person'] as Person
-        const loop = (req.params as Record<string, unknown>)['loop']
-        if (method !== 'GET' && person.areas.length > 0 && typeof loop === 'string')
-          await refuseOtherArea(person, loop)
         const gone = goneOf(res)
         const context = { params, query, body, person, req, res, gone } as Context<never, never, never>
         const result = await askedBy(req.get(WINDOW_HEADER), () => handle(context))

@@ -1,19 +1,40 @@
 import type { Person } from '@calm/contract/people'
+import { roleIn, worksAs } from '@calm/core/signing/roles'
 import type { Executor } from '../db/connection.ts'
 import { notAllowed } from '../http/problems.ts'
 import { whichLoop } from '../record/append.ts'
 import { loops } from '../record/schema.ts'
 
-const sayAreas = (areas: readonly string[]) => areas.join(', ')
-
-/** @throws HttpProblem 403 where somebody who works in some areas would change another one */
-export function refuseArea({ areas }: Pick<Person, 'areas'>, area: string): void {
-  if (areas.length > 0 && !areas.includes(area))
-    throw notAllowed(`You work in ${sayAreas(areas)} and look on in ${area}. Ask an administrator.`)
+/** @throws HttpProblem 403 where somebody looks on in this area alone */
+export function refuseArea(person: Person, area: string): void {
+  if (isWholePlant(person)) return
+  const role = roleIn(person, area)
+  if (role === 'viewer' || role === 'planner') throw looksOn(person, area)
 }
 
-/** The same for a loop that is here. */
-export async function refuseOtherArea(db: Executor, person: Person, idOrTag: string): Promise<void> {
+const looksOn = (person: Person, area: string) =>
+  notAllowed(`${sayWhere(person, area)} look on in ${area}. Ask an administrator.`)
+
+/** Where somebody works, as far as it is told for some areas; the one that is asked for is another. */
+function sayWhere({ areas, areaRoles }: Person, area: string): string {
+  const worked = Object.entries(areaRoles).flatMap(([a, role]) => (worksAs(role) ? [a] : []))
+  const where = [...new Set([...areas, ...worked])].filter((a) => a !== area)
+  return where.length === 0 ? 'You' : `You work in ${where.join(', ')} and`
+}
+
+/** Whose role is the same on every loop. */
+const isWholePlant = ({ areas, areaRoles }: Person): boolean =>
+  areas.length === 0 && Object.keys(areaRoles).length === 0
+
+/**
+ * Somebody as they are on a loop: the role of its area counts.
+ * @throws HttpProblem 403 where they look on there alone
+ */
+export async function personOnLoop(db: Executor, person: Person, idOrTag: string): Promise<Person> {
+  if (isWholePlant(person)) return person
   const [loop] = await db.select({ area: loops.area }).from(loops).where(whichLoop(idOrTag))
-  if (loop) refuseArea(person, loop.area)
+  if (!loop) return person
+  const role = roleIn(person, loop.area)
+  if (role === 'viewer' && person.role !== 'viewer') throw looksOn(person, loop.area)
+  return { ...person, role }
 }

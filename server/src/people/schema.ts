@@ -1,3 +1,4 @@
+import type { AreaRole } from '@calm/core/signing/roles'
 import { sql } from 'drizzle-orm'
 import {
   boolean,
@@ -24,6 +25,8 @@ export const people = pgTable(
     state: text().$type<'invited' | 'active' | 'locked' | 'left'>().notNull().default('active'),
     /** Where this person works; looks on elsewhere. Empty: everywhere. */
     areas: jsonb().$type<readonly string[]>().notNull().default([]),
+    /** Areas in which the role is another one; null: none. */
+    areaRoles: jsonb().$type<Readonly<Record<string, AreaRole>>>(),
     /** Last day on which this person may sign in. */
     until: date({ mode: 'string' }),
     /** Of the demo plant: may not sign in anywhere else. */

@@ -10,6 +10,7 @@ export const shownOfPerson = {
   shownName: people.shownName,
   role: people.role,
   areas: people.areas,
+  areaRoles: people.areaRoles,
 }
 export const asPerson = ({
   id,
@@ -17,12 +18,14 @@ export const asPerson = ({
   shownName,
   role,
   areas,
+  areaRoles,
 }: Pick<Row, keyof typeof shownOfPerson>): Person => ({
   id,
   name,
   shownName,
   role: role as Role,
   areas: [...areas],
+  areaRoles: { ...areaRoles },
 })
 
 /** Whose session counts: locked, gone or past the last day nobody is. @param today - by the clock here */

@@ -21,7 +21,8 @@ const KEPT_TABLES = {
     is: sql`jsonb_build_object('name', name, 'shownName', shown_name, 'role', role, 'state', state, 'areas', areas,
       'until', until::text, 'demo', demo,
       'password', encode(sha256(convert_to(password_hash, 'UTF8')), 'hex'))
-      || case when provider is null then '{}'::jsonb else jsonb_build_object('provider', provider) end`,
+      || case when provider is null then '{}'::jsonb else jsonb_build_object('provider', provider) end
+      || case when area_roles is null then '{}'::jsonb else jsonb_build_object('areaRoles', area_roles) end`,
     name: sql`'the person ' || shown_name`,
   },
   person_keys: {

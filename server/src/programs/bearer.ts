@@ -23,5 +23,5 @@ export async function bearerOf(db: Database, req: Request, at: Date): Promise<Pe
         ? 'A token looks, and changes nothing.'
         : 'This token opens the calendar alone: put it into its address.',
     )
-  return { id: '', name: token.name, shownName: token.name, role: 'viewer', areas: [] }
+  return { id: '', name: token.name, shownName: token.name, role: 'viewer', areas: [], areaRoles: {} }
 }

@@ -33,6 +33,7 @@ async function save(text: string, { thenFail = false, on = app } = {}): Promise<
     shownName: 'wren',
     role: 'technician',
     areas: [],
+    areaRoles: {},
   }
   await on.connection.db.transaction(async (tx) => {
     await saveRevisionIn(tx, id, revision, { ...document, remark: text }, wren, 'a test', testClock())

@@ -19,11 +19,12 @@ import {
   personLocked,
   personUnlocked,
 } from '@calm/core/record/plant-log/kinds/people'
+import { canonicalJson } from '@calm/core/record/canonical-json'
 import { signedOut } from '@calm/core/record/plant-log/kinds/sign-ins'
 import { and, eq, isNull, ne, sql } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
 import { tellWindows } from '../http/live.ts'
-import { conflict, notFound } from '../http/problems.ts'
+import { conflict, notFound, wrongValues } from '../http/problems.ts'
 import { beginKey, endKey } from '../people/keys.ts'
 import { endLinks, makeLink, openLinks, personOfLink } from '../people/links.ts'
 import { hashPassword, refuseCommon } from '../people/passwords.ts'
@@ -48,6 +49,7 @@ export async function register(db: Executor, now: Date): Promise<RegisteredPerso
       ...p,
       role: p.role as Person['role'],
       areas: [...p.areas],
+      areaRoles: { ...p.areaRoles },
       key: keys.find((k) => k.personId === p.id)?.fingerprint ?? null,
       linkUntil: links.get(p.id) ?? null,
       sessions: his.length,
@@ -123,6 +125,17 @@ export async function addFirst(
   })
 }
 
+/** @returns roles by area as they are kept. @throws HttpProblem 422 for an administrator, who is one everywhere */
+function keptRoles({ role, areaRoles }: Pick<Person, 'role' | 'areaRoles'>): Person['areaRoles'] | null {
+  const [area] = Object.keys(areaRoles)
+  if (area === undefined) return null
+  if (role === 'administrator')
+    throw wrongValues([
+      { path: `areaRoles.${area}`, says: 'An administrator signs nothing, in no area. Take this role away.' },
+    ])
+  return areaRoles
+}
+
 /** Invites somebody. Sent twice it is one person, with a new link. */
 export async function invite(
   db: Database,
@@ -139,17 +152,19 @@ export async function invite(
       if (here) return makeLink(tx, p.id, now)
       await nameIsFree(tx, p.name)
       const { id, name, shownName, role, areas, until } = p
+      const areaRoles = keptRoles(p)
       await tx
         .insert(people)
-        .values({ id, name, shownName, role, areas, until, state: 'invited', passwordHash: null })
+        .values({ id, name, shownName, role, areas, areaRoles, until, state: 'invited', passwordHash: null })
       return makeLink(tx, id, now)
     })()
     const { name, shownName, role, areas } = p
+    const areaRoles = keptRoles(p)
     await note(
       tx,
       {
         kind: personInvited,
-        payload: { name, shownName, role, areas, until: link.until },
+        payload: { name, shownName, role, areas, ...(areaRoles && { areaRoles }), until: link.until },
         by: by.id,
         subject: p.id,
         reason: p.reason,
@@ -216,12 +231,13 @@ export async function changePerson(
     if (row.role === 'administrator' && (c.role !== 'administrator' || c.until !== null))
       await anotherAdministrator(tx, id)
     const { shownName, role, areas, until } = c
-    await tx.update(people).set({ shownName, role, areas, until }).where(eq(people.id, id))
+    const areaRoles = keptRoles(c)
+    await tx.update(people).set({ shownName, role, areas, areaRoles, until }).where(eq(people.id, id))
     await note(
       tx,
       {
         kind: personChanged,
-        payload: { shownName, role, areas, until },
+        payload: { shownName, role, areas, ...(areaRoles && { areaRoles }), until },
         by: by.id,
         subject: id,
         reason: c.reason,
@@ -229,7 +245,8 @@ export async function changePerson(
       },
       now,
     )
-    if (row.role !== role) await endSessionsOf(tx, id)
+    if (row.role !== role || canonicalJson(row.areaRoles) !== canonicalJson(areaRoles))
+      await endSessionsOf(tx, id)
     await tellWindows(tx, { what: 'people' })
     return registered(tx, id, now)
   })

@@ -1,4 +1,4 @@
-import { ROLES, type Role } from '@calm/contract/people'
+import { ROLES, type Role } from '@calm/core/signing/roles'
 
 /** The plant's own sign-in, as the plant sets it. */
 export interface ProviderSettings {

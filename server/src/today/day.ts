@@ -5,9 +5,11 @@ import {
   type DayFacts,
   type KeptPlacing,
   type NamedProblem,
+  type PlannedPerson,
 } from '@calm/core/today/day-problem'
 import { dayAfter } from '@calm/core/today/from-loop'
 import { kitsOf, missingOf, substitutesOf } from '@calm/core/today/kit-list'
+import type { Role } from '@calm/core/signing/roles'
 import type { PlantInstrument } from '@calm/core/today/instruments'
 import { shiftOn, type PlantAtWork, type Presence } from '@calm/core/today/plant-at-work'
 import { toldApart } from '@calm/core/today/job'
@@ -34,11 +36,6 @@ const NOTES_DAYS = 3
 export const MOST_JOBS = 300
 const MINUTE_MS = 60_000
 
-interface PlannedPeople {
-  readonly id: string
-  readonly name: string
-  readonly areas: readonly string[]
-}
 /** Everything that is known of some days before anything is planned. */
 export interface Situation {
   readonly day: string
@@ -47,7 +44,7 @@ export interface Situation {
   readonly zone: string
   readonly plant: PlantAtWork
   readonly presences: readonly Presence[]
-  readonly people: readonly PlannedPeople[]
+  readonly people: readonly PlannedPerson[]
   readonly jobs: readonly JobTold[]
   /** In a plan, and asked for no more. */
   readonly gone: readonly JobTold[]
@@ -61,12 +58,13 @@ export interface Situation {
 }
 
 /** Technicians who are at work here, and whoever else was said to be there in these days. */
-async function peopleFor(db: Executor, said: readonly Presence[]): Promise<PlannedPeople[]> {
+async function peopleFor(db: Executor, said: readonly Presence[]): Promise<PlannedPerson[]> {
   const rows = await db
     .select({
       id: peopleTable.id,
       name: peopleTable.shownName,
       areas: peopleTable.areas,
+      areaRoles: peopleTable.areaRoles,
       role: peopleTable.role,
     })
     .from(peopleTable)
@@ -74,8 +72,10 @@ async function peopleFor(db: Executor, said: readonly Presence[]): Promise<Plann
     .orderBy(asc(peopleTable.shownName))
   const there = new Set(said.filter((p) => p.shift !== null).map((p) => p.person))
   const planned = rows
-    .filter((p) => p.role === 'technician' || there.has(p.id))
-    .map((p) => ({ id: p.id, name: p.name, areas: [...p.areas] }))
+    .map((p) => ({ ...p, role: p.role as Role, areaRoles: p.areaRoles ?? {} }))
+    .filter((p) => [p.role, ...Object.values(p.areaRoles)].includes('technician') || there.has(p.id))
+    // Whoever is said to be there works, whatever the role; one by area stays as it is told.
+    .map((p) => (Object.keys(p.areaRoles).length === 0 ? { ...p, role: 'technician' as const } : p))
   return toldApart(
     planned,
     (p) => p.name,

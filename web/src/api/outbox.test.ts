@@ -10,7 +10,14 @@ const event = (n: number): NewEvent => ({
   at: '2026-11-23T10:00:00.000Z',
   body: { type: 'left.asFound', payload: {} },
 })
-const WREN = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician' as const, areas: [] }
+const WREN = {
+  id: 'w',
+  name: 'wren',
+  shownName: 'Wren',
+  role: 'technician' as const,
+  areas: [],
+  areaRoles: {},
+}
 const DUNLIN = { ...WREN, id: 'd', name: 'dunlin', shownName: 'Dunlin' }
 const signedIn = (person: typeof WREN | null) => void (useSession().person = person)
 const answer = (status: number, body: unknown = {}) => new Response(JSON.stringify(body), { status })

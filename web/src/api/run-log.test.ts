@@ -97,7 +97,14 @@ beforeEach(() => {
   localStorage.clear()
   forgetAnswers()
   setActivePinia(createPinia())
-  useSession().person = { id: 'w', name: 'wren', shownName: 'Wren', role: 'technician', areas: [] }
+  useSession().person = {
+    id: 'w',
+    name: 'wren',
+    shownName: 'Wren',
+    role: 'technician',
+    areas: [],
+    areaRoles: {},
+  }
   server = new Server()
   vi.stubGlobal('fetch', server.fetch)
   vi.stubGlobal(

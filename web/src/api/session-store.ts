@@ -1,18 +1,23 @@
 import { people, session as at } from '@calm/contract/api/addresses'
 import type { Person, SessionInfo } from '@calm/contract/people'
+import { roleIn, signsAnywhere, worksAs } from '@calm/core/signing/roles'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { ApiProblem, call, onSignedOut, showPerson } from './call.ts'
 import { forgetAnswers } from './live-cache.ts'
 import { listenForNews, stopListening } from './live.ts'
 
-/** Who works, and signs it. */
-const SIGNS: readonly Person['role'][] = ['technician', 'reviewer']
-
 /** Who is signed in here. */
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null)
   const known = ref(false)
+  /** Area of the loop that is open; null where none is. */
+  const area = ref<string | null>(null)
+  /** As what this person is here: a role can be another one in an area. */
+  const role = computed(() => {
+    if (!person.value) return null
+    return area.value === null ? person.value.role : roleIn(person.value, area.value)
+  })
   /** Nobody works in this plant yet. */
   const first = ref(false)
   /** The session ended, or became another person's, while somebody was working: sign in again in place. */
@@ -51,7 +56,7 @@ export const useSession = defineStore('session', () => {
     first.value = false
     welcome(p)
     // What fails is told where something is signed.
-    if (p && SIGNS.includes(p.role))
+    if (p && signsAnywhere(p))
       void import('./signing-key.ts').then((m) => m.ensureKey(password, p.id)).catch(() => undefined)
   }
   async function signIn(name: string, password: string, code?: string): Promise<void> {
@@ -77,16 +82,17 @@ export const useSession = defineStore('session', () => {
     known,
     expired,
     first,
-    mayWrite: computed(() => person.value !== null && SIGNS.includes(person.value.role)),
+    area,
+    role,
+    mayWrite: computed(() => role.value !== null && worksAs(role.value)),
     isAdministrator: computed(() => person.value?.role === 'administrator'),
     /** Who decides the rules of the plant. */
     mayDecide: computed(
-      () =>
-        person.value !== null && (person.value.role === 'administrator' || SIGNS.includes(person.value.role)),
+      () => person.value !== null && (person.value.role === 'administrator' || worksAs(person.value.role)),
     ),
     /** Who looks whether all is in order. */
     oversees: computed(() => person.value?.role === 'administrator' || person.value?.role === 'reviewer'),
-    isReviewer: computed(() => person.value?.role === 'reviewer'),
+    isReviewer: computed(() => role.value === 'reviewer'),
     look,
     lookAgain,
     signIn,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { byRanges, lineSteps } from '@calm/core/loop/line-steps'
 import { sayPlace } from '@calm/core/today/place'
-import { computed, defineAsyncComponent, provide, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onScopeDispose, provide, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, sayProblem } from '../api/call.ts'
 import { useSession } from '../api/session-store.ts'
@@ -56,6 +56,15 @@ const detail = computed(() =>
 const place = computed(() =>
   detail.value ? sayPlace({ area: detail.value.area, floor: detail.value.document.floor ?? 0 }) : '',
 )
+// What one may do on a loop is by its area.
+watch(
+  () => detail.value?.area ?? null,
+  (area) => (session.area = area),
+  { immediate: true },
+)
+onScopeDispose(() => (session.area = null))
+/** Looks on in this area, and works in another. */
+const looksOn = computed(() => session.role === 'viewer' && session.person?.role !== 'viewer')
 /** Out of use: its record alone is open. */
 const archived = computed(() => {
   const d = detail.value
@@ -106,6 +115,9 @@ const due = computed(() => {
       >
       <span v-if="detail.demo" class="demo small" title="Of the demo plant: its device is simulated."
         >demo</span
+      >
+      <span v-if="looksOn" class="quiet small" title="By your roles: another area is yours."
+        >you look on here</span
       >
       <span id="saved-state" class="quiet small" role="status" />
       <StateMark

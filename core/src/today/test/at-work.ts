@@ -50,8 +50,20 @@ export const atWork = (over: Partial<LoopAtWork>): LoopAtWork => ({
   ...over,
 })
 
-export const WREN = { id: 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa', name: 'Wren', areas: [] }
-export const DUNLIN = { id: 'bbbbbbbb-bbbb-4bbb-8bbb-bbbbbbbbbbbb', name: 'Dunlin', areas: [] }
+export const WREN = {
+  id: 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa',
+  name: 'Wren',
+  role: 'technician',
+  areas: [],
+  areaRoles: {},
+} as const
+export const DUNLIN = {
+  id: 'bbbbbbbb-bbbb-4bbb-8bbb-bbbbbbbbbbbb',
+  name: 'Dunlin',
+  role: 'technician',
+  areas: [],
+  areaRoles: {},
+} as const
 export const PLANT: PlantAtWork = {
   ...UNTIL_SAID,
   walk: [

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { loops, people } from '@calm/contract/api/addresses'
 import type { PasswordLink, RegisteredPerson } from '@calm/contract/people'
+import { sayAreas } from '@calm/core/signing/roles'
 import { computed, ref, shallowRef } from 'vue'
 import { call } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -159,7 +160,7 @@ function actsOn(p: RegisteredPerson): readonly (Asked & { readonly id: string })
           <td>{{ p.shownName }}<span v-if="p.demo" class="quiet"> (demo)</span></td>
           <td class="mono">{{ p.name }}</td>
           <td>{{ p.role }}</td>
-          <td>{{ p.areas.length === 0 ? 'everywhere' : p.areas.join(', ') }}</td>
+          <td>{{ sayAreas(p) }}</td>
           <td>
             <StateMark :state="STATES[p.state].state" :word="STATES[p.state].word" />
             <span v-if="p.until" class="quiet small"> until {{ sayDay(p.until) }}</span>

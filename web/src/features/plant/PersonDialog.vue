@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { people } from '@calm/contract/api/addresses'
-import type { PasswordLink, RegisteredPerson, Role } from '@calm/contract/people'
+import type { PasswordLink, RegisteredPerson } from '@calm/contract/people'
+import { AREA_ROLES, type AreaRole, type Role } from '@calm/core/signing/roles'
 import { computed, ref } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../api/call.ts'
 
@@ -24,6 +25,7 @@ const form = ref({
   shownName: person?.shownName ?? '',
   role: person?.role ?? ('technician' as Role),
   areas: [...(person?.areas ?? [])],
+  areaRoles: { ...person?.areaRoles },
   until: person?.until ?? '',
   reason: '',
 })
@@ -31,7 +33,15 @@ const problem = ref<ApiProblem | null>(null)
 const says = ref<string | null>(null)
 const busy = ref(false)
 const at = (path: string) => problem.value?.at(path) ?? undefined
-const choices = computed(() => [...new Set([...known, ...form.value.areas])])
+const choices = computed(() => [
+  ...new Set([...known, ...form.value.areas, ...Object.keys(form.value.areaRoles)]),
+])
+const AS_ELSEWHERE = { value: null, title: 'no other role' }
+const areaRoles = [AS_ELSEWHERE, ...AREA_ROLES.map((value) => ({ value, title: value }))]
+function setRole(area: string, role: AreaRole | null): void {
+  const others = Object.entries(form.value.areaRoles).filter(([a]) => a !== area)
+  form.value.areaRoles = Object.fromEntries(role === null ? others : [...others, [area, role]])
+}
 /** Kept while the dialog is open: sent twice it is one person. */
 const id = crypto.randomUUID()
 
@@ -41,14 +51,16 @@ async function save(): Promise<void> {
   problem.value = null
   says.value = null
   const { name, shownName, role, areas, reason } = form.value
+  const areaRoles = role === 'administrator' ? {} : form.value.areaRoles
   const until = form.value.until.trim() === '' ? null : form.value.until.trim()
   try {
-    if (person) await call(people.change, { person: person.id }, { shownName, role, areas, until, reason })
+    if (person)
+      await call(people.change, { person: person.id }, { shownName, role, areas, areaRoles, until, reason })
     else
       emit(
         'linked',
         shownName,
-        await call(people.invite, {}, { id, name, shownName, role, areas, until, reason }),
+        await call(people.invite, {}, { id, name, shownName, role, areas, areaRoles, until, reason }),
       )
     emit('close')
   } catch (error) {
@@ -96,6 +108,21 @@ async function save(): Promise<void> {
           clearable
           :error-messages="at('areas')"
         />
+        <details v-if="form.role !== 'administrator'" :open="Object.keys(form.areaRoles).length > 0">
+          <summary>Another role in some areas</summary>
+          <div class="field-grid">
+            <v-select
+              v-for="area in choices"
+              :key="area"
+              :label="area"
+              :items="areaRoles"
+              :model-value="form.areaRoles[area] ?? null"
+              :error-messages="at(`areaRoles.${area}`)"
+              hide-details="auto"
+              @update:model-value="setRole(area, $event)"
+            />
+          </div>
+        </details>
         <v-text-field
           v-model="form.until"
           label="Last day (2027-03-31), empty for none"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayAreas } from '@calm/core/signing/roles'
 import { session as at } from '@calm/contract/api/addresses'
 import type { OpenSession, OwnKey } from '@calm/contract/people'
 import { computed, onMounted, ref, shallowRef } from 'vue'
@@ -97,8 +98,7 @@ async function end(s: OpenSession): Promise<void> {
   <div class="page stack">
     <h1>{{ session.person?.shownName }}</h1>
     <p class="quiet">
-      {{ session.person?.role }},
-      {{ session.person?.areas.length ? `works in ${session.person.areas.join(', ')}` : 'works everywhere' }}
+      {{ session.person?.role }}<template v-if="session.person">, {{ sayAreas(session.person) }}</template>
     </p>
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
     <section class="stack" aria-label="Signing key">

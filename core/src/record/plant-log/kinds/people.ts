@@ -6,6 +6,13 @@ const role = z.string().max(30)
 /** What areas somebody works in, in words. */
 const inAreas = (areas: readonly string[]) => (areas.length === 0 ? '' : ` in ${areas.join(', ')}`)
 
+const areaRoles = z.record(z.string().max(60), role).optional()
+/** In which areas the role is another one, in words. */
+const asElsewhere = (roles: z.output<typeof areaRoles>) =>
+  Object.entries(roles ?? {})
+    .map(([area, as]) => `, ${as} in ${area}`)
+    .join('')
+
 export const personAdded = plantKind({
   type: 'person.added',
   group: 'people',
@@ -29,11 +36,12 @@ export const personInvited = plantKind({
     name,
     role,
     areas: z.array(z.string().max(60)).max(60),
+    areaRoles,
     until: z.string().max(30),
   }),
   title: 'Person invited',
   says: (p) =>
-    `${p.shownName} (${p.name}) was invited as ${p.role}${inAreas(p.areas)}; the link is good until ${p.until}.`,
+    `${p.shownName} (${p.name}) was invited as ${p.role}${inAreas(p.areas)}${asElsewhere(p.areaRoles)}; the link is good until ${p.until}.`,
 })
 export const personJoined = plantKind({
   type: 'person.joined',
@@ -49,11 +57,12 @@ export const personChanged = plantKind({
     shownName: name,
     role,
     areas: z.array(z.string().max(60)).max(60),
+    areaRoles,
     until: z.string().max(30).nullable(),
   }),
   title: 'Person changed',
   says: (p) =>
-    `${p.shownName} is ${p.role}${inAreas(p.areas)}${p.until === null ? '' : ` until ${p.until}`}.`,
+    `${p.shownName} is ${p.role}${inAreas(p.areas)}${asElsewhere(p.areaRoles)}${p.until === null ? '' : ` until ${p.until}`}.`,
 })
 export const personLocked = plantKind({
   type: 'person.locked',
