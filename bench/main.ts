@@ -10,10 +10,12 @@ import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { backupFigures } from './backup.ts'
 import { healthFigures } from './health.ts'
+import { importFigures } from './import.ts'
 import { judgementFigures } from './judgement.ts'
 import { fillPlant, listFigures } from './list.ts'
 import { monteCarloFigures } from './monte-carlo.ts'
 import { recordFigures } from './record.ts'
+import { peopleFigures } from './people.ts'
 import { repaintFigures } from './repaint.ts'
 import { procedureFigures } from './procedures.ts'
 import { print } from './report.ts'
@@ -53,6 +55,8 @@ try {
   await fillPlant(cluster.url)
   print(await listFigures(page, base, cluster.url))
   print(await recordFigures(base, cluster.url))
+  print(await peopleFigures(base))
+  print(await importFigures(base))
 } finally {
   await browser.close()
   await server.stop()

@@ -71,7 +71,6 @@ const send = (payload: Required<Signing>, made: { id: string; at: string }) =>
         >.
       </p>
       <p v-for="line in outcome?.says ?? []" :key="line">{{ line }}</p>
-      <p v-if="run.abort">Stopped: {{ run.abort.reason }}</p>
       <p v-for="line in against" :key="line">
         <strong>{{ line }}</strong>
       </p>
