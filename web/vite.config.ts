@@ -51,7 +51,7 @@ export default defineConfig({
             {
               name: 'work',
               priority: 30,
-              test: /core\/src\/(signing\/signing|record\/(kinds\/(kind|configuration-kept|note-kept))|survey\/site-shape|verify\/(drift|stability|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/monte-carlo)/,
+              test: /core\/src\/(signing\/(signing|meanings)|logs\/recording|record\/(kinds\/(kind|configuration-kept|note-kept))|survey\/site-shape|verify\/(drift|stability|flow-check\.|measured-reference|reference-check|reference-comparison|k-factor|cycle-times|debounce)|statistics\/monte-carlo)/,
             },
             { name: 'parts', priority: 15, test: /core\/src\/(part|circuit)\/(?!calculations)/ },
             { name: 'checks', priority: 40, test: /node_modules\/zod\/|core\/src\/plain-issues/ },
