@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { ProofOfEvent } from './plant-log.ts'
 
 const Range = z.strictObject({ low: z.number(), high: z.number(), unit: z.string() })
 const Value = z.strictObject({ value: z.number(), asTyped: z.string() }).nullable()
@@ -57,6 +58,12 @@ export const CertificateFile = z.strictObject({
   signatures: z.array(
     z.strictObject({ as: z.string(), by: z.string(), at: z.string(), statement: z.string() }),
   ),
-  record: z.strictObject({ run: z.string(), seq: z.int(), sha256: z.string() }),
+  record: z.strictObject({
+    run: z.string(),
+    seq: z.int(),
+    sha256: z.string(),
+    /** That it stands in the plant's record; null where it was not sealed yet. */
+    proof: ProofOfEvent.nullable(),
+  }),
 })
 export type CertificateFile = z.output<typeof CertificateFile>

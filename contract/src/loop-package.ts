@@ -3,7 +3,7 @@ import { SensorDescription } from '@calm/core/sensor/sensor'
 import { z } from 'zod'
 import { NewEquipment } from './equipment.ts'
 import { Role } from './people.ts'
-import { SignedHead } from './plant-log.ts'
+import { PlaceInTree, SignedHead } from './plant-log.ts'
 
 export const PACKAGE_FORMAT = 'calm-loop-package'
 /** 3: signed by its plant, each event with its place in the plant's tree. Older ones are still read, as nobody's word. */
@@ -36,7 +36,7 @@ export type PackageManifest = z.output<typeof PackageManifest>
 export const PackageProof = z.strictObject({
   head: SignedHead,
   /** Of each event its place, and the nodes beside its way to the root. */
-  leaves: z.array(z.strictObject({ event: z.uuid(), at: z.int().min(0), path: z.array(hash).max(40) })),
+  leaves: z.array(PlaceInTree),
 })
 export type PackageProof = z.output<typeof PackageProof>
 

@@ -51,6 +51,17 @@ export const SignedHead = z.strictObject({
 })
 export type SignedHead = z.output<typeof SignedHead>
 
+/** Where an event stands in the plant's tree: its place, and the nodes beside its way to the root (RFC 9162, 2.1.3). */
+export const PlaceInTree = z.strictObject({
+  event: z.uuid(),
+  at: z.int().min(0),
+  path: z.array(hash).max(40),
+})
+export type PlaceInTree = z.output<typeof PlaceInTree>
+/** The same with a head that it leads to, and the key that signed this: enough to be proved without the plant. */
+export const ProofOfEvent = PlaceInTree.extend({ head: SignedHead, publicKey: hash })
+export type ProofOfEvent = z.output<typeof ProofOfEvent>
+
 /** Whether the record of now grew out of a head that was kept. */
 export const Grown = z.object({
   grew: z.boolean(),

@@ -1,16 +1,10 @@
+import type { PlaceInTree } from '@calm/contract/plant-log'
 import { partsBeside, leafHash, rootOfEdge, type Part } from '@calm/core/record/plant-log/hash-tree'
 import { fromHex, toHex } from '@calm/core/record/plant-log/hex'
 import { inArray, sql } from 'drizzle-orm'
 import type { Executor } from '../db/connection.ts'
 import { digestBytes } from '../record/digest.ts'
 import { leaves, treeNodes } from './schema.ts'
-
-/** Where an event stands in the plant's tree, and the nodes beside its way to the root. */
-export interface Place {
-  readonly event: string
-  readonly at: number
-  readonly path: string[]
-}
 
 const nameOf = ({ level, at }: Part) => `${level}/${at}`
 
@@ -33,7 +27,11 @@ async function hashesOf(db: Executor, parts: readonly Part[]): Promise<ReadonlyM
 }
 
 /** Places of events in a tree of this size; those that are not in it are left out. */
-export async function placesOf(db: Executor, eventIds: readonly string[], size: number): Promise<Place[]> {
+export async function placesOf(
+  db: Executor,
+  eventIds: readonly string[],
+  size: number,
+): Promise<PlaceInTree[]> {
   if (eventIds.length === 0) return []
   const here = await db
     .select()

@@ -1,3 +1,4 @@
+import type { ProofOfEvent } from '@calm/contract/plant-log'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/record/judge-run'
 import type { ChainedEvent } from '@calm/core/record/hash-chain'
@@ -11,6 +12,7 @@ import { plantRules } from '../settings/store.ts'
 import type { Database } from '../db/connection.ts'
 import { ableInstrumentsOn } from '../equipment/history.ts'
 import { conflict } from '../http/problems.ts'
+import { proofOfEvent } from '../plant-log/proof-of-event.ts'
 import { authorsOf } from '../record/authors.ts'
 import { documentOf } from '../record/documents.ts'
 import { eventsOfRun } from '../record/events.ts'
@@ -49,6 +51,8 @@ export interface CertificateData {
   readonly recordedLate: string | null
   /** The last event of this run and its hash: what a signature stands for. */
   readonly chain: { readonly seq: number; readonly hash: string }
+  /** Where that event stands in the plant's record; null where it waits to be sealed still. */
+  readonly proof: ProofOfEvent | null
 }
 
 /** Work that waits for a network is recorded within the day; more has to be seen. */
@@ -93,5 +97,6 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
     outOfOrder: mine.filter((e, i) => isOutOfOrder(e.at, mine[i - 1]?.at)).length,
     recordedLate: lateBy(mine[0]) > LATE_MS ? (mine[0]?.recordedAt ?? null) : null,
     chain: { seq: last?.seq ?? 0, hash: last?.hash ?? '' },
+    proof: last ? await proofOfEvent(db, last.id) : null,
   }
 }

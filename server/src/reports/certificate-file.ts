@@ -81,6 +81,6 @@ export function certificateFile(d: CertificateData): CertificateFile {
       at: s.at,
       statement: s.statement,
     })),
-    record: { run: d.runId, seq: d.chain.seq, sha256: d.chain.hash },
+    record: { run: d.runId, seq: d.chain.seq, sha256: d.chain.hash, proof: d.proof },
   }
 }

@@ -49,7 +49,7 @@ const file = (more: object = {}): CertificateFile =>
       { as: 'technician', by: 'Wren', at: '2026-03-02T09:00:00.000Z', statement: 'Done.' },
       { as: 'reviewer', by: 'Heron', at: '2026-03-04T09:00:00.000Z', statement: 'Checked.' },
     ],
-    record: { run: '3e9b7f0e-0000-4000-8000-000000000001', seq: 9, sha256: 'ab' },
+    record: { run: '3e9b7f0e-0000-4000-8000-000000000001', seq: 9, sha256: 'ab', proof: null },
     ...more,
   })
 interface Found {

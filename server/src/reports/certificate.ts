@@ -82,6 +82,12 @@ function signatures(data: CertificateData): Content {
   return missing === null ? table : { stack: [table, { text: missing, bold: true, margin: [0, 4, 0, 0] }] }
 }
 
+/** That it stands in the plant's record, for who reads the paper; the way there is in the data inside. */
+const sayProof = ({ proof, stationery }: CertificateData): string =>
+  proof === null
+    ? 'Not sealed into the plant’s record yet when this was printed.'
+    : `Entry ${proof.at + 1} of ${proof.head.size} in the plant’s record, head of ${sayInstantAs(proof.head.at, stationery.dates)} signed by key ${proof.head.key.slice(0, 16)}. The proof is in the data inside this file.`
+
 /** How sure the comparison was, line by line; nothing where it was typed or not stated. */
 function uncertainty({ run }: CertificateData): Content[] {
   const told = run.started.budget
@@ -322,7 +328,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
                     },
                   ]
                 : []),
-              ...recordEnd(data.chain),
+              ...recordEnd(data.chain, sayProof(data)),
             ],
           },
         ],

@@ -58,14 +58,20 @@ export const instruments = (equipment: readonly Named[], dates: DatesAs): Conten
         },
       }
 
-/** Where the record ends, and who decides. */
-export const recordEnd = (chain: { readonly seq: number; readonly hash: string }): Content[] => [
+const small = (text: string): Content => ({ text, fontSize: 7, margin: [0, 1, 0, 0] })
+
+/** Where the record ends, and who decides. @param proof - how the first is proved */
+export const recordEnd = (
+  chain: { readonly seq: number; readonly hash: string },
+  proof?: string,
+): Content[] => [
   {
     text: `Record: event ${chain.seq} of this loop, SHA-256 ${chain.hash}`,
     font: 'Mono',
     fontSize: 7,
     margin: [0, 8, 0, 0],
   },
+  ...(proof === undefined ? [] : [small(proof)]),
   {
     text: 'Calm Loop advises. Local codes, permits, the device’s manual and licensed practice decide.',
     fontSize: 7.5,
