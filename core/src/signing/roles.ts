@@ -25,6 +25,10 @@ export function roleIn({ role, areas, areaRoles }: Roled, area: string): Role {
   return areas.length === 0 || areas.includes(area) ? role : 'viewer'
 }
 
+/** Whether somebody's role is the same on every loop. */
+export const sameEverywhere = ({ areas, areaRoles }: Pick<Roled, 'areas' | 'areaRoles'>): boolean =>
+  areas.length === 0 && Object.keys(areaRoles).length === 0
+
 const WORKS: readonly Role[] = ['technician', 'reviewer']
 /** Whether a role does work on loops, and signs it. */
 export const worksAs = (role: Role): boolean => WORKS.includes(role)

@@ -3,6 +3,7 @@ import { partsOf, type Address } from '@calm/contract/api/addresses'
 import { WINDOW_HEADER } from '@calm/contract/api/news'
 import type { Endpoint } from '@calm/contract/api/endpoint'
 import type { Person } from '@calm/contract/people'
+import { sameEverywhere } from '@calm/core/signing/roles'
 import { unstorableIn } from '@calm/core/record/storable'
 import { Router, type Request, type RequestHandler, type Response } from 'express'
 import '@calm/core/plain-issues'
@@ -75,6 +76,9 @@ function goneOf(res: Response): AbortSignal {
   return gone.signal
 }
 
+/** The loop that an address names, by its tag or identifier. */
+const loopIn = (params: unknown): string => String((params as Readonly<Record<string, unknown>>)['loop'])
+
 /** Name of the file that an answer is to be kept as; null for what is only looked at. */
 function fileIn(res: Response): string | null {
   const told = String(res.getHeader('Content-Disposition') ?? '')
@@ -112,9 +116,8 @@ export function routerOf(all: readonly Bound[], { personOf, personOnLoop, fileLe
       path,
       async (req, res, next) => {
         const who = await personOf(req)
-        const { loop } = req.params as Readonly<Record<string, unknown>>
-        const changes = who !== null && method !== 'GET' && typeof loop === 'string'
-        const person = changes ? await personOnLoop(who, loop) : who
+        const byArea = who !== null && !sameEverywhere(who) && method !== 'GET' && 'loop' in req.params
+        const person = byArea ? await personOnLoop(who, loopIn(parse(e.params, req.params))) : who
         refuseOthers(e, person)
         res.locals['person'] = person ?? NOBODY
         next()

@@ -1,5 +1,5 @@
 import type { Person } from '@calm/contract/people'
-import { roleIn, worksAs } from '@calm/core/signing/roles'
+import { roleIn, sameEverywhere, worksAs } from '@calm/core/signing/roles'
 import type { Executor } from '../db/connection.ts'
 import { notAllowed } from '../http/problems.ts'
 import { whichLoop } from '../record/append.ts'
@@ -7,7 +7,7 @@ import { loops } from '../record/schema.ts'
 
 /** @throws HttpProblem 403 where somebody looks on in this area alone */
 export function refuseArea(person: Person, area: string): void {
-  if (isWholePlant(person)) return
+  if (sameEverywhere(person)) return
   const role = roleIn(person, area)
   if (role === 'viewer' || role === 'planner') throw looksOn(person, area)
 }
@@ -22,16 +22,12 @@ function sayWhere({ areas, areaRoles }: Person, area: string): string {
   return where.length === 0 ? 'You' : `You work in ${where.join(', ')} and`
 }
 
-/** Whose role is the same on every loop. */
-const isWholePlant = ({ areas, areaRoles }: Person): boolean =>
-  areas.length === 0 && Object.keys(areaRoles).length === 0
-
 /**
  * Somebody as they are on a loop: the role of its area counts.
  * @throws HttpProblem 403 where they look on there alone
  */
 export async function personOnLoop(db: Executor, person: Person, idOrTag: string): Promise<Person> {
-  if (isWholePlant(person)) return person
+  if (sameEverywhere(person)) return person
   const [loop] = await db.select({ area: loops.area }).from(loops).where(whichLoop(idOrTag))
   if (!loop) return person
   const role = roleIn(person, loop.area)

@@ -98,6 +98,19 @@ describe('a role of its own in an area', () => {
       expect.stringContaining('Only a reviewer may countersign'),
     ])
   })
+  test.each(['%00', 'nowhere', 'x'.repeat(500)])(
+    'a loop that is none is told as for anybody: %s',
+    async (tag) => {
+      await become({ areaRoles: { [own]: 'viewer' } })
+      const who = await app.as('dunlin')
+      const answer = async (agent: TestAgent) => {
+        const res = await agent.post(`/api/loops/${tag}/events`).send({ events: [] })
+        return res.status
+      }
+      expect(await answer(who)).toBe(await answer(wren))
+      expect([400, 404, 422]).toContain(await answer(who))
+    },
+  )
   test('moving a loop into an area where one looks on is refused', async () => {
     await become({ areaRoles: { [other]: 'viewer' } })
     const who = await app.as('dunlin')

@@ -28,8 +28,8 @@ const restore = (number: number) => async (reason: string) => {
     <ol v-else class="plain">
       <li v-for="(r, i) in data ?? []" :key="r.number">
         <p>
-          <strong>{{ r.number }}</strong> {{ sayInstant(r.at) }}, {{ r.byName
-          }}<template v-if="r.reason">: {{ r.reason }}</template>
+          <strong>Decision {{ r.number }}</strong
+          >, {{ sayInstant(r.at) }}, {{ r.byName }}<template v-if="r.reason">: {{ r.reason }}</template>
         </p>
         <p v-for="c in r.changes" :key="c.path" class="quiet small">
           {{ ruleName(c.path) }}: {{ ruleValue(c.path, c.before) }} → {{ ruleValue(c.path, c.after) }}
