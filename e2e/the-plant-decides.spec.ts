@@ -372,6 +372,9 @@ test('a procedure is looked through and signed by who did it, then countersigned
   await signatures.getByRole('button', { name: 'Look it through and sign' }).click()
   const dialog = wren.getByRole('dialog')
   await expect(dialog.getByText('Stopped: thunderstorm')).toBeVisible()
+  // What was done without, and that it was not done, is not signed away.
+  await expect(dialog.getByText('the calibrator is away')).toBeVisible()
+  await expect(dialog.getByLabel('Statement')).toHaveValue('Recorded as it happened.')
   await dialog.getByLabel('Your password').fill('not my password')
   await dialog.getByRole('button', { name: /^Sign as Wren/ }).click()
   await expect(dialog.getByText('This is not your password. Nothing was signed')).toBeVisible()

@@ -14,12 +14,22 @@ import { useSession } from '../api/session-store.ts'
 import { sayDay } from '../ui/dates.ts'
 
 /** A signature: the record as it is signed, what it means, and the password that opens the key for this once. */
-const { runId, loop, as, signatures, contents, record } = defineProps<{
+const {
+  runId,
+  loop,
+  as,
+  signatures,
+  contents,
+  record,
+  performed = 'Done as recorded.',
+} = defineProps<{
   runId: string
   loop: { readonly id: string; readonly tag: string }
   as: 'technician' | 'reviewer'
   /** Those that are there already. */
   signatures: readonly Signature[]
+  /** What is proposed to be said by who did it. */
+  performed?: string
   /** The text that is signed, with what stands around the run. */
   contents: (around: SignedAround) => string
   /** Sends the signed event. @returns what is against it, or null */
@@ -50,7 +60,7 @@ const meaning = computed<Meaning>({
   get: () => chosen.value ?? meanings.value[0] ?? (as === 'technician' ? 'performed' : 'reviewed'),
   set: (to) => (chosen.value = to),
 })
-const statement = ref(as === 'technician' ? 'Done as recorded.' : 'Checked.')
+const statement = ref(as === 'technician' ? performed : 'Checked.')
 const password = ref('')
 const says = ref<string | null>(null)
 const busy = ref(false)

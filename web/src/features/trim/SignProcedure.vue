@@ -60,6 +60,7 @@ const send = (payload: Required<Signing>, made: { id: string; at: string }) =>
       :loop="loop"
       :as="signing"
       :signatures="signatures"
+      :performed="run.state === 'done' ? undefined : 'Recorded as it happened.'"
       :contents="(around) => procedureContentsText(run, around)"
       :record="send"
       @close="signing = null"
@@ -71,6 +72,9 @@ const send = (payload: Required<Signing>, made: { id: string; at: string }) =>
         >.
       </p>
       <p v-for="line in outcome?.says ?? []" :key="line">{{ line }}</p>
+      <p v-if="run.started.withoutInstrument">
+        <strong>Without an instrument that covers it:</strong> {{ run.started.withoutInstrument }}
+      </p>
       <p v-for="line in against" :key="line">
         <strong>{{ line }}</strong>
       </p>
