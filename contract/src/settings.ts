@@ -5,6 +5,8 @@ import { FAMILIES } from '@calm/core/family/index'
 import { ANY_KIND } from '@calm/core/loop/usual'
 import { PAPER_NAMES } from '@calm/core/paper'
 import { DATE_FORMS } from '@calm/core/quantity/date-form'
+import { DECIMAL_SIGNS } from '@calm/core/quantity/decimal-sign'
+import { INPUT_WORDS } from '@calm/core/part/input-words'
 import { SCHOOLS } from '@calm/core/part/wiring'
 import { MEANINGS } from '@calm/core/signing/meanings'
 import { GateNumbers, USUAL_GATES } from '@calm/core/procedure/gate-numbers'
@@ -87,6 +89,8 @@ const dates = z.strictObject({
 const RULES_OF_PLANT = {
   paper: z.enum(PAPER_NAMES),
   dates,
+  /** How papers write decimals. */
+  decimalSign: z.enum(DECIMAL_SIGNS),
   /** How an error is accepted where nothing else is agreed. */
   decision: z.enum(DECISION_RULES),
   signing,
@@ -94,16 +98,20 @@ const RULES_OF_PLANT = {
   gates: GateNumbers,
   /** School of colours for a wiring that is begun from now on. */
   wireColours: z.enum(SCHOOLS),
+  /** After what 24 V inputs are called sinking and sourcing. */
+  inputWords: z.enum(INPUT_WORDS),
   /** For how long records are to be kept; the program deletes none. */
   retention_years: z.int('Whole years.').min(1, 'At least 1 year.').max(100, 'At most 100 years.').nullable(),
 } as const
 const UNTIL_SAID = {
   paper: 'A4',
   dates: { form: 'iso', timeZone: 'UTC' },
+  decimalSign: 'point',
   decision: 'simple',
   signing: { second: ['reviewed', 'approved', 'witnessed'], apart: 'signed' },
   gates: USUAL_GATES,
   wireColours: 'iec',
+  inputWords: 'card',
   retention_years: null,
 } as const
 /** What a plant decides once for all its loops; null: nobody has said it yet. */
@@ -119,10 +127,12 @@ export const PlantRules = z.strictObject({
   units: wantedUnits.default({}),
   paper: RULES_OF_PLANT.paper.default(UNTIL_SAID.paper),
   dates: dates.default(UNTIL_SAID.dates),
+  decimalSign: RULES_OF_PLANT.decimalSign.default(UNTIL_SAID.decimalSign),
   decision: RULES_OF_PLANT.decision.default(UNTIL_SAID.decision),
   signing: signing.default({ ...UNTIL_SAID.signing, second: [...UNTIL_SAID.signing.second] }),
   gates: GateNumbers.default(UNTIL_SAID.gates),
   wireColours: RULES_OF_PLANT.wireColours.default(UNTIL_SAID.wireColours),
+  inputWords: RULES_OF_PLANT.inputWords.default(UNTIL_SAID.inputWords),
   retention_years: RULES_OF_PLANT.retention_years.default(UNTIL_SAID.retention_years),
 })
 /** One or several of them decided anew; the others stay. */

@@ -49,8 +49,8 @@ const DOES = new Map([
   does(historyFile, async (from) => (await import('./devices/files.ts')).historyCsv(from)),
   does(printProcedure, async (data) => (await import('./reports/procedure-report.ts')).procedurePdf(data)),
   does(printCertificate, async (data) => (await import('./reports/certificate.ts')).certificatePdf(data)),
-  does(printWiring, async ({ wiring, head, paper }) =>
-    (await import('./reports/wiring.ts')).wiringPdf(wiring, head, paper),
+  does(printWiring, async ({ wiring, head, paper, sign }) =>
+    (await import('./reports/wiring.ts')).wiringPdf(wiring, head, paper, sign),
   ),
   does(printSettingsSheet, async (data) =>
     (await import('./reports/settings-sheet.ts')).settingsSheetPdf(data),
@@ -59,8 +59,8 @@ const DOES = new Map([
   does(printSurvey, async (data) => (await import('./reports/survey-report.ts')).surveyPdf(data)),
   does(printDay, async (data) => (await import('./reports/day-sheet.ts')).dayPdf(data)),
   does(printLabels, async (data) => (await import('./reports/labels.ts')).labelsPdf(data)),
-  does(printPocketCard, async ({ document, revision, levels }) =>
-    (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels),
+  does(printPocketCard, async ({ document, revision, levels, sign }) =>
+    (await import('./reports/pocket-card.ts')).pocketCardPdf(document, revision, levels, sign),
   ),
 ])
 

@@ -248,7 +248,7 @@ function mismatchFindings(parts: readonly KnownPart[], e: Energised): Finding[] 
         volts('at the input', Number(e.values[`vin(${input.id})`] ?? 0)),
         { label: 'into the input', value: Number(e.values[`iin(${input.id})`] ?? 0) * 1000, unit: 'mA' },
       ],
-      rule: 'PNP works on sinking inputs, NPN on sourcing ones',
+      rule: 'PNP works where current flows into the card, NPN where it flows out of it',
     },
   ]
 }

@@ -88,7 +88,7 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       const channel = channelIn(log, query.channel)
       const { document } = await loopDetail(db, loopId)
       const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
-      const { dates } = await stationeryOf(db)
+      const { dates, sign } = await stationeryOf(db)
       const judgement = await judgementOf(connection, pool, views, loopId, log, query, gone)
       const beside: LogPlotLine[] = []
       for (const b of query.beside ?? []) {
@@ -100,7 +100,7 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       res
         .attachment(`${fileOf(log)}.svg`)
         .type('image/svg+xml')
-        .send(logPlotSvg({ dates, document, log, channel, view, judgement, beside }))
+        .send(logPlotSvg({ dates, sign, document, log, channel, view, judgement, beside }))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

@@ -1,7 +1,7 @@
 import type { LoopDetail } from '@calm/contract/loops'
 import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
 import type { Wiring } from '@calm/core/part/wiring'
-import { wiringSheet, type SheetHead } from '@calm/core/wire/sheet'
+import type { SheetHead } from '@calm/core/wire/sheet'
 import { pocketCard } from '@calm/core/scale/pocket-card'
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
@@ -13,6 +13,7 @@ import { proveLoop } from '../record/prove.ts'
 import { csvOf } from '../reports/csv.ts'
 import { pocketCardRows } from '../reports/pocket-card.ts'
 import { stationeryOf } from '../reports/stationery.ts'
+import { wiringSvg } from '../reports/wiring-svg.ts'
 import { printPocketCard, printSettingsSheet, printWiring } from '../reports/work.ts'
 import { plantRules } from '../settings/store.ts'
 import type { Pool } from '../work/pool.ts'
@@ -69,7 +70,11 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] =>
     const loop = await loopDetail(db, await loopIdOf(db, params.loop))
     const { document, revision } = loop
     const pdf = resultOf(
-      await pool.run(printPocketCard, { document, revision, levels: query.levels }, { signal: gone }),
+      await pool.run(
+        printPocketCard,
+        { document, revision, levels: query.levels, sign: (await plantRules(db)).decimalSign },
+        { signal: gone },
+      ),
     )
     if (!pdf) throw conflict('These levels are too many for one card.')
     res.attachment(`${loop.tag}-pocket-card.pdf`).type('application/pdf').send(Buffer.from(pdf))
@@ -80,17 +85,19 @@ export const loopHandlers = (db: Database, pool: Pool, clock: Clock): Bound[] =>
     res.attachment(`${loop.tag}-pocket-card.csv`).type('text/csv; charset=utf-8').send(csvOf(rows))
   }),
   bind(loops.wiring, async ({ params, res }) => {
-    const { paper, dates } = await plantRules(db)
+    const { paper, dates, decimalSign } = await plantRules(db)
     const { wiring, head } = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)), dates)
     res
       .attachment(`${head.tag}-wiring.svg`)
       .type('image/svg+xml')
-      .send(wiringSheet(wiring, head, paper))
+      .send(wiringSvg(wiring, head, paper, decimalSign))
   }),
   bind(loops.wiringPaper, async ({ params, res, gone }) => {
-    const { paper, dates } = await plantRules(db)
+    const { paper, dates, decimalSign } = await plantRules(db)
     const drawn = drawnOf(await loopDetail(db, await loopIdOf(db, params.loop)), dates)
-    const pdf = resultOf(await pool.run(printWiring, { ...drawn, paper }, { signal: gone }))
+    const pdf = resultOf(
+      await pool.run(printWiring, { ...drawn, paper, sign: decimalSign }, { signal: gone }),
+    )
     if (!pdf) throw conflict('This wiring is too large for one sheet.')
     res.attachment(`${drawn.head.tag}-wiring.pdf`).type('application/pdf').send(Buffer.from(pdf))
   }),

@@ -1,5 +1,6 @@
 import { errorChart } from '@calm/core/verify/error-chart'
 import { sayDayAs, sayInstantAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import { roundText, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { sayLaw } from '@calm/core/record/applied-law'
@@ -116,7 +117,11 @@ function uncertainty({ run }: CertificateData): Content[] {
               })),
               ...table.rows.map((row) =>
                 row.map((text, i): TableCell =>
-                  i === 0 || i === 2 ? text : mono(text, { alignment: i > 2 ? 'right' : 'left' }),
+                  i === 0 || i === 2
+                    ? i === 0
+                      ? asWritten(text)
+                      : text
+                    : mono(text, { alignment: i > 2 ? 'right' : 'left' }),
                 ),
               ),
             ],
@@ -144,7 +149,7 @@ function told({ run }: CertificateData): Content[] {
     ['Ambient', c?.ambient ?? ''],
     ['Procedure', c?.procedure ?? ''],
   ]
-  const given = rows.filter(([, value]) => value !== '')
+  const given = rows.filter(([, value]) => value !== '').map(([k, value]) => [k, asWritten(value)] as const)
   if (given.length === 0) return []
   const half = Math.ceil(given.length / 2)
   return [{ columns: [facts(given.slice(0, half)), facts(given.slice(half))] }]
@@ -156,7 +161,7 @@ function caveats(data: CertificateData): Content[] {
   const lines = [
     ...(deviations.length > 0
       ? [
-          `Deviation from the recorded loop: ${deviations.map((d) => d.says).join(' ')} Reason: ${run.started.deviation?.reason ?? 'none was stated.'}`,
+          `Deviation from the recorded loop: ${deviations.map((d) => d.says).join(' ')} Reason: ${asWritten(run.started.deviation?.reason ?? 'none was stated.')}`,
         ]
       : []),
     ...(foreign
@@ -206,10 +211,10 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             : [
                 {
                   text: [
-                    { text: data.stationery.letterhead.name, bold: true },
+                    { text: asWritten(data.stationery.letterhead.name), bold: true },
                     data.stationery.letterhead.address === ''
                       ? ''
-                      : `, ${data.stationery.letterhead.address.replace(/\s*\n\s*/g, ', ')}`,
+                      : asWritten(`, ${data.stationery.letterhead.address.replace(/\s*\n\s*/g, ', ')}`),
                   ],
                   margin: [0, 0, 0, 4],
                 } satisfies Content,
@@ -238,15 +243,15 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
             columns: [
               facts([
                 ['Certificate', certificateNumber(data.runId)],
-                ['Loop', `${loop.tag} (${loop.type})`],
-                ['Area', loop.area],
+                ['Loop', asWritten(`${loop.tag} (${loop.type})`)],
+                ['Area', asWritten(loop.area)],
                 ['Transmitter', range(inputRange)],
                 ['Receiver', range(outputRange)],
                 ['Test plan', sayPlan(run.started.plan)],
               ]),
               facts([
                 ['Begun', sayInstantAs(run.startedAt, dates)],
-                ['By', data.names[run.startedBy] ?? ''],
+                ['By', asWritten(data.names[run.startedBy] ?? '')],
                 ['Tolerance', sayTolerance(tolerance, outputRange.unit)],
                 [
                   'Decision rule',
@@ -270,7 +275,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
           heading('Adjustment'),
           ...(run.adjustments.length > 0
             ? run.adjustments.map((a): Content => ({
-                text: `${a.note} (${data.names[a.by] ?? ''}, ${sayInstantAs(a.at, dates)})`,
+                text: `${asWritten(a.note)} (${asWritten(data.names[a.by] ?? '')}, ${sayInstantAs(a.at, dates)})`,
               }))
             : [{ text: run.leftAsFound ? 'Nothing was adjusted.' : 'None recorded.' }]),
           heading('As left'),
@@ -301,7 +306,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
               ...data.equipment
                 .filter((e) => e.certifiedOn > run.startedAt.slice(0, 10))
                 .map((e): Content => ({
-                  text: `${e.certificate} of ${e.name} began after this verification: it does not cover it.`,
+                  text: `${asWritten(`${e.certificate} of ${e.name}`)} began after this verification: it does not cover it.`,
                   bold: true,
                 })),
               ...(data.equipment.length > 0
@@ -323,7 +328,7 @@ export async function certificatePdf(data: CertificateData): Promise<Buffer> {
               ...(run.returned.length > 0
                 ? [
                     {
-                      text: `Returned ${run.returned.length} time(s): ${run.returned.map((r) => r.reason).join('; ')}`,
+                      text: `Returned ${run.returned.length} time(s): ${asWritten(run.returned.map((r) => r.reason).join('; '))}`,
                       margin: [0, 4, 0, 0] as [number, number, number, number],
                     },
                   ]

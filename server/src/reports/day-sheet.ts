@@ -1,5 +1,6 @@
 import type { JobTold, PlacingTold } from '@calm/contract/today'
 import { sayDayAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import { sayPlace } from '@calm/core/today/place'
 import { wallOf } from '@calm/core/today/wall-time'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
@@ -44,19 +45,26 @@ const box = '[  ]'
 
 type Line = DaySheetPerson['placings'][number]
 const openJob = ({ told: j, helperName }: Line, agreed: readonly string[], room: Room): Content[] => [
-  { text: j.title, bold: true, font: 'Mono' },
-  ...(j.loop ? [{ text: j.loop.service }] : []),
+  { text: asWritten(j.title), bold: true, font: 'Mono' },
+  ...(j.loop ? [{ text: asWritten(j.loop.service) }] : []),
   { text: j.why, fontSize: room.small },
   ...(agreed.length > 0 ? [{ text: agreed.join('. '), fontSize: room.small, bold: true }] : []),
-  ...(helperName === null ? [] : [{ text: `With ${helperName}`, fontSize: room.small }]),
+  ...(helperName === null ? [] : [{ text: `With ${asWritten(helperName)}`, fontSize: room.small }]),
 ]
 /** The same in as few lines as it has. */
 const closeJob = ({ told: j, helperName }: Line, agreed: readonly string[], room: Room): Content[] => [
-  { text: [{ text: j.title, bold: true, font: 'Mono' }, j.loop ? `  ${j.loop.service}` : ''] },
+  {
+    text: [
+      { text: asWritten(j.title), bold: true, font: 'Mono' },
+      j.loop ? `  ${asWritten(j.loop.service)}` : '',
+    ],
+  },
   {
     text: [
       {
-        text: [...agreed, helperName === null ? '' : `With ${helperName}`].filter(Boolean).join('. '),
+        text: [...agreed, helperName === null ? '' : `With ${asWritten(helperName)}`]
+          .filter(Boolean)
+          .join('. '),
         bold: true,
       },
       `${agreed.length > 0 || helperName !== null ? '. ' : ''}${j.why}`,
@@ -82,17 +90,20 @@ function pageOf(d: DaySheetData, p: DaySheetPerson, isFirst: boolean, room: Room
   const head = (text: string): TableCell => ({ text, bold: true })
   const rows = p.placings.map((x): TableCell[] => {
     const { told: j } = x
-    const agreed = [j.wish.order ? `Order ${j.wish.order}` : '', j.wish.agreed ?? ''].filter((t) => t !== '')
+    const agreed = [
+      j.wish.order ? `Order ${asWritten(j.wish.order)}` : '',
+      j.wish.agreed ? asWritten(j.wish.agreed) : '',
+    ].filter((t) => t !== '')
     return [
       mono(`${at(x.start)}\n${at(x.end)}`),
       { stack: room.saysOnce ? closeJob(x, agreed, room) : openJob(x, agreed, room) },
-      { text: `${sayPlace(j)}\nleave ${at(x.leaves)}` },
+      { text: `${asWritten(sayPlace(j))}\nleave ${at(x.leaves)}` },
       {
         stack: [
           ...j.work.permissions.filter((text) => !always.includes(text)),
           ...(j.wish.holds ?? []).map((h) => {
             const call = d.callFor[h.role]
-            return `Hold after ${h.at} min: ${h.role}${call === undefined ? '' : `, call ${call}`}`
+            return `Hold after ${h.at} min: ${asWritten(h.role)}${call === undefined ? '' : `, call ${asWritten(call)}`}`
           }),
         ].map(ticked),
       },
@@ -101,7 +112,7 @@ function pageOf(d: DaySheetData, p: DaySheetPerson, isFirst: boolean, room: Room
   })
   return [
     {
-      text: `${p.name}, ${sayDayAs(d.day, d.stationery.dates)}`,
+      text: `${asWritten(p.name)}, ${sayDayAs(d.day, d.stationery.dates)}`,
       fontSize: 17,
       bold: true,
       margin: [0, 0, 0, 2],

@@ -1,3 +1,4 @@
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
 import { pageSizeOf, type Stationery } from './stationery.ts'
@@ -20,8 +21,8 @@ const label = (l: LabelData['loops'][number]): Content => ({
     {
       width: '*',
       stack: [
-        { text: l.tag, font: 'Mono', bold: true, fontSize: l.tag.length > 10 ? 10 : 13 },
-        { text: l.service, fontSize: 8 },
+        { text: asWritten(l.tag), font: 'Mono', bold: true, fontSize: l.tag.length > 10 ? 10 : 13 },
+        { text: asWritten(l.service), fontSize: 8 },
       ],
       margin: [4, 10, 2, 0],
     },
@@ -38,7 +39,7 @@ export function labelsPdf({ stationery, loops }: LabelData): Promise<Buffer> {
   )
   return pdfLibrary()
     .createPdf(
-      tagged({
+      tagged(stationery.sign, {
         pageSize: pageSizeOf(stationery),
         pageMargins: [24, 24, 24, 24],
         defaultStyle: { font: 'Text', fontSize: 8 },

@@ -3,9 +3,11 @@ import type { Chart } from '@calm/core/chart'
 import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import { sayDuration, sayFindings, type LogSaying } from '@calm/core/logs/say-finding'
 import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
+import { asWritten, type DecimalSign } from '@calm/core/quantity/decimal-sign'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { chartSvg, svgText } from './chart-svg.ts'
+import { svgInSign } from './svg-in-sign.ts'
 
 type Channel = Log['channels'][number] | undefined
 const HOUR_STEPS = [1 / 60, 1 / 12, 0.25, 0.5, 1, 2, 3, 6, 12, 24, 48, 168, 720]
@@ -102,7 +104,7 @@ export function logChart(
 }
 /** What stands under the chart. */
 export const overHours = (channel: Channel, from: string): string =>
-  `${channel?.name ?? ''}${channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told,'} over the hours from ${from}`
+  `${asWritten(channel?.name ?? '')}${channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told,'} over the hours from ${from}`
 
 /** A line of a plot: a channel of a log in the stretch that is drawn. */
 export interface LogPlotLine {
@@ -112,6 +114,7 @@ export interface LogPlotLine {
 }
 export interface LogPlotData extends LogPlotLine {
   readonly dates: DatesAs
+  readonly sign: DecimalSign
   readonly document: { readonly tag: string; readonly service: string }
   readonly judgement: LogJudgement
   /** Drawn under it over the same hours, each with an axis of its own; nothing is judged of them. */
@@ -126,10 +129,10 @@ const MOST_WRITTEN = 8
 /** One more line: whose it is where that is another log, simulated or not, and its own axis. */
 function besideSvg(b: LogPlotLine, main: Log, at: (ms: number) => string, top: number): string {
   const channel = b.log.channels[b.channel]
-  const whose = b.log.id === main.id ? '' : `${b.log.title}: `
+  const whose = b.log.id === main.id ? '' : `${asWritten(b.log.title)}: `
   const word = b.log.simulated ? ' SIMULATED.' : ''
   const unit = channel?.unit ? ` in ${printedUnit(channel.unit)}` : ', unit not told'
-  return `<text x="8" y="${top + 10}" font-size="7">${svgText(`${whose}${channel?.name ?? ''}${unit}.${word} Not judged here.`)}</text>
+  return `<text x="8" y="${top + 10}" font-size="7">${svgText(`${whose}${asWritten(channel?.name ?? '')}${unit}.${word} Not judged here.`)}</text>
 <g transform="translate(0 ${top + 14})">${chartSvg(logChart(channel, b.view, at, []))}</g>`
 }
 
@@ -150,16 +153,17 @@ export function logPlotSvg(d: LogPlotData): string {
   ]
   const below = HEIGHT + LINE * under.length
   const height = below + BESIDE * d.beside.length
-  const title = `${document.tag} ${document.service}: ${log.title}${of}`
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH * TIMES}" height="${height * TIMES}" viewBox="0 0 ${WIDTH} ${height}" role="img">
+  const title = `${asWritten(`${document.tag} ${document.service}: ${log.title}`)}${of}`
+  const drawn = `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH * TIMES}" height="${height * TIMES}" viewBox="0 0 ${WIDTH} ${height}" role="img">
 <title>${svgText(title)}</title>
 <style>text { font-family: monospace; }</style>
 <rect width="${WIDTH}" height="${height}" fill="white"/>
 ${line(14, 10, title)}
-${line(27, 8, log.simulated ? 'SIMULATED: nothing here was measured on a real device.' : `Recorded by: ${log.instrument ?? 'not told'}`)}
+${line(27, 8, log.simulated ? 'SIMULATED: nothing here was measured on a real device.' : `Recorded by: ${asWritten(log.instrument ?? 'not told')}`)}
 <g transform="translate(0 ${HEAD})">${chartSvg(logChart(channel, view, at, found))}</g>
 ${line(HEIGHT - 4, 7, `${overHours(channel, at(view.from))} to ${at(view.to)}`)}
 ${under.map((says, i) => line(HEIGHT - 4 + LINE * (i + 1), 6, says)).join('\n')}
 ${d.beside.map((b, i) => besideSvg(b, log, at, below + BESIDE * i)).join('\n')}
 </svg>`
+  return svgInSign(drawn, d.sign)
 }

@@ -1,6 +1,7 @@
 import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
 import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import { sayFindings } from '@calm/core/logs/say-finding'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
@@ -37,20 +38,23 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
   return pdfLibrary()
     .createPdf(
       printed({ ...d, runId: log.id, stands: `log ${log.id}` }, `${log.tag} ${log.title}`, null, [
-        { text: log.title, fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
+        { text: asWritten(log.title), fontSize: 17, bold: true, margin: [0, 0, 0, 6] },
         ...(log.simulated ? [bold('SIMULATED: nothing here was measured on a real device.')] : []),
         {
           columns: [
             facts([
               ['Of', log.of === 'installed' ? 'this meter' : 'a reference beside it'],
-              ['Recorded by', log.instrument ?? 'not told'],
-              ['Where', log.site === '' ? 'not told' : log.site],
-              ['Channel', `${channel?.name ?? ''}${unit === '' ? ', unit not told' : `, ${unit}`}`],
+              ['Recorded by', asWritten(log.instrument ?? 'not told')],
+              ['Where', asWritten(log.site === '' ? 'not told' : log.site)],
+              [
+                'Channel',
+                `${asWritten(channel?.name ?? '')}${unit === '' ? ', unit not told' : `, ${unit}`}`,
+              ],
             ]),
             facts([
               ['From', at(view.from)],
               ['To', at(view.to)],
-              [`${capital(HOW_IT_CAME[log.source])} by`, log.byName],
+              [`${capital(HOW_IT_CAME[log.source])} by`, asWritten(log.byName)],
               [
                 'Rows',
                 `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} ${log.wrongCount === 1 ? 'line' : 'lines'} could not be read` : ''}`,
@@ -62,7 +66,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
         figure(
           chartSvg(logChart(channel, view, at, found)),
           WIDTH,
-          `${channel?.name ?? ''} over the stretch${s ? `, from ${sayNumber(s.min, 5)} to ${of(s.max)}` : ''}`,
+          `${asWritten(channel?.name ?? '')} over the stretch${s ? `, from ${sayNumber(s.min, 5)} to ${of(s.max)}` : ''}`,
         ),
         {
           text: overHours(channel, at(view.from)),
@@ -114,7 +118,7 @@ export async function logPdf(d: LogReportData): Promise<Buffer> {
             ]
           : []),
         {
-          text: `Files: ${log.files.join(', ')}. Samples: SHA-256 ${d.sha256}`,
+          text: `Files: ${asWritten(log.files.join(', '))}. Samples: SHA-256 ${d.sha256}`,
           font: 'Mono',
           fontSize: 7,
           margin: [0, 8, 0, 0],

@@ -1,4 +1,5 @@
 import type { LoopDocument } from '@calm/core/loop/document'
+import { asWritten, type DecimalSign } from '@calm/core/quantity/decimal-sign'
 import { printedUnit } from '@calm/core/quantity/units'
 import { pocketCard, type PocketCard } from '@calm/core/scale/pocket-card'
 import { STATION_NAMES } from '@calm/core/signal/station-names'
@@ -21,19 +22,20 @@ export function pocketCardPdf(
   document: LoopDocument,
   revision: number,
   levels: readonly number[],
+  sign: DecimalSign,
 ): Promise<Buffer> {
   const card = pocketCard(document.path, levels)
   const head = (text: string): TableCell => ({ text, bold: true, alignment: 'right', fontSize: 6.5 })
   return pdfLibrary()
     .createPdf(
-      tagged({
+      tagged(sign, {
         pageSize: 'A6',
         pageOrientation: 'landscape',
         pageMargins: [18, 18, 18, 26],
         defaultStyle: { font: 'Text', fontSize: 8 },
         info: { title: `Pocket card ${document.tag}` },
         footer: (page, pages) => ({
-          text: `${document.tag}  revision ${revision}  page ${page} of ${pages}`,
+          text: `${asWritten(document.tag)}  revision ${revision}  page ${page} of ${pages}`,
           font: 'Mono',
           fontSize: 6.5,
           margin: [18, 6, 18, 0],
@@ -41,8 +43,8 @@ export function pocketCardPdf(
         content: [
           {
             columns: [
-              { text: document.tag, font: 'Mono', fontSize: 14, bold: true, width: 'auto' },
-              { text: `  ${document.service}`, fontSize: 9, margin: [4, 5, 0, 0] },
+              { text: asWritten(document.tag), font: 'Mono', fontSize: 14, bold: true, width: 'auto' },
+              { text: asWritten(`  ${document.service}`), fontSize: 9, margin: [4, 5, 0, 0] },
             ],
           },
           {

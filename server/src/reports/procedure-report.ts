@@ -1,4 +1,5 @@
 import { sayInstantAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
 import type { ProcedureData } from './procedure-data.ts'
@@ -21,13 +22,13 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
         {
           columns: [
             facts([
-              ['Loop', `${loop.tag} (${loop.type})`],
-              ['Area', loop.area],
-              ['Way', data.way],
+              ['Loop', asWritten(`${loop.tag} (${loop.type})`)],
+              ['Area', asWritten(loop.area)],
+              ['Way', asWritten(data.way)],
             ]),
             facts([
               ['Begun', sayInstantAs(data.startedAt, dates)],
-              ['By', data.startedBy],
+              ['By', asWritten(data.startedBy)],
             ]),
           ],
         },
@@ -36,13 +37,13 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
         ...data.says.map((text): Content => ({ text })),
         { text: data.verification, margin: [0, 3, 0, 0] },
         ...(data.against.length > 0
-          ? [heading('Done against a gate'), ...data.against.map((text) => bold(text))]
+          ? [heading('Done against a gate'), ...data.against.map((text) => bold(asWritten(text)))]
           : []),
         heading('Instruments'),
         instruments(data.equipment, dates),
         ...(data.withoutInstrument === null
           ? []
-          : [bold(`Without an instrument that covers it: ${data.withoutInstrument}`)]),
+          : [bold(`Without an instrument that covers it: ${asWritten(data.withoutInstrument)}`)]),
         heading('Every step'),
         {
           layout: rule,
@@ -58,9 +59,10 @@ export async function procedurePdf(data: ProcedureData): Promise<Buffer> {
               })),
               ...data.story.map((s): TableCell[] => [
                 mono(sayInstantAs(s.at, dates)),
-                s.by,
+                asWritten(s.by),
                 s.title,
-                s.says.map((line) => line.trim()).join('\n'),
+                // Readings stand as they were typed, beside what was noted.
+                asWritten(s.says.map((line) => line.trim()).join('\n')),
               ]),
             ],
           },

@@ -6,6 +6,7 @@ import { judgeSetUp } from '@calm/core/loop/set-up-findings'
 import { inOrder, orderOf } from '@calm/core/loop/sheet-order'
 import { doubtOf, sayDoubt, STORE, toldValue, typedFor } from '@calm/core/loop/sheet-told'
 import { sayInstantAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { pdfLibrary } from './fonts.ts'
 import { heading, mono, rule } from './sheet-parts.ts'
@@ -53,7 +54,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
         {
           stack: [
             mono(toldValue(l, doubt)),
-            ...(typed ? [{ text: `typed ${typed}`, fontSize: 7 }] : []),
+            ...(typed ? [{ text: `typed ${asWritten(typed)}`, fontSize: 7 }] : []),
             ...(says ? [{ text: says, fontSize: 7, bold: true }] : []),
           ] as Content[],
         },
@@ -66,7 +67,7 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
   const device = setUp?.device ?? ''
   return pdfLibrary()
     .createPdf(
-      tagged({
+      tagged(d.stationery.sign, {
         pageSize: pageSizeOf(d.stationery),
         pageMargins: [40, 44, 40, 44],
         defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.1 },
@@ -76,7 +77,9 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
           fontSize: 7.5,
           columns: [
             {
-              text: `${tag} · revision ${d.revision}, ${sayInstantAs(d.revisedAt, d.stationery.dates)}, ${d.revisedBy}`,
+              text: asWritten(
+                `${tag} · revision ${d.revision}, ${sayInstantAs(d.revisedAt, d.stationery.dates)}, ${d.revisedBy}`,
+              ),
               font: 'Mono',
               width: '*',
             },
@@ -84,8 +87,11 @@ export function settingsSheetPdf(d: SheetData): Promise<Buffer> | null {
           ],
         }),
         content: [
-          { text: `Settings sheet of ${tag}`, fontSize: 17, bold: true },
-          { text: [service, area, device].filter((t) => t !== '').join(', '), margin: [0, 0, 0, 6] },
+          { text: `Settings sheet of ${asWritten(tag)}`, fontSize: 17, bold: true },
+          {
+            text: asWritten([service, area, device].filter((t) => t !== '').join(', ')),
+            margin: [0, 0, 0, 6],
+          },
           ...stops.map((f): Content => ({ text: `Stop: ${f.says}`, bold: true, margin: [0, 0, 0, 4] })),
           {
             // Room to write into, told apart from the value.

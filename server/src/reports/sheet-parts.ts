@@ -2,6 +2,7 @@ import { calmLineSvg } from './calm-line.ts'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { tagged } from './tagging.ts'
 import { sayDayAs, type DatesAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import { pageSizeOf, type Stationery } from './stationery.ts'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 
@@ -47,10 +48,10 @@ export const instruments = (equipment: readonly Named[], dates: DatesAs): Conten
               (text): TableCell => ({ text, bold: true }),
             ),
             ...equipment.map((e): TableCell[] => [
-              e.name,
-              mono(e.serial),
-              e.uncertainty,
-              mono(e.certificate),
+              asWritten(e.name),
+              mono(asWritten(e.serial)),
+              asWritten(e.uncertainty),
+              mono(asWritten(e.certificate)),
               mono(sayDayAs(e.certifiedOn, dates)),
               mono(sayDayAs(e.dueOn, dates)),
             ]),
@@ -94,7 +95,7 @@ export const printed = (
   /** Files that lie in the paper, as text by their names. */
   inside: Readonly<Record<string, { readonly text: string; readonly says: string }>> = {},
 ): TDocumentDefinitions =>
-  tagged({
+  tagged(d.stationery.sign, {
     pageSize: pageSizeOf(d.stationery),
     pageMargins: [44, 56, 44, 48],
     defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
@@ -124,8 +125,8 @@ export const printed = (
             ]),
         {
           text: [
-            { text: d.document.tag, font: 'Mono', bold: true, fontSize: 14 },
-            `   ${d.document.service}`,
+            { text: asWritten(d.document.tag), font: 'Mono', bold: true, fontSize: 14 },
+            `   ${asWritten(d.document.service)}`,
           ],
           alignment: 'right',
         },
@@ -135,7 +136,7 @@ export const printed = (
       margin: [44, 14, 44, 0],
       fontSize: 7.5,
       columns: [
-        { text: `${d.document.tag} · ${d.stands ?? `run ${d.runId}`}`, font: 'Mono' },
+        { text: asWritten(`${d.document.tag} · ${d.stands ?? `run ${d.runId}`}`), font: 'Mono' },
         { text: `page ${page} of ${pages}`, alignment: 'right' },
       ],
     }),

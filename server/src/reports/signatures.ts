@@ -1,4 +1,5 @@
 import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import type { Meaning } from '@calm/core/signing/meanings'
 import type { Signature } from '@calm/core/signing/signature'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
@@ -26,9 +27,9 @@ export const signatureTable = (
     widths: [84, '*', 122, '*'],
     body: signatures.map((s): TableCell[] => [
       signedAs(s),
-      { text: nameOf(s.by), bold: true },
+      { text: asWritten(nameOf(s.by)), bold: true },
       mono(sayInstantAs(s.at, dates)),
-      s.statement,
+      asWritten(s.statement),
     ]),
   },
 })

@@ -2,6 +2,7 @@ import type { Survey, SurveyedSite } from '@calm/contract/surveys'
 import { sayEntry } from '@calm/core/family/sensor-choice'
 import type { PartState } from '@calm/core/loop/parts'
 import { sayDayAs, sayInstantAs } from '@calm/core/quantity/date-form'
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import { sayNumber } from '@calm/core/quantity/round'
 import { labelOf } from '@calm/core/quantity/setting'
 import { judgePosition } from '@calm/core/survey/judge-position'
@@ -27,7 +28,7 @@ const WORD: Readonly<Record<PartState, string>> = {
   stop: 'do not use',
   notYet: 'not judged',
 }
-const nameOf = (s: SurveyedSite) => String(s.found.values['site'] ?? '')
+const nameOf = (s: SurveyedSite) => asWritten(String(s.found.values['site'] ?? ''))
 const TITLES: Readonly<Partial<Record<string, string>>> = SITE_POINTS
 const pointTitle = (of: string): string => TITLES[of] ?? of
 const head = (text: string): TableCell => ({ text, bold: true })
@@ -47,7 +48,7 @@ const overview = (survey: Survey): Content => ({
       ['Site', 'Loop', 'Verdict', 'Read (k = 2)', 'Why'].map(head),
       ...survey.sites.map((s): TableCell[] => [
         mono(nameOf(s), { bold: true }),
-        mono(s.tag),
+        mono(asWritten(s.tag)),
         { text: WORD[s.state], bold: s.state !== 'good' },
         mono(reads(s)),
         { text: s.says, fontSize: 8 },
@@ -63,7 +64,12 @@ function entered(s: SurveyedSite): Content {
       const value = s.found.values[x.name]
       return value === undefined || value === '' || x.name === 'site'
         ? []
-        : [[{ text: labelOf(x.title).label }, mono(sayEntry(x, value))]]
+        : [
+            [
+              { text: labelOf(x.title).label },
+              mono(x.kind === 'text' ? asWritten(sayEntry(x, value)) : sayEntry(x, value)),
+            ],
+          ]
     }),
   )
   const half = Math.ceil(rows.length / 2)
@@ -78,7 +84,7 @@ function siteOnPaper(s: SurveyedSite, d: SurveyReportData): Content[] {
   const shots = s.pictures.flatMap((p) => d.pictures[p.sha256] ?? [])
   return [
     {
-      text: `${nameOf(s)}: ${s.tag} ${s.service}`,
+      text: `${nameOf(s)}: ${asWritten(`${s.tag} ${s.service}`)}`,
       fontSize: 15,
       bold: true,
       pageBreak: 'before',
@@ -92,10 +98,10 @@ function siteOnPaper(s: SurveyedSite, d: SurveyReportData): Content[] {
       ['Verdict', s.says],
       [
         'By',
-        `${s.byName}, ${sayInstantAs(s.at, d.stationery.dates)}${s.keeping > 1 ? `, kept ${s.keeping} times` : ''}`,
+        `${asWritten(s.byName)}, ${sayInstantAs(s.at, d.stationery.dates)}${s.keeping > 1 ? `, kept ${s.keeping} times` : ''}`,
       ],
       ['Read (k = 2)', reads(s)],
-      ...(note === '' ? [] : [['Note', note] as const]),
+      ...(note === '' ? [] : [['Note', asWritten(note)] as const]),
     ]),
     heading('Judged'),
     {
@@ -161,7 +167,7 @@ export async function surveyPdf(d: SurveyReportData): Promise<Buffer> {
         `Survey ${survey.on} ${survey.title}`,
         null,
         [
-          { text: survey.title, fontSize: 17, bold: true, margin: [0, 0, 0, 4] },
+          { text: asWritten(survey.title), fontSize: 17, bold: true, margin: [0, 0, 0, 4] },
           {
             text: `${on}. ${survey.sites.length} ${survey.sites.length === 1 ? 'site' : 'sites'}: ${(
               ['good', 'look', 'stop', 'notYet'] as const

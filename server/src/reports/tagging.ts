@@ -1,5 +1,7 @@
+import { inSign, type DecimalSign } from '@calm/core/quantity/decimal-sign'
 import { createRequire } from 'node:module'
 import type { Content, ContentStack, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import { svgInSign } from './svg-in-sign.ts'
 
 /**
  * The structure of a paper for who hears it instead of seeing it: headings, paragraphs, tables with their rows, cells
@@ -47,6 +49,7 @@ const HEADING = 11
 /** Marks what stands on a paper: every piece of text and every figure gets the element it belongs to. */
 class Marking {
   private count = 0
+  constructor(private readonly sign: DecimalSign) {}
   private name(): string {
     this.count += 1
     // The library hands a node on to where it is drawn only when it has a name.
@@ -63,14 +66,24 @@ class Marking {
       node.ul = node.ul.map((x) => this.mark(x, list === DECORATION ? list : new Tag('LI', list)))
     } else if (node.columns) node.columns = node.columns.map((x) => this.mark(x, at))
     else if (node.table) node.table = this.table(node.table, at, node.layout === 'noBorders')
-    else if (node.svg !== undefined)
+    else if (node.svg !== undefined) {
+      node.svg = svgInSign(node.svg, this.sign)
+      if (node.alt !== undefined) node.alt = inSign(node.alt, this.sign)
       node.told =
         at === DECORATION || node.alt === undefined ? DECORATION : new Tag('Figure', at, { alt: node.alt })
-    else if (node.text !== undefined) {
+    } else if (node.text !== undefined) {
+      node.text = this.said(node.text)
       node.id = this.name()
       node.told = at === DECORATION ? at : this.textAt(node, at)
     }
     return node
+  }
+  /** A text, or its pieces in different hands. */
+  private said(text: unknown): unknown {
+    if (typeof text === 'string') return inSign(text, this.sign)
+    if (Array.isArray(text)) return text.map((piece) => this.said(piece))
+    if (text === null || typeof text !== 'object' || !('text' in text)) return text
+    return { ...text, text: this.said(text.text) }
   }
   private textAt(node: Node, at: Tag): Tag {
     // In a cell or a line of a list the text is theirs; elsewhere it is a heading or a paragraph.
@@ -96,10 +109,12 @@ class Marking {
   }
 }
 
-/** The paper with its structure; what is drawn beside it, at the head and the foot of each page, is decoration. */
-export function tagged(paper: TDocumentDefinitions): TDocumentDefinitions {
+/**
+ * The paper with its structure and its decimals as the plant writes them; what is drawn beside it, at the head and the foot of each page, is decoration.
+ */
+export function tagged(sign: DecimalSign, paper: TDocumentDefinitions): TDocumentDefinitions {
   tagWhatIsDrawn()
-  const marking = new Marking()
+  const marking = new Marking(sign)
   const root = new Tag('Document', null)
   const beside = (given: TDocumentDefinitions['header']): TDocumentDefinitions['header'] =>
     typeof given === 'function'

@@ -1,6 +1,7 @@
 import type { LoopDocument } from '@calm/core/loop/document'
 import type { Paper } from '@calm/core/paper'
 import type { Wiring } from '@calm/core/part/wiring'
+import type { DecimalSign } from '@calm/core/quantity/decimal-sign'
 import type { SheetHead } from '@calm/core/wire/sheet'
 import type { Work } from '../work/work.ts'
 import type { CertificateData } from './certificate-data.ts'
@@ -29,7 +30,7 @@ export const printProcedure: Work<ProcedureData, Uint8Array> = {
 
 /** A wiring as a drawing, PDF. */
 export const printWiring: Work<
-  { readonly wiring: Wiring; readonly head: SheetHead; readonly paper: Paper },
+  { readonly wiring: Wiring; readonly head: SheetHead; readonly paper: Paper; readonly sign: DecimalSign },
   Uint8Array
 > = { name: 'print-wiring', time_ms: TIME_MS, memory_MB: MEMORY_MB }
 
@@ -49,7 +50,12 @@ export const printLabels: Work<LabelData, Uint8Array> = {
 
 /** A pocket card as PDF. */
 export const printPocketCard: Work<
-  { readonly document: LoopDocument; readonly revision: number; readonly levels: readonly number[] },
+  {
+    readonly document: LoopDocument
+    readonly revision: number
+    readonly levels: readonly number[]
+    readonly sign: DecimalSign
+  },
   Uint8Array
 > = { name: 'print-pocket-card', time_ms: TIME_MS, memory_MB: MEMORY_MB }
 

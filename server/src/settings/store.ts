@@ -64,10 +64,12 @@ const WORDS: Readonly<Record<Exclude<keyof ChangeRules, 'reason'>, string>> = {
   byKind: 'what is usually asked of kinds of meters',
   paper: 'paper',
   dates: 'days and times on papers',
+  decimalSign: 'decimal sign on papers',
   decision: 'decision rule',
   signing: 'signatures',
   gates: 'what a reading has to be before it counts',
   wireColours: 'school of wire colours',
+  inputWords: 'what sinking and sourcing are called after',
   retention_years: 'how long records are kept',
 }
 

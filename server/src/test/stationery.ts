@@ -5,6 +5,7 @@ import type { Stationery } from '../reports/stationery.ts'
 export const stationery = (paper: Paper): Stationery => ({
   paper,
   dates: { form: 'iso', timeZone: 'UTC' },
+  sign: 'point',
   letterhead: { name: '', address: '', country: '' },
   logo: null,
 })

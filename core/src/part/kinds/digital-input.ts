@@ -4,10 +4,10 @@ import { choice, flag } from '../../quantity/setting.ts'
 
 const TYPES = { '1': 1, '2': 2, '3': 3 } as const
 
-/** The arrow says what the word does not: into the card, or out of it. */
-export const CARD_MODES = {
-  sink: 'arrow into the card, common at 0 V (sinking)',
-  source: 'arrow out of the card, common at +24 V (sourcing)',
+/** The arrow says what a word does not: into the card, or out of it. Words for it go by the plant. */
+const CARD_MODES = {
+  sink: 'arrow into the card, common at 0 V',
+  source: 'arrow out of the card, common at +24 V',
   bidir: 'either way, the common decides',
 } as const
 
@@ -29,7 +29,7 @@ export const digitalInput = definePart({
   ],
   terminals: () => [term('in', 'in', 'signal', 'left'), term('com', 'com', 'signal', 'left')],
   label: (s) =>
-    `type ${s.type}, ${s.mode === 'sink' ? '→ sinking' : s.mode === 'source' ? '← sourcing' : '↔ either way'}`,
+    `type ${s.type}, ${s.mode === 'sink' ? '→ com 0 V' : s.mode === 'source' ? '← com +24 V' : '↔ either way'}`,
   elements: (p) => [
     element(
       p,

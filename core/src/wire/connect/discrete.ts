@@ -191,7 +191,7 @@ export function connectDiscrete(b: Builder, sensor: KnownPart, input: KnownPart 
   const inverted = switching === 'pp' && way === 'source'
   b.set(input.id, 'inverts', inverted)
   return inverted
-    ? `${sensor.id} works on this card, but a push-pull output on a sourcing input reads inverted.`
+    ? `${sensor.id} works on this card, but a push-pull output reads inverted where current flows out of the card.`
     : `Current flows ${way === 'sink' ? `into ${input.id}, its common is at 0 V` : `out of ${input.id}, its common is at +24 V`}.`
 }
 

@@ -56,7 +56,7 @@ export function byRelay(w: Wiring, sensor: KnownPart, input: KnownPart | null): 
   return remedy(b, {
     id: 'relay',
     title: 'Put a relay between them',
-    says: `Coil voltage equal to the supply; ${npn ? 'the NPN output ties its other end to +24 V' : 'the coil’s other end goes to 0 V'}. The contact is dry: its common to ${input && wayOf(input, 'contact') === 'source' ? '0 V for this sourcing card' : '+24 V for this sinking card'}. Contact NO (14) keeps the sense, NC (12) inverts it. Costs about 10 ms and contact life; a card’s few mA want gold-clad contacts.`,
+    says: `Coil voltage equal to the supply; ${npn ? 'the NPN output ties its other end to +24 V' : 'the coil’s other end goes to 0 V'}. The contact is dry: its common to ${input && wayOf(input, 'contact') === 'source' ? '0 V, as current flows out of this card' : '+24 V, as current flows into this card'}. Contact NO (14) keeps the sense, NC (12) inverts it. Costs about 10 ms and contact life; a card’s few mA want gold-clad contacts.`,
   })
 }
 

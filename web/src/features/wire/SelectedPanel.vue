@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { settings as plant } from '@calm/contract/api/addresses'
 import {
   PART_FAULTS,
   sayFault,
@@ -7,10 +8,12 @@ import {
   WIRE_FAULTS,
   type Fault,
 } from '@calm/core/part/fault'
+import { withInputWord } from '@calm/core/part/input-words'
 import { knownPart, sayTerminal, terminalAt, WIRE_COLOURS } from '@calm/core/part/wiring'
 import { shownSettings } from '@calm/core/quantity/setting'
 import { meterInSeries, withMeter } from '@calm/core/wire/meter'
 import { computed } from 'vue'
+import { useLive } from '../../api/live-cache.ts'
 import { useLoop } from '../../loop/loop-store.ts'
 import NumberField from '../../ui/NumberField.vue'
 import PartPlate from './PartPlate.vue'
@@ -34,12 +37,15 @@ const terminal = computed(() => {
   const s = bench.selection.value
   return s?.kind === 'terminal' && terminalAt(bench.sound.value, s.id) ? s.id : null
 })
+const rules = useLive(plant.rules, {})
 const settings = computed(() => {
   const p = part.value
   if (!p) return []
   // The meter's jack and dial stand beside its reading.
   const here = p.kind.duty === 'meter' ? p.kind.settings.filter((s) => s.kind === 'number') : p.kind.settings
-  return shownSettings(here, p.s)
+  return shownSettings(here, p.s).map((s) =>
+    withInputWord(s, p.kind.kind, rules.data.value?.inputWords ?? 'card'),
+  )
 })
 const wrong = (name: string) => loop.wrong.get(`wiring.parts.${part.value?.id}.settings.${name}`) ?? null
 const colours = WIRE_COLOURS.map((value) => ({ value, title: value }))

@@ -2,13 +2,14 @@
 import { settings } from '@calm/contract/api/addresses'
 import { PAPER_NAMES } from '@calm/core/paper'
 import { DATE_FORM_SAYS, DATE_FORMS } from '@calm/core/quantity/date-form'
+import { DECIMAL_SIGN_SAYS, DECIMAL_SIGNS } from '@calm/core/quantity/decimal-sign'
 import { computed, shallowRef } from 'vue'
 import { ApiProblem, call, sayProblem } from '../../../api/call.ts'
 import { useLive } from '../../../api/live-cache.ts'
 import { smallPicture } from '../../../ui/small-picture.ts'
 import { useRules, type Rules } from './use-rules.ts'
 
-/** Whose papers they are, on what they are printed, and how they say days and times. */
+/** Whose papers they are, on what they are printed, and how they say numbers, days and times. */
 const { rules, refused, decide, session } = useRules()
 const logo = useLive(settings.logo, {})
 const picture = shallowRef<string | null>(null)
@@ -23,6 +24,7 @@ function letterhead(part: keyof Rules['letterhead'], event: Event): void {
   if (now) void decide({ letterhead: { ...now, [part]: textOf(event) } })
 }
 const forms = DATE_FORMS.map((value) => ({ value, title: DATE_FORM_SAYS[value] }))
+const signs = DECIMAL_SIGNS.map((value) => ({ value, title: DECIMAL_SIGN_SAYS[value] }))
 const papers = PAPER_NAMES.map((value) => ({ value, title: value === 'A4' ? 'A4' : 'Letter' }))
 const zones = computed(() => ['UTC', ...Intl.supportedValuesOf('timeZone')])
 function dates(change: Partial<Rules['dates']>): void {
@@ -92,6 +94,14 @@ async function choose(files: File | File[] | null | undefined): Promise<void> {
         :readonly="!session.mayDecide"
         hide-details
         @update:model-value="decide({ paper: $event })"
+      />
+      <v-select
+        label="Decimals on papers"
+        :items="signs"
+        :model-value="rules.decimalSign"
+        :readonly="!session.mayDecide"
+        hide-details
+        @update:model-value="decide({ decimalSign: $event })"
       />
       <v-select
         label="Days on papers"

@@ -15,6 +15,8 @@ describe('rules in the words of the page', () => {
   test.each<[string, string, string]>([
     ['paper', 'A4', 'A4'],
     ['wireColours', 'na', 'North America'],
+    ['decimalSign', 'comma', '12,5'],
+    ['inputWords', 'sensor', 'after the sensor: one that switches to plus is sourcing'],
     ['dates.form', 'slashes', '11/23/2026'],
     ['decision', 'guarded', 'Guard band: accepted only inside the tolerance less the uncertainty'],
     ['water', 'not said', 'not said'],

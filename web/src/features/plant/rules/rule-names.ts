@@ -1,5 +1,7 @@
 import { familyOf } from '@calm/core/family/index'
+import { INPUT_WORDS_SAYS } from '@calm/core/part/input-words'
 import { DATE_FORM_SAYS } from '@calm/core/quantity/date-form'
+import { DECIMAL_SIGN_SAYS } from '@calm/core/quantity/decimal-sign'
 import { WATER_SAYS } from '@calm/core/quantity/water-column'
 import { RULE_WORDS } from '@calm/core/verify/decision'
 import { PLANT_UNITS } from '@calm/core/quantity/asked-in'
@@ -14,6 +16,7 @@ const NAMES: Readonly<Record<string, string>> = {
   paper: 'Paper',
   'dates.form': 'Days on papers',
   'dates.timeZone': 'Time zone on papers',
+  decimalSign: 'Decimals on papers',
   decision: 'Decision rule',
   'signing.second': 'A second signature means',
   'signing.apart': 'Nobody reviews own work',
@@ -24,6 +27,7 @@ const NAMES: Readonly<Record<string, string>> = {
   'gates.health_pct': 'Figures of a health check may change by, %',
   'gates.rate_KPerMin': 'At rest a temperature changes by less than, K/min',
   wireColours: 'Wire colours of a new wiring',
+  inputWords: 'Sinking and sourcing are said',
   retention_years: 'Records are kept for, years',
 }
 const PARTS: Readonly<Record<string, string>> = {
@@ -49,6 +53,8 @@ const SAID: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   decision: RULE_WORDS,
   'signing.apart': APART_WORDS,
   wireColours: SCHOOL_NAMES,
+  decimalSign: DECIMAL_SIGN_SAYS,
+  inputWords: INPUT_WORDS_SAYS,
 }
 
 /** A rule of the plant as the page calls it, by its path. */
