@@ -18,6 +18,8 @@ export const PackageManifest = z.strictObject({
     [z.literal(1), z.literal(2), z.literal(PACKAGE_VERSION)],
     'This package was made by a newer version.',
   ),
+  /** Version of the program that made it: another one may draw otherwise. */
+  program: z.string().max(40).optional(),
   madeAt: z.iso.datetime(),
   tag: TagSchema,
   files: z.record(z.string().max(200), hash),
@@ -121,5 +123,9 @@ export const PackageTaken = z.object({
   stored: z.boolean(),
   /** Which plant signed it, by the fingerprint of its key; null where none did. */
   plantKey: z.string().nullable(),
+  /** What it derives was made again from its record and is the same; false for one from before packages were signed. */
+  compared: z.boolean(),
+  /** Certificates in it, whose data was compared, but not their drawn pages. */
+  papers: z.int(),
 })
 export type PackageTaken = z.output<typeof PackageTaken>

@@ -13,7 +13,11 @@ for (const file of process.argv.slice(2)) {
   const proof = provePackage(readFileSync(file), new Date().toISOString())
   if (proof.kind === 'whole')
     console.log(
-      `${file}: ${proof.contents.loop.tag}, ${proof.contents.events.length} events, complete and unchanged, ending in ${proof.contents.events.at(-1)?.hash ?? ''}; ${signer(proof.manifest.plant?.publicKey)}`,
+      `${file}: ${proof.contents.loop.tag}, ${proof.contents.events.length} events, complete and unchanged, ending in ${proof.contents.events.at(-1)?.hash ?? ''}; ${signer(proof.manifest.plant?.publicKey)}; ${
+        proof.compared
+          ? `lists, drawings and the data of ${proof.papers} certificates made again and the same, their drawn pages not compared`
+          : 'lists and papers not compared'
+      }`,
     )
   else {
     broken++

@@ -16,8 +16,10 @@ import { chartSvg } from '../reports/chart-svg.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { sha256Bytes } from '../record/digest.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
+import { listsOf, nameOfRun } from './lists.ts'
 import type { Parts } from './make.ts'
 import { manifestText } from './signature.ts'
+import { version as program } from '../version.ts'
 
 const README = (tag: string) => `Loop ${tag}, as one package.
 
@@ -34,7 +36,8 @@ logs      samples of its logs: time (ms since 1970) and value of each row, 8 byt
 The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in order, no spaces) with id, loopId,
 runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
 is the hash of the event before it, 64 zeros for the first. An event "package.taken" says that everything before it
-came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server.
+came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server: lists, readings, drawings and the data inside certificates
+are made again from loop.json and compared. Drawn pages of certificates are not: print them from the loop.
 `
 const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
 const csv = (rows: readonly (readonly unknown[])[]) => strToU8(csvOf(rows))
@@ -63,20 +66,12 @@ export async function pack(
   tell: (told: Progress) => void,
 ): Promise<Packed> {
   const { tag } = contents.loop
-  const names = new Map(contents.people.map((p) => [p.id, p.shownName]))
   const files: Record<string, Uint8Array> = {
     'README.txt': strToU8(README(tag)),
     'loop.json': json(contents),
     'proof.json': json(proof),
     'loop.schema.json': json(z.toJSONSchema(LoopPackage, { unrepresentable: 'any' })),
-    'revisions.csv': csv([
-      ['number', 'at', 'by', 'reason'],
-      ...contents.revisions.map((r) => [r.number, r.at, names.get(r.by) ?? '', r.reason]),
-    ]),
-    'events.csv': csv([
-      ['seq', 'at', 'by', 'type', 'run', 'hash'],
-      ...contents.events.map((e) => [e.seq, e.at, names.get(e.by) ?? '', e.type, e.runId ?? '', e.hash]),
-    ]),
+    ...Object.fromEntries(Object.entries(listsOf(contents)).map(([name, rows]) => [name, csv(rows)])),
   }
   const newest = contents.revisions.at(-1)
   if (newest) files['document.json'] = json(currentLoopDocument(newest.document as SavedLoopDocument))
@@ -84,7 +79,7 @@ export async function pack(
     tell({ done: i, of: verifications.length })
     const judgement = data.asLeft ?? data.asFound
     if (!judgement) continue
-    const name = `${data.run.startedAt.slice(0, 10)}-${data.runId.slice(0, 8)}`
+    const name = nameOfRun(data.run.startedAt, data.runId)
     files[`readings/${name}.csv`] = csv(readingsTable(data))
     files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf(data))
     files[`plots/${name}-errors.svg`] = strToU8(
@@ -98,6 +93,7 @@ export async function pack(
   const manifest: PackageManifest = {
     format: PACKAGE_FORMAT,
     version: PACKAGE_VERSION,
+    program,
     madeAt: madeAt,
     tag,
     files: Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name, sha256Bytes(bytes)])),

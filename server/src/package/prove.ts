@@ -5,6 +5,8 @@ import { isRefused, refused, type Refused } from '@calm/core/refused'
 import type { z } from 'zod'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { picturesIn } from '../notes/pictures.ts'
+import { version as program } from '../version.ts'
+import { wrongDerived } from './derived.ts'
 import { judgePackage } from './judge.ts'
 import { provedLogsOf, type ProvedLog } from './log-files.ts'
 import { jsonOf, openArchive } from './open.ts'
@@ -19,6 +21,10 @@ export type ProvedPackage =
       readonly pictures: ReadonlyMap<string, Uint8Array>
       /** Logs whose samples came along. */
       readonly logs: readonly ProvedLog[]
+      /** Whether what it derives was made again and compared. */
+      readonly compared: boolean
+      /** How many certificates lie in it: of their drawn pages nothing is said. */
+      readonly papers: number
       /** SHA-256 of the file itself. */
       readonly file: string
     }
@@ -82,6 +88,8 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     const { plant } = manifest.data
     const misplaced = plant && wrongPlaces(proof.data, plant, contents)
     if (misplaced) return refused(misplaced.says, misplaced.path)
+    const other = wrongDerived(contents, files, manifest.data.program === program)
+    if (other) return refused(other.says, other.path)
   }
   for (const name of files.keys())
     if (name !== 'manifest.json' && !told.has(name))
@@ -97,7 +105,16 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
   }
   const logs = provedLogsOf(files, contents.events)
   if (isRefused(logs)) return logs
-  return { kind: 'whole', contents, manifest: manifest.data, pictures, logs, file: sha256Bytes(bytes) }
+  return {
+    kind: 'whole',
+    contents,
+    manifest: manifest.data,
+    pictures,
+    logs,
+    compared: manifest.data.version === PACKAGE_VERSION,
+    papers: [...files.keys()].filter((name) => name.startsWith('certificates/')).length,
+    file: sha256Bytes(bytes),
+  }
 }
 
 function proveChained(contents: LoopPackage, hasMisfit: boolean): { path: string; says: string } | null {

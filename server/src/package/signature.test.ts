@@ -1,3 +1,5 @@
+import { deflateSync, inflateSync } from 'node:zlib'
+import type { CertificateFile } from '@calm/contract/certificate-file'
 import type { LoopPackage, PackageManifest, PackageProof } from '@calm/contract/loop-package'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import type TestAgent from 'supertest/lib/agent.js'
@@ -14,9 +16,9 @@ let app: TestApp
 let elsewhere: TestApp
 let bytes: Uint8Array
 
-const packageOf = async (agent: TestAgent): Promise<Uint8Array> => {
+const packageOf = async (agent: TestAgent, tag = 'PT-202'): Promise<Uint8Array> => {
   const answer = await agent
-    .get('/api/loops/PT-202/package.zip')
+    .get(`/api/loops/${tag}/package.zip`)
     .buffer()
     .parse((res, done) => {
       const chunks: Buffer[] = []
@@ -296,5 +298,162 @@ describe('every change of a package is found and named', () => {
       NOW,
     )
     expect(proof.kind === 'whole' && proof.manifest.plant).toBe(undefined)
+  })
+})
+
+/** A file of the package changed by somebody who signs for the plant: only the record itself can tell. */
+const derived = (name: RegExp, change: (text: string) => string | null) => () =>
+  forged(
+    (o) => {
+      const at = Object.keys(o.files).find((n) => name.test(n)) ?? ''
+      const text = change(Buffer.from(o.files[at] ?? []).toString('latin1'))
+      if (text === null) Reflect.deleteProperty(o.files, at)
+      else o.files[at] = Buffer.from(text, 'latin1')
+    },
+    { key: app.parts.plantKey },
+  )
+/** The data inside a certificate, changed and packed again. */
+const inside = (change: (told: CertificateFile) => void) =>
+  derived(/^certificates\//, (pdf) => {
+    const bytesOf = Buffer.from(pdf, 'latin1')
+    for (const m of pdf.matchAll(/stream\r?\n/g)) {
+      const from = m.index + m[0].length
+      const to = pdf.indexOf('endstream', from)
+      try {
+        const told = JSON.parse(inflateSync(bytesOf.subarray(from, to)).toString()) as CertificateFile
+        change(told)
+        return `${pdf.slice(0, from)}${deflateSync(JSON.stringify(told)).toString('latin1')}\n${pdf.slice(to)}`
+      } catch {
+        // Not the one.
+      }
+    }
+    throw new Error('it carries no data')
+  })
+
+describe('what a package derives from its record is made again', () => {
+  test('and is the same; of drawn pages nothing is said', () => {
+    expect(
+      provePackage(
+        forged(() => undefined, { key: app.parts.plantKey }),
+        NOW,
+      ),
+    ).toMatchObject({
+      kind: 'whole',
+      compared: true,
+      papers: 5,
+    })
+  })
+  test.each<readonly [what: string, make: () => Uint8Array, says: RegExp]>([
+    [
+      'who did an event',
+      derived(/^events\.csv$/, (t) => t.replace('Wren', 'Heron')),
+      /“Heron.*” for by in row/,
+    ],
+    [
+      'an event left out of the list',
+      derived(/^events\.csv$/, (t) => t.replace(/\r\n[^\r]*\r\n$/, '\r\n')),
+      /rows, the record/,
+    ],
+    [
+      'why a revision was saved',
+      derived(/^revisions\.csv$/, (t) => t.replace(/,[^,\r]*\r\n$/, ',for fun\r\n')),
+      /“for fun” for reason/,
+    ],
+    [
+      'the newest document',
+      derived(/^document\.json$/, (t) => t.replace(/"service": "[^"]*"/, '"service": "x"')),
+      /not the newest document/,
+    ],
+    ['no document at all', derived(/^document\.json$/, () => '{'), /no document of a loop/],
+    [
+      'a reading in a list',
+      derived(/^readings\//, (t) => t.replace(/(as found,1,up,)[^,]*/, '$19.9')),
+      /“9.9” for applied in row 1/,
+    ],
+    [
+      'an error in a list',
+      derived(/^readings\//, (t) => t.replace(/([^,]*),([^,]*),([^,]*)\r\n$/, '0,$2,$3\r\n')),
+      /“0” for error_pct_span/,
+    ],
+    [
+      'a column left out',
+      derived(/^readings\//, (t) => t.replace('loop_mA', 'other')),
+      /no column “loop_mA”/,
+    ],
+    ['readings taken away', derived(/^readings\//, () => null), /holds no readings/],
+    ['a certificate taken away', derived(/^certificates\//, () => null), /holds no certificates/],
+    [
+      'a mark moved in a drawing',
+      derived(/^plots\/.*errors/, (t) => t.replace(/cy="[\d.]+"/, 'cy="20.00"')),
+      /not what the record draws/,
+    ],
+    [
+      'another line',
+      derived(/^plots\/.*line/, (t) => t.replace('</svg>', ' </svg>')),
+      /not what the record draws/,
+    ],
+    ['a certificate without data', derived(/^certificates\//, () => '%PDF-1.7'), /carries no data/],
+    [
+      'a reading in the data of a certificate',
+      inside((c) => {
+        const v = c.asFound?.points[0]?.transmitter
+        if (v) v.value += 1
+      }),
+      /its data: asFound/,
+    ],
+    [
+      'the verdict in the data of a certificate',
+      inside((c) => void (c.overall.verdict = 'FAIL')),
+      /its data: overall/,
+    ],
+    [
+      'the words of a signature in it',
+      inside((c) => {
+        const [s] = c.signatures
+        if (s) s.statement = 'Looked at.'
+      }),
+      /its data: signatures/,
+    ],
+    ['whose certificate it is', inside((c) => void (c.loop.tag = 'PT-103')), /its data: loop/],
+  ])('%s', (_, make, says) => {
+    const proof = provePackage(make(), NOW)
+    expect(proof).toMatchObject({ kind: 'refused' })
+    expect(proof.kind === 'refused' && proof.says).toMatch(says)
+  })
+  test.each(['FT-203', 'AT-204', 'FT-101'])('of %s too, with what was adjusted there', async (tag) => {
+    const of = await packageOf(await app.as('wren'), tag)
+    expect(provePackage(of, NOW)).toMatchObject({ kind: 'whole', compared: true })
+  })
+  test('a certificate of another loop is of nothing in this record', () => {
+    const foreign = forged((o) => void (o.files['certificates/2026-01-01-0a0a0a0a.pdf'] = strToU8('%PDF')), {
+      key: app.parts.plantKey,
+    })
+    expect(provePackage(foreign, NOW)).toMatchObject({
+      kind: 'refused',
+      says: 'certificates/2026-01-01-0a0a0a0a.pdf belongs to no verification of this record.',
+    })
+  })
+  test('another version of the program may draw and say it otherwise, but not with other numbers', () => {
+    const older = (change: Change) =>
+      provePackage(
+        forged(
+          (o) => {
+            Object.assign(o.manifest, { program: '0.0.1' })
+            change(o)
+          },
+          { key: app.parts.plantKey },
+        ),
+        NOW,
+      )
+    const redrawn: Change = (o) => {
+      const at = Object.keys(o.files).find((n) => n.includes('errors')) ?? ''
+      o.files[at] = Uint8Array.of(...(o.files[at] ?? []), 10)
+    }
+    expect(older(redrawn)).toMatchObject({ kind: 'whole' })
+    const reread: Change = (o) => {
+      const at = Object.keys(o.files).find((n) => n.startsWith('readings/')) ?? ''
+      o.files[at] = strToU8(strFromU8(o.files[at] ?? new Uint8Array()).replace('as found,1,', 'as found,2,'))
+    }
+    expect(older(reread)).toMatchObject({ kind: 'refused' })
   })
 })

@@ -13,7 +13,21 @@ import type { CertificateData } from './certificate-data.ts'
 export const certificateNumber = (runId: string): string => runId.slice(0, 8).toUpperCase()
 
 /** The certificate as data: the same as on the paper, for a program. */
-export function certificateFile(d: CertificateData): CertificateFile {
+export function certificateFile(
+  d: Pick<
+    CertificateData,
+    | 'runId'
+    | 'run'
+    | 'document'
+    | 'asFound'
+    | 'asLeft'
+    | 'overall'
+    | 'equipment'
+    | 'names'
+    | 'chain'
+    | 'proof'
+  > & { readonly stationery: Pick<CertificateData['stationery'], 'letterhead'> },
+): CertificateFile {
   const { run, document: loop, overall } = d
   const { inputRange, outputRange, tolerance, applies, plan, rule, circumstances: c } = run.started
   const range = (r: typeof inputRange) => ({ low: r.low, high: r.high, unit: r.unit })

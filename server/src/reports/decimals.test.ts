@@ -82,7 +82,18 @@ describe('a plant that writes decimals with a comma has one sign on a paper, and
               adjustments: d.run.adjustments.map((a) => typedIn(a, 'note')),
               signatures: d.run.signatures.map((s) => typedIn(s, 'statement')),
               returned: [{ by: 'x', at: d.run.startedAt, reason: TYPED }],
-              started: { ...d.run.started, circumstances: { place: TYPED, ambient: TYPED } },
+              started: {
+                ...d.run.started,
+                circumstances: {
+                  maker: TYPED,
+                  model: TYPED,
+                  serial: TYPED,
+                  order: TYPED,
+                  place: TYPED,
+                  ambient: TYPED,
+                  procedure: TYPED,
+                },
+              },
             },
           }),
         )

@@ -19,7 +19,9 @@ const HEADING = [
 ]
 
 /** All readings of a verification as rows, as-found first; numbers unrounded, with a decimal point. */
-export function readingsTable(data: CertificateData): (string | number)[][] {
+export function readingsTable(
+  data: Pick<CertificateData, 'run' | 'asFound' | 'asLeft' | 'deviations'>,
+): (string | number)[][] {
   const { inputRange, outputRange, deviation } = data.run.started
   const told = [...data.deviations.map((d) => d.says), ...(deviation ? [`Reason: ${deviation.reason}`] : [])]
   const rows = (phase: Phase) => {

@@ -17,6 +17,14 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
     taken.value = await call(packages.take, {}, file, given)
   })
 }
+/** What was made again from the record and held against the file, and what was not. */
+function sayCompared({ compared, papers }: PackageTaken): string {
+  if (!compared) return 'Its lists, drawings and certificates were not compared with its record.'
+  const same = 'Its lists and drawings were made again from its record and are the same.'
+  return papers === 0
+    ? same
+    : `${same} So is the data inside ${papers === 1 ? 'its certificate' : `its ${papers} certificates`}; of the drawn pages nothing is proved: print them here.`
+}
 </script>
 
 <template>
@@ -45,9 +53,10 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
       }}
       <template v-if="taken.plantKey"
         >It was signed by a plant with key <span class="mono">{{ taken.plantKey.slice(0, 16) }}</span>: ask
-        that plant whether this is its key.</template
-      >
-      <template v-else>No plant signed it: anybody could have made it.</template>
+        that plant whether this is its key.
+      </template>
+      <template v-else>No plant signed it: anybody could have made it. </template>
+      {{ sayCompared(taken) }}
     </p>
   </section>
 </template>
