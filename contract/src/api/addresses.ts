@@ -143,6 +143,7 @@ export const settings = {
 } as const
 
 export const runs = {
+  waiting: 'GET /api/waiting-signatures',
   one: 'GET /api/runs/:run',
   readings: 'GET /api/runs/:run/readings.csv',
   certificate: 'GET /api/runs/:run/certificate.pdf',

@@ -65,6 +65,7 @@ export const HEARS: Readonly<Partial<Record<Address, readonly What[]>>> = {
   [loops.runs]: ['run', 'events'],
   [loops.drift]: OF_RECORD,
   [runs.one]: ['run', 'events'],
+  [runs.waiting]: ['list', 'rules', 'people', ...OF_RECORD],
   [plant.drift]: ['list', ...OF_RECORD],
   [comparisons.list]: ['events'],
   [logs.list]: ['logs', 'events', 'list'],

@@ -1,12 +1,18 @@
 import { z } from 'zod'
 import { NewEquipment } from '../equipment.ts'
 import { RunInfo, StoredEvent } from '../events.ts'
+import { WaitingRecord } from '../signatures.ts'
 import { runs } from './addresses.ts'
 import { EVERYONE, type Endpoint } from './endpoint.ts'
 
 const ofRun = z.object({ run: z.uuid() })
 
 export const runsApi = {
+  [runs.waiting]: {
+    says: 'Verifications and procedures that wait for a signature; first those that who asks can give',
+    allow: EVERYONE,
+    answer: z.array(WaitingRecord),
+  },
   [runs.one]: {
     says: 'One run with its events',
     allow: EVERYONE,

@@ -19,11 +19,13 @@ import { resultOf } from '../work/result.ts'
 import { csvOf } from '../reports/csv.ts'
 import { readingsTable } from '../reports/readings-table.ts'
 import { acceptEvents } from './accept.ts'
+import { waitingRecords } from './waiting.ts'
 
 export const runHandlers = (db: Database, pool: Pool, clock: Clock, link: DeviceLink): Bound[] => [
   bind(loops.record, async ({ params, body, person }) => ({
     accepted: await acceptEvents(db, params.loop, body.events, person, link, clock()),
   })),
+  bind(runs.waiting, async ({ person }) => waitingRecords(db, person)),
   bind(loops.runs, async ({ params }) => runsOfLoop(db, await loopIdOf(db, params.loop))),
   bind(runs.one, async ({ params }) => {
     const row = await runRow(db, params.run)

@@ -32,12 +32,14 @@ export interface RunRules<R, B extends EventBody> {
 }
 
 /**
- * The loop's newest run of a kind: what the server has acknowledged and, on top of it, what is still on its
+ * The loop's newest run of a kind, or the one that is asked for: what the server has acknowledged and, on top of it, what is still on its
  * way. What happens here is an event first; the screen shows the fold of all events.
  */
 export function useRunLog<R, B extends EventBody>(
   loop: MaybeRefOrGetter<LoopHere | null>,
   rules: RunRules<R, B>,
+  /** An earlier one that is asked for, until another is begun here. */
+  asked: MaybeRefOrGetter<string | null> = null,
 ) {
   const outbox = useOutbox()
   const session = useSession()
@@ -52,8 +54,17 @@ export function useRunLog<R, B extends EventBody>(
     return here && { loop: here.id }
   })
   const runs = computed(() => (list.data.value ?? []).filter((r) => r.kind === rules.kind))
+  /** What was asked for before something new was begun. */
+  const past = ref<string | null>(null)
+  const earlier = computed(() => {
+    const id = toValue(asked)
+    return (id === past.value ? null : runs.value.find((r) => r.id === id)) ?? null
+  })
   const wanted = computed(
-    () => (begun.value === null ? runs.value[0] : runs.value.find((r) => r.id === begun.value)) ?? null,
+    () =>
+      (begun.value === null
+        ? (earlier.value ?? runs.value[0])
+        : runs.value.find((r) => r.id === begun.value)) ?? null,
   )
   const told = useLive(
     runsAt.one,
@@ -67,6 +78,7 @@ export function useRunLog<R, B extends EventBody>(
   const runId = computed(
     () =>
       begun.value ??
+      earlier.value?.id ??
       waiting.value.find((o) => o.event.body.type === rules.begins)?.event.runId ??
       info.value?.id ??
       null,
@@ -181,12 +193,16 @@ export function useRunLog<R, B extends EventBody>(
     refusal.value = told.kind === 'refused' ? told.says : null
     if (told.kind === 'refused') return false
     const stored = await sendNow(here.id, both)
-    if (stored) begun.value = next
+    if (stored) goesOnWith(next)
     return stored
+  }
+  function goesOnWith(run: string): void {
+    begun.value = run
+    past.value = toValue(asked)
   }
   /** Begins a new run with its first event. */
   function begin(body: B): void {
-    begun.value = crypto.randomUUID()
+    goesOnWith(crypto.randomUUID())
     happen(body)
   }
   return {
@@ -211,6 +227,8 @@ export function useRunLog<R, B extends EventBody>(
           : null,
     ),
     info,
+    /** There is a newer one than what is shown. */
+    isEarlier: computed(() => earlier.value !== null && earlier.value.id !== runs.value[0]?.id),
     begin,
     happen,
     happenNow,

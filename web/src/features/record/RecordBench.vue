@@ -1,10 +1,7 @@
 <script setup lang="ts">
-import type { RunInfo } from '@calm/contract/events'
-import { RESULT_STATE, RESULT_WORDS, type Result } from '@calm/core/procedure/outcome'
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import type { Revision } from '@calm/contract/loops'
-import type { VerdictClass } from '@calm/core/verify/verdict'
 import { mdiDownload } from '@mdi/js'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { call, callFile, sayProblem } from '../../api/call.ts'
@@ -19,7 +16,7 @@ import LongWorkLine from '../../ui/LongWorkLine.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { saveBlob } from '../../ui/save-file.ts'
 import StateMark from '../../ui/StateMark.vue'
-import { VERDICT_SHORT, VERDICT_STATE } from '../../ui/verdict.ts'
+import { runMark } from '../../ui/run-mark.ts'
 import DriftPanel from './DriftPanel.vue'
 import { endWords, peopleIn, shownEntries, timeline, type EntryKind } from './timeline.ts'
 
@@ -105,12 +102,11 @@ async function print(): Promise<void> {
   window.print()
 }
 /** How a run is marked, once there is something to mark. */
-const markOf = ({ kind, verdict }: RunInfo) =>
-  verdict === null
-    ? []
-    : kind === 'procedure'
-      ? [{ state: RESULT_STATE[verdict as Result], word: RESULT_WORDS[verdict as Result] }]
-      : [{ state: VERDICT_STATE[verdict as VerdictClass], word: VERDICT_SHORT[verdict as VerdictClass] }]
+/** Where it is looked at in full, signed and countersigned. */
+const benchOf = (tag: string, run: { readonly id: string; readonly kind: string }) => ({
+  path: `/loops/${tag}/${run.kind === 'procedure' ? 'trim' : 'verify'}`,
+  query: { run: run.id },
+})
 </script>
 
 <template>
@@ -212,7 +208,14 @@ const markOf = ({ kind, verdict }: RunInfo) =>
                 </ol>
               </details>
               <div v-if="e.run" class="row">
-                <StateMark v-for="m in markOf(e.run)" :key="m.word" :state="m.state" :word="m.word" />
+                <StateMark v-if="e.run.verdict !== null" v-bind="runMark(e.run)" />
+                <v-btn
+                  v-if="loop.detail"
+                  variant="text"
+                  class="no-print"
+                  :to="benchOf(loop.detail.tag, e.run)"
+                  >{{ e.run.kind === 'procedure' ? 'Open on Trim' : 'Open on Verify' }}</v-btn
+                >
                 <v-btn
                   variant="text"
                   :href="urlOf(runsAt.certificate, { run: e.run.id })"

@@ -2,6 +2,7 @@ import { RESULT_WORDS, type Result } from '@calm/core/procedure/outcome'
 import type { RunInfo, StoredEvent } from '@calm/contract/events'
 import type { Revision } from '@calm/contract/loops'
 import { procedureOf } from '@calm/core/procedure/catalogue'
+import { procedureSigned } from '@calm/core/record/kinds/procedure-signed'
 import { sayEvent } from '@calm/core/record/kinds/index'
 import { noteKept } from '@calm/core/record/kinds/note-kept'
 import { picturesOfEvent } from '@calm/core/record/kinds/pictures'
@@ -88,7 +89,8 @@ export function timeline(
   })
   const ofRuns = runs.map((run): Entry => {
     const mine = events.filter((e) => e.runId === run.id)
-    const last = mine.at(-1)
+    // It may be signed days after it ended.
+    const last = mine.findLast((e) => e.type !== procedureSigned.type)
     const late = mine.filter((e) => e.outOfOrder).length
     return {
       id: run.id,

@@ -11,23 +11,32 @@ const MyDay = defineAsyncComponent(() => import('./MyDay.vue'))
 const PlanView = defineAsyncComponent(() => import('./PlanView.vue'))
 const JobsView = defineAsyncComponent(() => import('./JobsView.vue'))
 const KitView = defineAsyncComponent(() => import('./KitView.vue'))
+const ToSign = defineAsyncComponent(() => import('./ToSign.vue'))
 const HandOver = defineAsyncComponent(() => import('./HandOver.vue'))
 const JobDialog = defineAsyncComponent(() => import('./JobDialog.vue'))
 
 const session = useSession()
 const p = providePlan()
-type View = 'mine' | 'plan' | 'jobs' | 'kit' | 'hand-over'
+type View = 'mine' | 'plan' | 'jobs' | 'kit' | 'sign' | 'hand-over'
 const VIEWS: { id: View; title: string }[] = [
   { id: 'mine', title: 'My day' },
   { id: 'plan', title: 'Plan' },
   { id: 'jobs', title: 'Jobs' },
   { id: 'kit', title: 'Kit' },
+  { id: 'sign', title: 'To sign' },
   { id: 'hand-over', title: 'Hand-over' },
 ]
 const isPlanned = computed(() => p.plan.value?.people.some((x) => x.id === session.person?.id) ?? false)
 const first = session.person?.role === 'technician' ? 'mine' : 'plan'
 const view = useView<View>(VIEWS, first)
-const PANELS = { mine: MyDay, plan: PlanView, jobs: JobsView, kit: KitView, 'hand-over': HandOver }
+const PANELS = {
+  mine: MyDay,
+  plan: PlanView,
+  jobs: JobsView,
+  kit: KitView,
+  sign: ToSign,
+  'hand-over': HandOver,
+}
 const title = computed(() =>
   p.plan.value ? sayDayLong(p.plan.value.day, p.plan.value.now, p.plan.value.zone) : 'Today',
 )

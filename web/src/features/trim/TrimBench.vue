@@ -25,7 +25,9 @@ import { useSession } from '../../api/session-store.ts'
 import { useDevice } from '../../device/use-device.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
 import BenchSplit from '../../loop/BenchSplit.vue'
+import EarlierLine from '../../loop/EarlierLine.vue'
 import { useLoop } from '../../loop/loop-store.ts'
+import { useRunAsked } from '../../loop/run-asked.ts'
 import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import StateMark from '../../ui/StateMark.vue'
@@ -45,7 +47,7 @@ const TrimHistory = defineAsyncComponent(async () => {
 
 const loop = useLoop()
 const session = useSession()
-const p = useProcedure(() => loop.detail)
+const p = useProcedure(() => loop.detail, useRunAsked())
 const context = computed(() => (loop.detail ? contextOf(loop.detail.document) : null))
 /** A stand-in stands on loops of the demo plant alone: readings of a real one are typed. */
 const demo = computed(() => loop.detail?.demo === true)
@@ -290,8 +292,9 @@ const next = computed(() => {
         </template>
         <template v-else-if="context && p.loaded.value">
           <section v-if="p.run.value" class="stack" aria-label="What the last one came to">
+            <EarlierLine v-if="p.isEarlier.value" what="procedure" :at="p.run.value.startedAt" />
             <p class="row">
-              <span>Last: {{ title }}</span>
+              <span>{{ p.isEarlier.value ? '' : 'Last: ' }}{{ title }}</span>
               <StateMark :state="mark.state" :word="mark.word" />
               <span v-if="p.run.value.started.withDevice" class="simulated-word">simulated</span>
             </p>

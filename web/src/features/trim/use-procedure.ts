@@ -17,14 +17,21 @@ export type StepAnswer = Partial<
   Omit<Extract<ProcedureEventBody, { type: 'procedure.step' }>['payload'], 'step'>
 >
 
-/** The loop's newest guided procedure: begin it, do its steps in order, stop it, take it over. */
-export function useProcedure(loop: MaybeRefOrGetter<LoopHere | null>) {
+/** The loop's newest guided procedure, or an earlier one that is asked for: begin it, do its steps in order, stop it, take it over. */
+export function useProcedure(
+  loop: MaybeRefOrGetter<LoopHere | null>,
+  asked: MaybeRefOrGetter<string | null> = null,
+) {
   const session = useSession()
-  const { begin, ...log } = useRunLog<ProcedureRun, ProcedureEventBody>(loop, {
-    kind: 'procedure',
-    begins: 'procedure.started',
-    apply: applyProcedureEvent,
-  })
+  const { begin, ...log } = useRunLog<ProcedureRun, ProcedureEventBody>(
+    loop,
+    {
+      kind: 'procedure',
+      begins: 'procedure.started',
+      apply: applyProcedureEvent,
+    },
+    asked,
+  )
   const over = computed(() => {
     const state = log.run.value?.state
     return state === undefined || !['running', 'aborting'].includes(state)

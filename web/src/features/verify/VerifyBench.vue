@@ -20,6 +20,7 @@ import { useSession } from '../../api/session-store.ts'
 import BenchFrame from '../../loop/BenchFrame.vue'
 import BenchSplit from '../../loop/BenchSplit.vue'
 import BenchViews from '../../loop/BenchViews.vue'
+import EarlierLine from '../../loop/EarlierLine.vue'
 import { useLoop } from '../../loop/loop-store.ts'
 import { useView } from '../../loop/use-view.ts'
 import { VERDICT_SHORT } from '../../ui/verdict.ts'
@@ -27,6 +28,7 @@ import ChartView from '../../ui/ChartView.vue'
 import NextBar from '../../ui/NextBar.vue'
 import { carriedRow } from './carried-row.ts'
 import { keptQuickly, QUICK_PLAN } from './kept-quickly.ts'
+import { useRunAsked } from '../../loop/run-asked.ts'
 import { columnsOf, nextStep, phaseOpen, phaseShown, setting, toSet } from './phases.ts'
 import ReadingsTable from './ReadingsTable.vue'
 import SignPanel from './SignPanel.vue'
@@ -46,7 +48,7 @@ const StartRun = defineAsyncComponent(() => import('./StartRun.vue'))
 
 const loop = useLoop()
 const session = useSession()
-const v = useVerification(() => loop.detail)
+const v = useVerification(() => loop.detail, useRunAsked())
 const starting = ref(false)
 /** What has a reference in service is also held against it: in the unit that the loop shows. */
 const comparable = computed(() => {
@@ -250,6 +252,7 @@ const next = computed(() =>
         <template #work>
           <p v-if="v.trouble.value" role="alert" class="trouble">{{ v.trouble.value }}</p>
           <template v-if="v.run.value && v.runId.value && scale">
+            <EarlierLine v-if="v.isEarlier.value" what="verification" :at="v.run.value.startedAt" />
             <div class="row">
               <h2>{{ phase === 'asFound' ? 'As found' : 'As left' }}</h2>
               <span class="gap" />

@@ -19,13 +19,20 @@ export type Agreed = Pick<
   readonly tolerance_pct?: number
 }
 
-/** The loop's newest verification with its judgement, by the path of the revision it was begun on. */
-export function useVerification(loop: MaybeRefOrGetter<LoopHere | null>) {
-  const { begin, ...log } = useRunLog<Run, RunEventBody>(loop, {
-    kind: 'verification',
-    begins: 'run.started',
-    apply: applyRunEvent,
-  })
+/** The loop's newest verification, or an earlier one that is asked for, with its judgement, by the path of the revision it was begun on. */
+export function useVerification(
+  loop: MaybeRefOrGetter<LoopHere | null>,
+  asked: MaybeRefOrGetter<string | null> = null,
+) {
+  const { begin, ...log } = useRunLog<Run, RunEventBody>(
+    loop,
+    {
+      kind: 'verification',
+      begins: 'run.started',
+      apply: applyRunEvent,
+    },
+    asked,
+  )
   /** The revision that the run was begun on, where the loop has gone on since. */
   const older = computed(() => {
     const begunOn = log.run.value?.started.revision
