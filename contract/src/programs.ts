@@ -27,7 +27,7 @@ export type Token = z.output<typeof Token>
 export const MadeToken = z.object({ token: Token, secret: z.string() })
 
 /** What a webhook can be told of. */
-export const WEBHOOK_ABOUT = ['records of loops', 'the log of the plant'] as const
+export const WEBHOOK_ABOUT = ['records of loops', 'the log of the plant', 'heads of the record'] as const
 
 export const NewWebhook = z.strictObject({
   url: z

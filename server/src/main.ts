@@ -18,6 +18,7 @@ import { beginPlantLog } from './plant-log/note.ts'
 import { plantKey, type PlantKey } from './plant-log/plant-key.ts'
 import { startSender } from './programs/sender.ts'
 import { startSealer } from './plant-log/sealer.ts'
+import { tellHead } from './programs/tell-head.ts'
 import { headsFile, keyFile } from './plant-log/where.ts'
 import { readProvider } from './session/provider-settings.ts'
 import { providerOf, type Provider } from './session/provider.ts'
@@ -132,7 +133,13 @@ await fillErrors(connection.db)
 if (process.env['CALM_DEMO'] !== 'none') await loadDemoPlant(connection.db)
 await beginPlantLog(connection.db, new Date())
 const ownKey = plantKeyOrGiveUp()
-const stopSealing = startSealer(connection.db, ownKey, settings.headsFile, log)
+const stopSealing = startSealer(
+  connection.db,
+  ownKey,
+  settings.headsFile,
+  (head) => tellHead(connection.db, head),
+  log,
+)
 const stopSending = startSender(connection.db, log)
 const live = await startLive(connection.pool, log)
 const pool = startPool()

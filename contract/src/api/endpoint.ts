@@ -19,6 +19,8 @@ export interface Endpoint {
   /** One sentence for who has never seen it. */
   readonly says: string
   readonly allow: 'anyone' | readonly Role[]
+  /** Also who has such a role in one area alone: its handler judges the area of every loop in it. */
+  readonly byArea?: true
   readonly params?: z.ZodObject
   readonly query?: z.ZodObject
   readonly body?: z.ZodType | 'application/zip'

@@ -20,6 +20,7 @@ export const loopListApi = {
   [loopList.preview]: {
     says: 'What an import of this list would do, row by row',
     allow: WORKERS,
+    byArea: true,
     body: PreviewRequest,
     largest: '5mb',
     answer: Preview,
@@ -27,6 +28,7 @@ export const loopListApi = {
   [loopList.import]: {
     says: 'Import the good rows and hold the bad ones back',
     allow: WORKERS,
+    byArea: true,
     body: ImportRequest,
     largest: '5mb',
     answer: ImportResult,
@@ -36,6 +38,7 @@ export const loopListApi = {
   [loopList.mend]: {
     says: 'Try a corrected row again',
     allow: WORKERS,
+    byArea: true,
     params: ofRow,
     body: MendRow,
     answer: z.object({ still: HeldRow.nullable() }),
@@ -44,6 +47,7 @@ export const loopListApi = {
   [loopList.letGo]: {
     says: 'Drop a held row',
     allow: WORKERS,
+    byArea: true,
     params: ofRow,
     answer: z.null(),
     status: 204,
@@ -57,6 +61,7 @@ export const loopListApi = {
   [loopList.undo]: {
     says: 'Undo an import as a whole, as long as nothing was recorded on its loops since',
     allow: WORKERS,
+    byArea: true,
     params: z.object({ import: z.uuid() }),
     body: WithReason,
     answer: z.array(LoopImport),
@@ -81,6 +86,7 @@ export const packagesApi = {
   [packages.take]: {
     says: 'Take in the package of a loop; the same one twice is there once',
     allow: WORKERS,
+    byArea: true,
     body: 'application/zip',
     largest: '64mb',
     answer: PackageTaken,

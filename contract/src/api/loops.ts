@@ -42,6 +42,7 @@ export const loopsApi = {
   [loops.add]: {
     says: 'Add a loop',
     allow: WORKERS,
+    byArea: true,
     body: NewLoop,
     answer: LoopDetail,
     status: 201,
@@ -50,6 +51,7 @@ export const loopsApi = {
   [loops.several]: {
     says: 'Change area, floor, assignee, interval or tolerance of several loops, all or none; each gets a revision',
     allow: PLANNERS,
+    byArea: true,
     body: ChangeSeveral,
     answer: z.object({ changed: z.int(), same: z.int() }),
     problems: ['conflict', 'not-found'],

@@ -32,9 +32,12 @@ export const sameEverywhere = ({ areas, areaRoles }: Pick<Roled, 'areas' | 'area
 const WORKS: readonly Role[] = ['technician', 'reviewer']
 /** Whether a role does work on loops, and signs it. */
 export const worksAs = (role: Role): boolean => WORKS.includes(role)
+/** The roles that somebody has anywhere in the plant. */
+export const rolesAnywhere = ({ role, areaRoles }: Pick<Roled, 'role' | 'areaRoles'>): readonly Role[] =>
+  role === 'administrator' ? [role] : [role, ...Object.values(areaRoles)]
 /** Whether somebody signs work anywhere. */
-export const signsAnywhere = ({ role, areaRoles }: Roled): boolean =>
-  worksAs(role) || (role !== 'administrator' && Object.values(areaRoles).some(worksAs))
+export const signsAnywhere = (person: Pick<Roled, 'role' | 'areaRoles'>): boolean =>
+  rolesAnywhere(person).some(worksAs)
 
 /** Where somebody works, in words, with the areas in which the role is another one. */
 export const sayAreas = ({ areas, areaRoles }: Pick<Roled, 'areas' | 'areaRoles'>): string =>

@@ -3,7 +3,7 @@ import { partsOf, type Address } from '@calm/contract/api/addresses'
 import { WINDOW_HEADER } from '@calm/contract/api/news'
 import type { Endpoint } from '@calm/contract/api/endpoint'
 import type { Person } from '@calm/contract/people'
-import { sameEverywhere } from '@calm/core/signing/roles'
+import { rolesAnywhere, sameEverywhere } from '@calm/core/signing/roles'
 import { unstorableIn } from '@calm/core/record/storable'
 import { Router, type Request, type RequestHandler, type Response } from 'express'
 import '@calm/core/plain-issues'
@@ -63,7 +63,8 @@ function parseBody(e: Endpoint, body: unknown): unknown {
 function refuseOthers(e: Endpoint, person: Person | null): void {
   if (e.allow === 'anyone') return
   if (!person) throw new HttpProblem('sign-in', 'Please sign in. What you typed is kept.')
-  if (!e.allow.includes(person.role))
+  const roles = e.byArea === true ? rolesAnywhere(person) : [person.role]
+  if (!e.allow.some((r) => roles.includes(r)))
     throw new HttpProblem('not-allowed', `A ${person.role} may not do this. Ask a ${e.allow.join(' or ')}.`)
 }
 

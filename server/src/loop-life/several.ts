@@ -1,3 +1,4 @@
+import { PLANNERS } from '@calm/contract/api/endpoint'
 import type { ChangeSeveral } from '@calm/contract/loops'
 import type { Person } from '@calm/contract/people'
 import type { LoopDocument } from '@calm/core/loop/document'
@@ -43,8 +44,8 @@ export async function changeSeveral(
   // In one order for everybody: two who change the same loops never wait for each other.
   for (const id of [...new Set(to.loops)].sort()) {
     const { row } = await holdLoop(tx, id)
-    refuseArea(person, row.area)
-    if (to.area !== undefined) refuseArea(person, to.area)
+    refuseArea(person, row.area, PLANNERS)
+    if (to.area !== undefined) refuseArea(person, to.area, PLANNERS)
     const document = await documentOf(tx, id, row.revision)
     const isNew = await saveRevisionIn(tx, id, row.revision, changed(document, to), person, to.reason, at)
     out[isNew ? 'changed' : 'same']++

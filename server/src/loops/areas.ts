@@ -1,15 +1,17 @@
+import { WORKERS } from '@calm/contract/api/endpoint'
 import type { Person } from '@calm/contract/people'
-import { roleIn, sameEverywhere, worksAs } from '@calm/core/signing/roles'
+import { roleIn, sameEverywhere, worksAs, type Role } from '@calm/core/signing/roles'
 import type { Executor } from '../db/connection.ts'
 import { notAllowed } from '../http/problems.ts'
 import { whichLoop } from '../record/append.ts'
 import { loops } from '../record/schema.ts'
 
-/** @throws HttpProblem 403 where somebody looks on in this area alone */
-export function refuseArea(person: Person, area: string): void {
-  if (sameEverywhere(person)) return
-  const role = roleIn(person, area)
-  if (role === 'viewer' || role === 'planner') throw looksOn(person, area)
+/**
+ * @param allow - the roles that may
+ * @throws HttpProblem 403 where somebody looks on in this area alone
+ */
+export function refuseArea(person: Person, area: string, allow: readonly Role[] = WORKERS): void {
+  if (!sameEverywhere(person) && !allow.includes(roleIn(person, area))) throw looksOn(person, area)
 }
 
 const looksOn = (person: Person, area: string) =>

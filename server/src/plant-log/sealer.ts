@@ -163,11 +163,15 @@ export async function seal(db: Database, key: PlantKey, now: Date): Promise<Sign
   })
 }
 
-/** Seals every second while there is news; a head goes into the file that only grows at least once a day. */
+/**
+ * Seals every second while there is news; a head goes into the file that only grows at least once a day.
+ * @param tell - whoever else is told of heads
+ */
 export function startSealer(
   db: Database,
   key: PlantKey,
   headsFile: string | null,
+  tell: (head: SignedHead) => Promise<void>,
   log: Pick<Logger, 'warn'>,
 ): () => Promise<void> {
   let kept = 0
@@ -176,6 +180,7 @@ export function startSealer(
       for (;;) {
         const head = await seal(db, key, new Date())
         if (!head) return
+        await tell(head)
         if (headsFile !== null && Date.now() - kept > HEAD_FILE_EVERY_MS) {
           keepHead(headsFile, head)
           kept = Date.now()

@@ -1,4 +1,4 @@
-import { createHmac } from 'node:crypto'
+import { createHmac, randomUUID } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { SqlView, Token, Webhook } from '@calm/contract/programs'
@@ -7,7 +7,11 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { readCalendar } from '../test/calendar.ts'
 import { testApp, type TestApp } from '../test/app.ts'
+import { seal } from '../plant-log/sealer.ts'
+import { AT, worked } from '../test/procedure.ts'
+import { signedAsPageDoes } from '../test/signing.ts'
 import { sendDue } from './sender.ts'
+import { tellHead } from './tell-head.ts'
 
 let app: TestApp
 let plover: TestAgent
@@ -149,6 +153,41 @@ describe('a webhook', () => {
   const state = async (id: string) =>
     ((await plover.get('/api/webhooks').expect(200)).body as Webhook[]).find((w) => w.id === id)
 
+  test('is told of a procedure that was signed, and of heads once in a day', async () => {
+    const { body } = await plover
+      .post('/api/webhooks')
+      .send({ url, about: ['records of loops', 'heads of the record'] })
+      .expect(201)
+    const { webhook } = body as { webhook: Webhook }
+    const run = await worked(wren, 'zero-trim')
+    const signed = [
+      {
+        id: randomUUID(),
+        runId: run,
+        at: AT,
+        body: { type: 'procedure.signed', payload: { as: 'technician', statement: 'x' } },
+      },
+    ]
+    const events = await signedAsPageDoes(wren, signed, 'PT-103')
+    await wren.post('/api/loops/PT-103/events').send({ events }).expect(200)
+    const head = await seal(app.connection.db, app.parts.plantKey, later(0))
+    if (!head) throw new Error('nothing was sealed')
+    const nextDay = new Date(Date.parse(head.at) + 86_400_000 + 1).toISOString()
+    for (const at of [head.at, head.at, nextDay]) await tellHead(app.connection.db, { ...head, at })
+    heard = []
+    while ((await sendDue(app.connection.db, later(1))) > 0);
+    const sent = heard.map(
+      (h) => JSON.parse(h.body) as { type: string; data: { tag?: string; root?: string } },
+    )
+    expect(sent.filter((s) => s.type === 'record.procedure.signed').map((s) => s.data.tag)).toEqual([
+      'PT-103',
+    ])
+    expect(sent.filter((s) => s.type === 'head.signed').map((s) => s.data.root)).toEqual([
+      head.root,
+      head.root,
+    ])
+    await plover.delete(`/api/webhooks/${webhook.id}`).expect(200)
+  })
   test('is told of each event once, signed; what does not arrive is sent again, and given up in the end', async () => {
     const { body } = await plover
       .post('/api/webhooks')

@@ -60,6 +60,38 @@ describe('a role of its own in an area', () => {
     expect(refused.status).toBe(403)
     expect(JSON.stringify(refused.body)).toContain('A viewer may not do this')
   })
+  test('who looks on in general adds loops, imports and changes several in the area of work, and in no other', async () => {
+    await become({ role: 'viewer', areaRoles: { [own]: 'technician' } })
+    let who = await app.as('dunlin')
+    const add = async (area: string, tag: string) => {
+      const { document } = await loop('PT-202')
+      return who.post('/api/loops').send({ id: randomUUID(), document: { ...document, tag, area } })
+    }
+    const bring = async (area: string, tag: string) =>
+      who.post('/api/loop-list/import').send({
+        id: randomUUID(),
+        text: `Tag;Service;Area;Type;LRV;URV;Unit;Signal\n${tag};Spare;${area};pressure;0;10;bar g;4-20 mA`,
+        update: [],
+      })
+    const several = async (tag: string) =>
+      who
+        .post('/api/loops/several')
+        .send({ loops: [(await loop(tag)).id], interval_months: 5, reason: 'by area' })
+    const at = async (area: string, n: number, tag: string) => [
+      (await add(area, `PT-97${n}`)).status,
+      (await bring(area, `PT-97${n + 1}`)).status,
+      (await several(tag)).status,
+    ]
+    expect(await at(own, 1, 'PT-202')).toEqual([201, 200, 200])
+    expect(await at(other, 3, 'PT-103')).toEqual([403, 403, 403])
+    await become({ role: 'viewer', areaRoles: { [own]: 'planner' } })
+    who = await app.as('dunlin')
+    expect((await several('PT-202')).status).toBe(200)
+    expect((await add(own, 'PT-975')).status).toBe(403)
+    await become({ role: 'viewer' })
+    who = await app.as('dunlin')
+    expect((await several('PT-202')).status).toBe(403)
+  })
   test('who works looks on in one area', async () => {
     await become({ areaRoles: { [own]: 'viewer' } })
     const who = await app.as('dunlin')

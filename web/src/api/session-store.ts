@@ -85,6 +85,8 @@ export const useSession = defineStore('session', () => {
     area,
     role,
     mayWrite: computed(() => role.value !== null && worksAs(role.value)),
+    /** Who works on loops of some area at least. */
+    mayWriteSomewhere: computed(() => person.value !== null && signsAnywhere(person.value)),
     isAdministrator: computed(() => person.value?.role === 'administrator'),
     /** Who decides the rules of the plant. */
     mayDecide: computed(

@@ -61,7 +61,7 @@ async function letGo(row: HeldRow): Promise<void> {
         <span>{{ row.cells.service }}</span>
         <span class="quiet small">row {{ row.row }} of the list</span>
         <span class="gap" />
-        <template v-if="session.mayWrite && open !== row.id">
+        <template v-if="session.mayWriteSomewhere && open !== row.id">
           <v-btn @click="begin(row)">Mend</v-btn>
           <v-btn variant="text" @click="letGo(row)">Drop it</v-btn>
         </template>

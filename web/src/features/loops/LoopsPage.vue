@@ -210,9 +210,9 @@ function changed(says: string): void {
         >Out of use</v-btn
       >
       <span class="gap" />
-      <v-btn v-if="session.mayWrite" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
+      <v-btn v-if="session.mayWriteSomewhere" :prepend-icon="mdiPlus" @click="adding = true">New loop</v-btn>
       <v-btn
-        v-if="session.mayWrite"
+        v-if="session.mayWriteSomewhere"
         to="/loops/import"
         :prepend-icon="mdiTrayArrowDown"
         aria-label="Import list"
@@ -231,7 +231,7 @@ function changed(says: string): void {
         </template>
         <v-list>
           <v-list-item
-            v-if="session.mayWrite && only !== 'archived'"
+            v-if="session.mayWriteSomewhere && only !== 'archived'"
             title="Change several at once"
             @click="((chosen = new Set()), (told = null))"
           />
@@ -243,7 +243,7 @@ function changed(says: string): void {
         </v-list>
       </v-menu>
     </header>
-    <NewLoop v-if="session.mayWrite && adding" v-model="adding" />
+    <NewLoop v-if="session.mayWriteSomewhere && adding" v-model="adding" />
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
     <div v-if="chosen" class="row choosing no-print" role="group" aria-label="Change several">
       <strong class="mono">{{ chosenShown.length }} chosen</strong>
@@ -303,7 +303,7 @@ function changed(says: string): void {
         <h2>The plant’s loops belong here</h2>
         <p>Bring the loop list you have: CSV with semicolons or commas, one row a loop.</p>
         <div>
-          <v-btn v-if="session.mayWrite" color="primary" variant="flat" to="/loops/import"
+          <v-btn v-if="session.mayWriteSomewhere" color="primary" variant="flat" to="/loops/import"
             >Import a loop list</v-btn
           >
         </div>

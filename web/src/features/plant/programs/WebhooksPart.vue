@@ -13,7 +13,7 @@ import SecretOnce from './SecretOnce.vue'
 /** Addresses that are told what is recorded, and how that goes. */
 const { isAdministrator } = storeToRefs(useSession())
 const { data } = useLive(programs.webhooks, {})
-const ABOUT: Webhook['about'] = ['records of loops', 'the log of the plant']
+const ABOUT: Webhook['about'] = ['records of loops', 'the log of the plant', 'heads of the record']
 const url = ref('')
 const about = ref<Webhook['about']>(['records of loops'])
 const { busy, says, submit, at } = useSubmit()
