@@ -31,6 +31,7 @@ const VIEWS: readonly [name: string, path: string, ready: string][] = [
   ['a day not planned', '/today?view=plan&day=2027-03-02', 'Not planned'],
   ['jobs', '/today?view=jobs', 'Enter a job'],
   ['my day', '/today?view=mine&day=2027-03-02', 'This day is not planned yet'],
+  ['what waits to be signed', '/today?view=sign', 'To sign'],
   ['logs', '/logs', 'Brine tank, an hour of filling'],
   ['surveys', '/surveys', 'Intake and feed with the portable meter'],
   ['reading in a log', '/logs/read-in?loop=FT-101', 'Files of one log'],

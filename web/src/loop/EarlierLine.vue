@@ -10,6 +10,6 @@ const { what, at } = defineProps<{ what: string; at: string }>()
     <span
       ><strong>An earlier {{ what }}, of {{ sayInstant(at) }}.</strong> There is a newer one.</span
     >
-    <v-btn variant="text" :to="{ query: {} }">Show the newest</v-btn>
+    <v-btn variant="text" :active="false" :to="{ query: {} }">Show the newest</v-btn>
   </p>
 </template>

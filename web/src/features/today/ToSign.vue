@@ -4,7 +4,7 @@ import type { WaitingRecord } from '@calm/contract/signatures'
 import { computed, ref } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
 import StateMark from '../../ui/StateMark.vue'
-import { sayDay } from '../../ui/dates.ts'
+import { sayInstant } from '../../ui/dates.ts'
 import { runMark } from '../../ui/run-mark.ts'
 
 /** Verifications and procedures that wait for a signature: those that I can give, then everybody’s. */
@@ -19,7 +19,7 @@ const bench = (w: WaitingRecord) => ({
   query: { run: w.run },
 })
 const waits = (w: WaitingRecord): string =>
-  w.waitsFor === 'performed' ? 'who did it' : w.there > 1 ? 'one more person' : 'a second person'
+  w.waitsFor === 'performed' ? 'its first signature' : w.there > 1 ? 'one more person' : 'a second person'
 </script>
 
 <template>
@@ -33,8 +33,7 @@ const waits = (w: WaitingRecord): string =>
             ><strong class="mono">{{ w.loop }}</strong> {{ w.service }}</span
           >
           <span
-            >{{ w.title }} of {{ sayDay(w.startedAt.slice(0, 10)) }}
-            <span class="quiet">by {{ w.byName }}</span></span
+            >{{ w.title }} of {{ sayInstant(w.startedAt) }} <span class="quiet">by {{ w.byName }}</span></span
           >
           <StateMark v-bind="runMark(w)" />
           <span class="quiet">waits for {{ waits(w) }}</span>
