@@ -77,7 +77,7 @@ test('from the plant’s list to a countersigned certificate of PT-202', async (
   // The technician cannot review; another person can, at another screen, which hears of it by itself.
   await expect(wren.getByRole('button', { name: /countersign/ })).toHaveCount(0)
   const heron = await another(browser, 'heron')
-  await heron.goto('/today?view=sign')
+  await heron.goto(new URL('/today?view=sign', wren.url()).href)
   await heron
     .getByRole('link', { name: /PT-202.*waits for a second person/ })
     .first()

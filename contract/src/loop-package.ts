@@ -125,7 +125,7 @@ export const PackageTaken = z.object({
   plantKey: z.string().nullable(),
   /** What it derives was made again from its record and is the same; false for one from before packages were signed. */
   compared: z.boolean(),
-  /** Certificates in it, whose data was compared, but not their drawn pages. */
-  papers: z.int(),
+  /** Certificates in it that were not printed again and compared: another version made them. */
+  notPrinted: z.int(),
 })
 export type PackageTaken = z.output<typeof PackageTaken>

@@ -5,7 +5,7 @@ import { parentPort } from 'node:worker_threads'
 import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
-import { provePackage } from './package/prove.ts'
+import { provePackageAndPapers } from './package/prove.ts'
 import { comparedStretch, judgedStretch } from './logs/judge.ts'
 import { readLines } from './logs/read-piece.ts'
 import { compareStretch, judgeStretch, readPiece } from './logs/work.ts'
@@ -38,7 +38,7 @@ const DOES = new Map([
     if (!known) throw new RangeError(`no calculation ${calculation}`)
     return answer(known, input, () => performance.now())
   }),
-  does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
+  does(provePackageWork, ({ bytes, now }) => provePackageAndPapers(bytes, now)),
   does(readPiece, readLines),
   does(judgeStretch, judgedStretch),
   does(compareStretch, comparedStretch),

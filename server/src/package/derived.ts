@@ -10,6 +10,7 @@ import { errorChart } from '@calm/core/verify/error-chart'
 import type { Judgement } from '@calm/core/verify/verdict'
 import { strFromU8 } from 'fflate'
 import Papa from 'papaparse'
+import { takenIn } from '../record/authors.ts'
 import { foldEvents } from '../record/fold.ts'
 import { calmLineSvg } from '../reports/calm-line.ts'
 import { certificateFile } from '../reports/certificate-file.ts'
@@ -20,7 +21,7 @@ import type { Misfit } from './judge.ts'
 import { listsOf, nameOfRun } from './lists.ts'
 
 /** A verification of a package, worked out anew from its record. */
-interface Remade {
+export interface Remade {
   readonly runId: string
   readonly run: Run
   readonly document: LoopDocument
@@ -30,7 +31,7 @@ interface Remade {
 
 /**
  * What a package derives from its record, made again from the record: its lists, its newest document, the readings,
- * the data inside its certificates, and its drawings. The drawn pages of certificates are not compared.
+ * the data inside its certificates, and its drawings. Certificates are printed again by `wrongPaper`.
  * @param contents - proved already
  * @param sameProgram - whether this version made it: another one may draw a line elsewhere or say it otherwise
  * @returns the first file that says something else than the record, or is of nothing in it
@@ -46,7 +47,8 @@ export function wrongDerived(
   const lists: Readonly<Partial<Record<string, Rows>>> = listsOf(contents)
   for (const [name, bytes] of files) {
     const list = lists[name]
-    const [, folder, base = ''] = /^(readings|certificates|plots)\/(.+)\.(?:csv|pdf|svg)$/.exec(name) ?? []
+    const [, folder, base = ''] =
+      /^(readings|certificates|plots)\/(.+)\.(?:csv|pdf|svg|json)$/.exec(name) ?? []
     const wrong = list
       ? wrongTable(list, bytes)
       : name === 'document.json'
@@ -65,6 +67,7 @@ export function wrongDerived(
 const filesOf = (base: string): string[] => [
   `readings/${base}.csv`,
   `certificates/${base}.pdf`,
+  `certificates/${base}.json`,
   `plots/${base}-errors.svg`,
   `plots/${base}-line.svg`,
 ]
@@ -79,6 +82,8 @@ function wrongOfRun(
 ): string | null {
   if (!of) return NOT_OURS
   if (folder === 'readings') return wrongTable(readingsTable({ ...of, deviations: [] }), bytes)
+  // What a certificate was printed with is looked at where it is printed again.
+  if (name.endsWith('.json')) return null
   if (folder === 'certificates') return wrongCertificate(of, bytes, sameProgram)
   if (!sameProgram) return null
   const judgement = of.asLeft ?? of.asFound
@@ -88,12 +93,14 @@ function wrongOfRun(
   return drawn === strFromU8(bytes) ? null : 'is not what the record draws.'
 }
 
-function verificationsOf({ runs, events, revisions }: LoopPackage): Remade[] {
+/** Every verification of a proved package. */
+export function verificationsOf({ runs, events, revisions }: LoopPackage): Remade[] {
+  const taken = takenIn(events)
   return runs.flatMap((r): Remade[] => {
     if (r.kind !== 'verification') return []
     const any = foldEvents(
       events.filter((e) => e.runId === r.id),
-      [],
+      taken,
     )
     const saved = revisions.find((x) => x.number === r.revision)
     if (any?.kind !== 'verification' || !saved) return []

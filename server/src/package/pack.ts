@@ -18,6 +18,7 @@ import { sha256Bytes } from '../record/digest.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
 import { listsOf, nameOfRun } from './lists.ts'
 import type { Parts } from './make.ts'
+import { printedWith } from './printed-with.ts'
 import { manifestText } from './signature.ts'
 import { version as program } from '../version.ts'
 
@@ -37,7 +38,8 @@ The chain: the hash of an event is the SHA-256 of its canonical JSON (keys in or
 runId, seq, type, at, recordedAt, by, payload and previous (form 1, of older records, without recordedAt); previous
 is the hash of the event before it, 64 zeros for the first. An event "package.taken" says that everything before it
 came with a package: whose author is not the one who took it in is foreign. npm run check:package FILE proves a package without a server: lists, readings, drawings and the data inside certificates
-are made again from loop.json and compared. Drawn pages of certificates are not: print them from the loop.
+are made again from loop.json and compared, and certificates are printed again by the version that printed them. With what
+each was printed besides the record is told beside it.
 `
 const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`)
 const csv = (rows: readonly (readonly unknown[])[]) => strToU8(csvOf(rows))
@@ -81,7 +83,8 @@ export async function pack(
     if (!judgement) continue
     const name = nameOfRun(data.run.startedAt, data.runId)
     files[`readings/${name}.csv`] = csv(readingsTable(data))
-    files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf(data))
+    files[`certificates/${name}.pdf`] = new Uint8Array(await certificatePdf({ ...data, printedAt: madeAt }))
+    files[`certificates/${name}.json`] = json(printedWith(data, madeAt))
     files[`plots/${name}-errors.svg`] = strToU8(
       chartSvg(errorChart(data.asFound, data.run.leftAsFound ? null : data.asLeft)),
     )

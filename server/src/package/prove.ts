@@ -10,6 +10,7 @@ import { wrongDerived } from './derived.ts'
 import { judgePackage } from './judge.ts'
 import { provedLogsOf, type ProvedLog } from './log-files.ts'
 import { jsonOf, openArchive } from './open.ts'
+import { wrongPaper } from './papers.ts'
 import { wrongManifest, wrongPlaces, wrongSignatures } from './signature.ts'
 
 export type ProvedPackage =
@@ -23,8 +24,8 @@ export type ProvedPackage =
       readonly logs: readonly ProvedLog[]
       /** Whether what it derives was made again and compared. */
       readonly compared: boolean
-      /** How many certificates lie in it: of their drawn pages nothing is said. */
-      readonly papers: number
+      /** Certificates in it that were not printed again and compared: of their drawn pages nothing is said. */
+      readonly notPrinted: number
       /** SHA-256 of the file itself. */
       readonly file: string
     }
@@ -112,9 +113,19 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     pictures,
     logs,
     compared: manifest.data.version === PACKAGE_VERSION,
-    papers: [...files.keys()].filter((name) => name.startsWith('certificates/')).length,
+    notPrinted: [...files.keys()].filter((name) => /^certificates\/.*\.pdf$/.test(name)).length,
     file: sha256Bytes(bytes),
   }
+}
+
+/** The same, and its certificates are printed again where this version of the program made them. */
+export async function provePackageAndPapers(bytes: Uint8Array, now: string): Promise<ProvedPackage> {
+  const told = provePackage(bytes, now)
+  if (told.kind === 'refused' || !told.compared || told.manifest.program !== program) return told
+  const files = openArchive(bytes)
+  if (isRefused(files)) return files
+  const wrong = await wrongPaper(told.contents, files)
+  return wrong ? refused(wrong.says, wrong.path) : { ...told, notPrinted: 0 }
 }
 
 function proveChained(contents: LoopPackage, hasMisfit: boolean): { path: string; says: string } | null {

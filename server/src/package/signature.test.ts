@@ -8,7 +8,8 @@ import { fingerprintOf, type PlantKey } from '../plant-log/plant-key.ts'
 import { CHAIN_START, eventHash } from '@calm/core/record/hash-chain'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { testApp, testKey, type TestApp } from '../test/app.ts'
-import { provePackage } from './prove.ts'
+import type { PrintedWith } from './printed-with.ts'
+import { provePackage, provePackageAndPapers } from './prove.ts'
 import { manifestText } from './signature.ts'
 
 const NOW = '2026-11-27T13:00:00.000Z'
@@ -340,7 +341,7 @@ describe('what a package derives from its record is made again', () => {
     ).toMatchObject({
       kind: 'whole',
       compared: true,
-      papers: 5,
+      notPrinted: 5,
     })
   })
   test.each<readonly [what: string, make: () => Uint8Array, says: RegExp]>([
@@ -455,5 +456,145 @@ describe('what a package derives from its record is made again', () => {
       o.files[at] = strToU8(strFromU8(o.files[at] ?? new Uint8Array()).replace('as found,1,', 'as found,2,'))
     }
     expect(older(reread)).toMatchObject({ kind: 'refused' })
+  })
+})
+
+describe('certificates of a package are printed again', () => {
+  const papers = (change: Change) => provePackageAndPapers(forged(change, { key: app.parts.plantKey }), NOW)
+  const nameOf = (o: Opened, end: string) =>
+    Object.keys(o.files).find((n) => n.startsWith('certificates/') && n.endsWith(end)) ?? ''
+  /** A certificate with its pages drawn anew, everything else as it was. */
+  const drawn =
+    (change: (page: string) => string): Change =>
+    (o) => {
+      const at = nameOf(o, '.pdf')
+      const bytesOf = Buffer.from(o.files[at] ?? [])
+      const pdf = bytesOf.toString('latin1')
+      let isDone = false
+      const out = pdf.replaceAll(/stream\r?\n([^]*?)\nendstream/g, (whole, packed: string) => {
+        if (isDone) return whole
+        try {
+          const page = inflateSync(Buffer.from(packed, 'latin1')).toString('latin1')
+          const changed = page.includes('BT') ? change(page) : page
+          if (changed === page) return whole
+          isDone = true
+          return `stream\n${deflateSync(Buffer.from(changed, 'latin1')).toString('latin1')}\nendstream`
+        } catch {
+          return whole
+        }
+      })
+      o.files[at] = Buffer.from(out, 'latin1')
+    }
+  const edited =
+    (change: (pdf: string) => string): Change =>
+    (o) => {
+      const at = nameOf(o, '.pdf')
+      const before = Buffer.from(o.files[at] ?? []).toString('latin1')
+      const after = change(before)
+      if (after === before) throw new Error('nothing was changed')
+      o.files[at] = Buffer.from(after, 'latin1')
+    }
+  const told =
+    (change: (told: PrintedWith) => void): Change =>
+    (o) => {
+      const at = nameOf(o, '.json')
+      const with_ = JSON.parse(strFromU8(o.files[at] ?? new Uint8Array())) as PrintedWith
+      change(with_)
+      o.files[at] = strToU8(JSON.stringify(with_))
+    }
+
+  test.each(['PT-202', 'FT-203', 'AT-204'])('those of %s are the same', async (tag) => {
+    const of = await packageOf(await app.as('wren'), tag)
+    expect(await provePackageAndPapers(of, NOW)).toMatchObject({ kind: 'whole', notPrinted: 0 })
+  })
+  test.each<[string, Change, RegExp]>([
+    [
+      'a page drawn otherwise',
+      drawn((page) => page.replace(/Tm\b/, 'Tm 1 0 0 1 0 9 cm')),
+      /is not what the record prints/,
+    ],
+    [
+      'a text left out',
+      drawn((page) => page.replace(/\[<[0-9a-f]+>[^\]]*\] TJ/, '')),
+      /is not what the record prints/,
+    ],
+    [
+      'an object more',
+      edited((t) => t.replace('\nxref\n', '\n99 0 obj\n<</Type /Annot>>\nendobj\nxref\n')),
+      /is not what the record prints/,
+    ],
+    [
+      'an object among the places',
+      edited((t) => t.replace('trailer', '99 0 obj\n<</Type /Annot>>\nendobj\ntrailer')),
+      /is not what the record prints/,
+    ],
+    [
+      'a place that leads elsewhere',
+      edited((t) => t.replace(/(\n\d{10} 65535 f \n)\d{10}/, '$10000000017')),
+      /is not what the record prints/,
+    ],
+    [
+      'a table that is elsewhere',
+      edited((t) => t.replace(/startxref\n\d+/, 'startxref\n17')),
+      /is not what the record prints/,
+    ],
+    [
+      'a stream cut short',
+      edited((t) => t.replace(/\/Length \d+/, '/Length 5')),
+      /is not what the record prints/,
+    ],
+    ['more behind its end', edited((t) => `${t}\n1 0 obj\n<<>>\nendobj\n`), /is not what the record prints/],
+    [
+      'with what it was printed left out',
+      (o) => void Reflect.deleteProperty(o.files, nameOf(o, '.json')),
+      /holds no certificates/,
+    ],
+    [
+      'with what it was printed, no data',
+      (o) => void (o.files[nameOf(o, '.json')] = strToU8('[]')),
+      /does not tell with what/,
+    ],
+    [
+      'another paper',
+      told((t) => void Object.assign(t.stationery, { paper: 'letter' })),
+      /is not what the record prints/,
+    ],
+    [
+      'decimals otherwise',
+      told((t) => void Object.assign(t.stationery, { sign: 'comma' })),
+      /is not what the record prints/,
+    ],
+    [
+      'fewer signatures asked for',
+      told((t) => void (t.signaturesAsked = 9)),
+      /is not what the record prints/,
+    ],
+    [
+      'an instrument’s uncertainty',
+      told((t) => {
+        for (const e of t.equipment) e.uncertainty = '0.001 %'
+      }),
+      /is not what the record prints/,
+    ],
+    [
+      'an instrument that is nowhere',
+      told((t) => {
+        for (const e of t.equipment) e.id = '018f3c1e-7b1a-7c3e-9a52-0f6f3f0a0009'
+      }),
+      /which the package does not hold/,
+    ],
+    [
+      'another day of printing',
+      told((t) => void (t.printedAt = '2020-01-01T00:00:00.000Z')),
+      /is not what the record prints/,
+    ],
+  ])('%s', async (_, change, says) => {
+    const proof = await papers(change)
+    expect(proof).toMatchObject({ kind: 'refused' })
+    expect(proof.kind === 'refused' && proof.says).toMatch(says)
+  })
+  test('of another version they are not printed, and that is told', async () => {
+    const older = await papers((o) => void Object.assign(o.manifest, { program: '0.0.1' }))
+    expect(older).toMatchObject({ kind: 'whole', compared: true, notPrinted: 5 })
   })
 })

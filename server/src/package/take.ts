@@ -105,7 +105,15 @@ async function refuseTaken(tx: Executor, { events: all, runs: list }: LoopPackag
  */
 export async function takePackage(
   db: Database,
-  { contents, manifest, file, pictures, logs, compared, papers }: Extract<ProvedPackage, { kind: 'whole' }>,
+  {
+    contents,
+    manifest,
+    file,
+    pictures,
+    logs,
+    compared,
+    notPrinted,
+  }: Extract<ProvedPackage, { kind: 'whole' }>,
   person: Person,
   now: Date,
 ): Promise<PackageTaken> {
@@ -116,7 +124,7 @@ export async function takePackage(
   if (!head || !newest) throw new RangeError('a proved package has events and revisions')
   const own = chain.filter((e) => e.by === person.id).length
   const plantKey = manifest.plant ? fingerprintOf(manifest.plant.publicKey) : null
-  const told = { id: loop.id, tag: loop.tag, events: chain.length, own, plantKey, compared, papers }
+  const told = { id: loop.id, tag: loop.tag, events: chain.length, own, plantKey, compared, notPrinted }
   const d = LoopDocument.parse(currentLoopDocument(newest.document as SavedLoopDocument))
   refuseArea(person, d.area)
   const stored = await db.transaction(async (tx) => {

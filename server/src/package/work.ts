@@ -4,10 +4,10 @@ import type { Parts } from './make.ts'
 import type { Packed } from './pack.ts'
 import type { ProvedPackage } from './prove.ts'
 
-/** A package proved: one of decades takes a few seconds, and what it holds may be anything. */
+/** A package proved and its certificates printed again: one of decades takes half a minute, and what it holds may be anything. */
 export const provePackageWork: Work<{ readonly bytes: Uint8Array; readonly now: string }, ProvedPackage> = {
   name: 'prove-package',
-  time_ms: 20_000,
+  time_ms: 120_000,
   memory_MB: 1_024,
 }
 

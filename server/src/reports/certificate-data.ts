@@ -1,7 +1,6 @@
 import type { ProofOfEvent } from '@calm/contract/plant-log'
 import type { LoopDocument } from '@calm/core/loop/document'
 import { judgeRun } from '@calm/core/record/judge-run'
-import type { ChainedEvent } from '@calm/core/record/hash-chain'
 import { isOutOfOrder } from '@calm/core/record/event-time'
 import type { Run } from '@calm/core/record/run'
 import { signaturesAsked } from '@calm/core/record/signing/asked'
@@ -51,13 +50,23 @@ export interface CertificateData {
   readonly recordedLate: string | null
   /** The last event of this run and its hash: what a signature stands for. */
   readonly chain: { readonly seq: number; readonly hash: string }
+  /** When it was printed, where that is told: the same paper twice is the same to the byte. */
+  readonly printedAt?: string
   /** Where that event stands in the plant's record; null where it waits to be sealed still. */
   readonly proof: ProofOfEvent | null
 }
 
 /** Work that waits for a network is recorded within the day; more has to be seen. */
 const LATE_MS = 86_400_000
-const lateBy = (e: ChainedEvent | undefined): number => (e ? Date.parse(e.recordedAt) - Date.parse(e.at) : 0)
+/** When the server heard of the beginning of a run, where that was late; null otherwise. */
+export function lateSince(
+  e: { readonly at: string; readonly recordedAt?: string | undefined } | undefined,
+): string | null {
+  const recordedAt = e?.recordedAt ?? e?.at
+  return e && recordedAt !== undefined && Date.parse(recordedAt) - Date.parse(e.at) > LATE_MS
+    ? recordedAt
+    : null
+}
 
 export async function certificateData(db: Database, runId: string): Promise<CertificateData> {
   const row = await runRow(db, runId)
@@ -95,7 +104,7 @@ export async function certificateData(db: Database, runId: string): Promise<Cert
     ),
     foreign: mine.some((e) => authors.foreign(e.seq, e.by)),
     outOfOrder: mine.filter((e, i) => isOutOfOrder(e.at, mine[i - 1]?.at)).length,
-    recordedLate: lateBy(mine[0]) > LATE_MS ? (mine[0]?.recordedAt ?? null) : null,
+    recordedLate: lateSince(mine[0]),
     chain: { seq: last?.seq ?? 0, hash: last?.hash ?? '' },
     proof: last ? await proofOfEvent(db, last.id) : null,
   }

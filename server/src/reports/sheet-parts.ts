@@ -85,6 +85,8 @@ export const printed = (
   d: {
     readonly stationery: Stationery
     readonly runId: string
+    /** When it was printed; now where it is silent. */
+    readonly printedAt?: string
     /** What stands at the foot where it is no run. */
     readonly stands?: string
     readonly document: { readonly tag: string; readonly service: string }
@@ -99,7 +101,11 @@ export const printed = (
     pageSize: pageSizeOf(d.stationery),
     pageMargins: [44, 56, 44, 48],
     defaultStyle: { font: 'Text', fontSize: 9, lineHeight: 1.15 },
-    info: { title, author: 'Calm Loop' },
+    info: {
+      title,
+      author: 'Calm Loop',
+      ...(d.printedAt === undefined ? {} : { creationDate: new Date(d.printedAt) }),
+    },
     files: Object.fromEntries(
       Object.entries(inside).map(([name, f]) => [
         name,

@@ -18,12 +18,11 @@ async function take(files: File | File[] | null | undefined): Promise<void> {
   })
 }
 /** What was made again from the record and held against the file, and what was not. */
-function sayCompared({ compared, papers }: PackageTaken): string {
+function sayCompared({ compared, notPrinted }: PackageTaken): string {
   if (!compared) return 'Its lists, drawings and certificates were not compared with its record.'
-  const same = 'Its lists and drawings were made again from its record and are the same.'
-  return papers === 0
-    ? same
-    : `${same} So is the data inside ${papers === 1 ? 'its certificate' : `its ${papers} certificates`}; of the drawn pages nothing is proved: print them here.`
+  return notPrinted === 0
+    ? 'Its lists, drawings and certificates were made again from its record and are the same.'
+    : `Its lists and the data in its certificates were made again from its record and are the same. Another version printed its ${notPrinted === 1 ? 'certificate' : `${notPrinted} certificates`}: of the drawn pages nothing is proved, print them here.`
 }
 </script>
 
