@@ -29,7 +29,9 @@ const sayDone = ({ result: r }: LoopImport) =>
           >Undone {{ sayInstant(i.undone.at) }} by {{ i.undone.byName }}: {{ i.undone.reason }}</span
         >
       </span>
-      <v-btn v-if="session.mayWriteSomewhere && !i.undone && !i.old" variant="text" @click="asked = i">Undo it</v-btn>
+      <v-btn v-if="session.mayWriteSomewhere && !i.undone && !i.old" variant="text" @click="asked = i"
+        >Undo it</v-btn
+      >
     </div>
     <ReasonDialog
       v-if="asked"
