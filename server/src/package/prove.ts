@@ -89,7 +89,9 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     const { plant } = manifest.data
     const misplaced = plant && wrongPlaces(proof.data, plant, contents)
     if (misplaced) return refused(misplaced.says, misplaced.path)
-    const other = wrongDerived(contents, files, manifest.data.program === program)
+    // Before packages told by which version they were made, other files lay in them.
+    const made = manifest.data.program
+    const other = made === undefined ? null : wrongDerived(contents, files, made === program)
     if (other) return refused(other.says, other.path)
   }
   for (const name of files.keys())
@@ -112,7 +114,7 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     manifest: manifest.data,
     pictures,
     logs,
-    compared: manifest.data.version === PACKAGE_VERSION,
+    compared: manifest.data.version === PACKAGE_VERSION && manifest.data.program !== undefined,
     notPrinted: [...files.keys()].filter((name) => /^certificates\/.*\.pdf$/.test(name)).length,
     file: sha256Bytes(bytes),
   }

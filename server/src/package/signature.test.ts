@@ -593,6 +593,13 @@ describe('certificates of a package are printed again', () => {
     expect(proof).toMatchObject({ kind: 'refused' })
     expect(proof.kind === 'refused' && proof.says).toMatch(says)
   })
+  test('one from before packages told their version is read, and that nothing was compared is told', async () => {
+    const before = await papers((o) => {
+      Reflect.deleteProperty(o.manifest, 'program')
+      Reflect.deleteProperty(o.files, nameOf(o, '.json'))
+    })
+    expect(before).toMatchObject({ kind: 'whole', compared: false, notPrinted: 5 })
+  })
   test('of another version they are not printed, and that is told', async () => {
     const older = await papers((o) => void Object.assign(o.manifest, { program: '0.0.1' }))
     expect(older).toMatchObject({ kind: 'whole', compared: true, notPrinted: 5 })

@@ -1,3 +1,4 @@
+import { asWritten } from '@calm/core/quantity/decimal-sign'
 import type { PlanTold } from '@calm/contract/today'
 import { familyOf } from '@calm/core/family/index'
 import { procedureOf } from '@calm/core/procedure/catalogue'
@@ -107,19 +108,21 @@ export function daySheetOf(
         cautions: cautionsOf(own.map((q) => q.told)),
         pack: [
           ...(kit?.instruments ?? []).map((k) => ({
-            what: k.certificateEnds === null ? k.what : `${k.what}, certificate to ${k.certificateEnds}`,
-            for: k.for.join(', '),
+            what: asWritten(
+              k.certificateEnds === null ? k.what : `${k.what}, certificate to ${k.certificateEnds}`,
+            ),
+            for: asWritten(k.for.join(', ')),
           })),
-          ...(kit?.tools ?? []).map((k) => ({ what: k.what, for: k.for.join(', ') })),
+          ...(kit?.tools ?? []).map((k) => ({ what: k.what, for: asWritten(k.for.join(', ')) })),
           ...(kit?.uses ?? []).map((u) => ({
             what: sayUsed(u.item, u.amount),
-            for: u.for.join(', '),
+            for: asWritten(u.for.join(', ')),
           })),
         ],
       }
     })
   const made = p.made
-    ? `Planned by ${p.made.byName}${p.broken.length > 0 ? `; ${p.broken.length} conflicts are open` : ''}.`
+    ? `Planned by ${asWritten(p.made.byName)}${p.broken.length > 0 ? `; ${p.broken.length} conflicts are open` : ''}.`
     : 'Nobody has planned this day.'
   return {
     ...{ stationery, day: p.day, zone: p.zone, made, people },
