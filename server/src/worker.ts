@@ -5,12 +5,12 @@ import { parentPort } from 'node:worker_threads'
 import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
-import { provePackageAndPapers } from './package/prove.ts'
+import { provePackage } from './package/prove.ts'
 import { comparedStretch, judgedStretch } from './logs/judge.ts'
 import { readLines } from './logs/read-piece.ts'
 import { compareStretch, judgeStretch, readPiece } from './logs/work.ts'
 import { historyFile } from './devices/work.ts'
-import { makePackageWork, provePackageWork } from './package/work.ts'
+import { comparePaper, makePackageWork, provePackageWork } from './package/work.ts'
 import {
   printCertificate,
   printLabels,
@@ -38,13 +38,14 @@ const DOES = new Map([
     if (!known) throw new RangeError(`no calculation ${calculation}`)
     return answer(known, input, () => performance.now())
   }),
-  does(provePackageWork, ({ bytes, now }) => provePackageAndPapers(bytes, now)),
+  does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
   does(readPiece, readLines),
   does(judgeStretch, judgedStretch),
   does(compareStretch, comparedStretch),
   does(solveDay, solvedDay),
   does(weighDay, weighedDay),
   // What prints is large: a thread that only calculates never loads it.
+  does(comparePaper, async (print) => (await import('./package/papers.ts')).printsSame(print)),
   does(makePackageWork, async (parts, tell) => (await import('./package/pack.ts')).pack(parts, tell)),
   does(historyFile, async (from) => (await import('./devices/files.ts')).historyCsv(from)),
   does(printProcedure, async (data) => (await import('./reports/procedure-report.ts')).procedurePdf(data)),

@@ -16,14 +16,24 @@ import { resultOf } from '../work/result.ts'
 import type { PlantKey } from '../plant-log/plant-key.ts'
 import { partsOfPackage } from './make.ts'
 import { signedZip } from './pack.ts'
-import type { ProvedPackage } from './prove.ts'
+import { withPapers, type ProvedPackage } from './prove.ts'
 import { takePackage } from './take.ts'
-import { makePackageWork, provePackageWork } from './work.ts'
+import { comparePaper, makePackageWork, provePackageWork } from './work.ts'
+
+const TOO_LARGE = 'This package is too large to be a loop.'
 
 /** Proved in a thread of its own: what a package holds may be anything. */
 async function proved(pool: Pool, bytes: Uint8Array, now: Date, signal: AbortSignal): Promise<ProvedPackage> {
   const outcome = await pool.run(provePackageWork, { bytes, now: now.toISOString() }, { signal })
-  return resultOf(outcome) ?? refused('This package is too large to be a loop.')
+  const told = resultOf(outcome) ?? refused(TOO_LARGE)
+  return withPapers(told, async (print) => {
+    const same = resultOf(await pool.run(comparePaper, print, { signal }))
+    if (same === null)
+      throw new HttpProblem('wrong-package', 'The package cannot be used.', [
+        { path: print.name, says: TOO_LARGE },
+      ])
+    return same
+  })
 }
 
 export const packageHandlers = (db: Database, pool: Pool, clock: Clock, key: PlantKey): Bound[] => [

@@ -14,39 +14,45 @@ import { nameOfRun } from './lists.ts'
 import { jsonOf } from './open.ts'
 import { PrintedWith } from './printed-with.ts'
 
+/** A certificate of a package, and what it is printed from again. */
+export interface Print {
+  readonly name: string
+  readonly data: CertificateData
+  readonly pdf: Uint8Array
+}
+
 /**
- * Prints every certificate of a package again, from its record and what lies beside it, and holds it against the file.
- * The plant's forms, its letterhead, its register's words of that day and how many signatures it asks for are taken as
- * they lie there: of them the record says nothing.
+ * What every certificate of a package is printed from: its record, and what lies beside it. The plant's forms, its
+ * letterhead, its register's words of that day and how many signatures it asks for are taken as they lie there: of
+ * them the record says nothing.
  * @param contents - proved already, the package made by this version: another one prints otherwise
- * @returns the first certificate that is not what the record prints
+ * @returns the prints, or the first that cannot be made
  */
-export async function wrongPaper(
+export function printsOf(
   contents: LoopPackage,
   files: ReadonlyMap<string, Uint8Array>,
-): Promise<Misfit | null> {
-  const { certificatePdf } = await import('../reports/certificate.ts')
+): readonly Print[] | Misfit {
+  const prints: Print[] = []
   for (const of of verificationsOf(contents)) {
     if (!of.asLeft && !of.asFound) continue
     const base = `certificates/${nameOfRun(of.run.startedAt, of.runId)}`
-    const told = jsonOf(files.get(`${base}.json`), `${base}.json`)
+    const path = `${base}.json`
+    const told = jsonOf(files.get(path), path)
     const printed = 'data' in told ? PrintedWith.safeParse(told.data) : null
     if (!printed?.success)
-      return {
-        path: `${base}.json`,
-        says: `${base}.json does not tell with what the certificate was printed.`,
-      }
+      return { path, says: `${path} does not tell with what the certificate was printed.` }
     const stranger = printed.data.equipment.find((e) => !contents.equipment.some((k) => k.id === e.id))
-    if (stranger)
-      return {
-        path: `${base}.json`,
-        says: `${base}.json names ${stranger.name}, which the package does not hold.`,
-      }
-    const pdf = await certificatePdf(dataOf(of, contents, printed.data))
-    if (!sameDrawn(pdf, files.get(`${base}.pdf`) ?? new Uint8Array()))
-      return { path: `${base}.pdf`, says: `${base}.pdf is not what the record prints.` }
+    if (stranger) return { path, says: `${path} names ${stranger.name}, which the package does not hold.` }
+    const name = `${base}.pdf`
+    prints.push({ name, data: dataOf(of, contents, printed.data), pdf: files.get(name) ?? new Uint8Array() })
   }
-  return null
+  return prints
+}
+
+/** Whether a certificate is what the record prints. */
+export async function printsSame({ data, pdf }: Print): Promise<boolean> {
+  const { certificatePdf } = await import('../reports/certificate.ts')
+  return sameDrawn(await certificatePdf(data), pdf)
 }
 
 function dataOf(of: Remade, contents: LoopPackage, printed: PrintedWith): CertificateData {

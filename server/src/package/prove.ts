@@ -10,7 +10,7 @@ import { wrongDerived } from './derived.ts'
 import { judgePackage } from './judge.ts'
 import { provedLogsOf, type ProvedLog } from './log-files.ts'
 import { jsonOf, openArchive } from './open.ts'
-import { wrongPaper } from './papers.ts'
+import { printsOf, printsSame, type Print } from './papers.ts'
 import { wrongManifest, wrongPlaces, wrongSignatures } from './signature.ts'
 
 export type ProvedPackage =
@@ -24,6 +24,8 @@ export type ProvedPackage =
       readonly logs: readonly ProvedLog[]
       /** Whether what it derives was made again and compared. */
       readonly compared: boolean
+      /** Certificates that are to be printed again. */
+      readonly prints: readonly Print[]
       /** Certificates in it that were not printed again and compared: of their drawn pages nothing is said. */
       readonly notPrinted: number
       /** SHA-256 of the file itself. */
@@ -90,8 +92,8 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
     const misplaced = plant && wrongPlaces(proof.data, plant, contents)
     if (misplaced) return refused(misplaced.says, misplaced.path)
     // Before packages told by which version they were made, other files lay in them.
-    const made = manifest.data.program
-    const other = made === undefined ? null : wrongDerived(contents, files, made === program)
+    const by = manifest.data.program
+    const other = by === undefined ? null : wrongDerived(contents, files, by === program)
     if (other) return refused(other.says, other.path)
   }
   for (const name of files.keys())
@@ -108,26 +110,36 @@ export function provePackage(bytes: Uint8Array, now: string): ProvedPackage {
   }
   const logs = provedLogsOf(files, contents.events)
   if (isRefused(logs)) return logs
+  const prints =
+    manifest.data.program === program && manifest.data.version === PACKAGE_VERSION
+      ? printsOf(contents, files)
+      : []
+  if ('says' in prints) return refused(prints.says, prints.path)
   return {
     kind: 'whole',
     contents,
     manifest: manifest.data,
     pictures,
     logs,
+    prints,
     compared: manifest.data.version === PACKAGE_VERSION && manifest.data.program !== undefined,
     notPrinted: [...files.keys()].filter((name) => /^certificates\/.*\.pdf$/.test(name)).length,
     file: sha256Bytes(bytes),
   }
 }
 
-/** The same, and its certificates are printed again where this version of the program made them. */
-export async function provePackageAndPapers(bytes: Uint8Array, now: string): Promise<ProvedPackage> {
-  const told = provePackage(bytes, now)
-  if (told.kind === 'refused' || !told.compared || told.manifest.program !== program) return told
-  const files = openArchive(bytes)
-  if (isRefused(files)) return files
-  const wrong = await wrongPaper(told.contents, files)
-  return wrong ? refused(wrong.says, wrong.path) : { ...told, notPrinted: 0 }
+/**
+ * The same, and its certificates are printed again where this version of the program made them.
+ * @param same - prints one and compares it; elsewhere, so that others come in between
+ */
+export async function withPapers(
+  told: ProvedPackage,
+  same: (print: Print) => Promise<boolean> = printsSame,
+): Promise<ProvedPackage> {
+  if (told.kind === 'refused') return told
+  for (const print of told.prints)
+    if (!(await same(print))) return refused(`${print.name} is not what the record prints.`, print.name)
+  return { ...told, prints: [], notPrinted: told.notPrinted - told.prints.length }
 }
 
 function proveChained(contents: LoopPackage, hasMisfit: boolean): { path: string; says: string } | null {

@@ -9,7 +9,7 @@ import { CHAIN_START, eventHash } from '@calm/core/record/hash-chain'
 import { sha256, sha256Bytes } from '../record/digest.ts'
 import { testApp, testKey, type TestApp } from '../test/app.ts'
 import type { PrintedWith } from './printed-with.ts'
-import { provePackage, provePackageAndPapers } from './prove.ts'
+import { provePackage, withPapers } from './prove.ts'
 import { manifestText } from './signature.ts'
 
 const NOW = '2026-11-27T13:00:00.000Z'
@@ -460,7 +460,8 @@ describe('what a package derives from its record is made again', () => {
 })
 
 describe('certificates of a package are printed again', () => {
-  const papers = (change: Change) => provePackageAndPapers(forged(change, { key: app.parts.plantKey }), NOW)
+  const papers = (change: Change) =>
+    withPapers(provePackage(forged(change, { key: app.parts.plantKey }), NOW))
   const nameOf = (o: Opened, end: string) =>
     Object.keys(o.files).find((n) => n.startsWith('certificates/') && n.endsWith(end)) ?? ''
   /** A certificate with its pages drawn anew, everything else as it was. */
@@ -505,7 +506,7 @@ describe('certificates of a package are printed again', () => {
 
   test.each(['PT-202', 'FT-203', 'AT-204'])('those of %s are the same', async (tag) => {
     const of = await packageOf(await app.as('wren'), tag)
-    expect(await provePackageAndPapers(of, NOW)).toMatchObject({ kind: 'whole', notPrinted: 0 })
+    expect(await withPapers(provePackage(of, NOW))).toMatchObject({ kind: 'whole', notPrinted: 0 })
   })
   test.each<[string, Change, RegExp]>([
     [
