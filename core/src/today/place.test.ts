@@ -8,11 +8,18 @@ import { facts, PLANT, planned, WREN } from './test/at-work.ts'
 
 const at = (area: string, floor = 0): Place => ({ area, floor })
 
+test('a loop without an area keeps nobody’s day from being planned', () => {
+  const { problem } = dayProblem(facts({ people: [WREN], jobs: [planned('A', { area: '' })] }))
+  expect(problem.areas).toContain('no area given')
+  expect(isRefused(solvePlan(problem, 1, 'exact', 1e9, () => 0))).toBe(false)
+})
 describe('places with their floors', () => {
   test.each<[Place, string]>([
     [at('Intake'), 'Intake'],
     [at('Intake', 2), 'Intake, floor 2'],
     [at('Intake', -1), 'Intake, 1 below ground'],
+    [at(''), 'no area given'],
+    [at(' ', 2), 'no area given, floor 2'],
   ])('%j is called %s', (place, says) => {
     expect(sayPlace(place)).toBe(says)
   })

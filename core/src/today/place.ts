@@ -7,8 +7,11 @@ export interface Place {
 }
 
 /** A place as people say it; on the ground only the area. */
-export const sayPlace = ({ area, floor }: Place): string =>
-  floor === 0 ? area : `${area}, ${floor > 0 ? `floor ${floor}` : `${-floor} below ground`}`
+export function sayPlace({ area, floor }: Place): string {
+  // A loop may lack an area still; it is somewhere all the same, and the day of everybody else is planned.
+  const where = area.trim() === '' ? 'no area given' : area
+  return floor === 0 ? where : `${where}, ${floor > 0 ? `floor ${floor}` : `${-floor} below ground`}`
+}
 
 /**
  * Minutes from place to place, both ways the same: between areas over the ground, within one by its stairs.

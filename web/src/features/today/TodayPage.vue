@@ -96,7 +96,7 @@ useShortcut('Ctrl+z', 'The plan before', () => {
     <p v-if="p.live.says.value" role="alert" class="trouble">{{ p.live.says.value }}</p>
     <p v-if="p.says.value" role="alert" class="trouble">{{ p.says.value }}</p>
     <p v-if="!p.plan.value && !p.live.says.value" class="quiet">Looking what there is to do.</p>
-    <component :is="PANELS[view]" v-if="p.plan.value" :mine="isPlanned" />
+    <component :is="PANELS[view]" v-if="p.plan.value || view === 'sign'" :mine="isPlanned" />
     <JobDialog v-if="p.opened.value !== null" :job="p.opened.value" @close="p.opened.value = null" />
   </div>
 </template>
