@@ -55,7 +55,7 @@ describe('what waits for a signature', () => {
       .put('/api/plant/rules')
       .send({ byKind: { any: null } })
       .expect(200)
-    expect(await one(heron, runId)).toBeDefined()
+    expect(await one(heron, runId)).toMatchObject({ there: 1, asked: 2, waitsFor: 'reviewed' })
   })
   test('what one can give oneself comes first, though it is older', async () => {
     expect((await waiting(wren)).map((w) => [w.run, w.mine])).toEqual([
