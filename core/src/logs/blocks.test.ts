@@ -5,13 +5,13 @@ import {
   blockOf,
   channelOf,
   CHUNK,
-  chunksIntoPixels,
+  chunksIntoStrokes,
+  coarser,
   isRising,
   ROW_BYTES,
-  samplesIntoPixels,
   summedUp,
 } from './blocks.ts'
-import { Pixels, pixelsOf } from './pixels.ts'
+import { pixelsOf, Strokes } from './pixels.ts'
 import { statisticsOf } from './statistics.ts'
 import { series, T0 } from './test/series.ts'
 
@@ -51,18 +51,57 @@ describe('a log in blocks', () => {
         fc.integer({ min: 1, max: 9100 }),
         fc.integer({ min: 1, max: 120 }),
         (start, length, width) => {
-          const pixels = new Pixels(T0 + start * 1000, T0 + (start + length) * 1000, width)
-          for (const k of chunksIntoPixels(chunks, pixels, isRising(chunks))) {
+          const strokes = new Strokes(T0 + start * 1000, T0 + (start + length) * 1000, width)
+          for (const k of chunksIntoStrokes(chunks, coarser(chunks), strokes, isRising(chunks)).cut) {
             const from = Math.floor(k / 64) * 2 * BLOCK + (k % 64) * 2 * CHUNK
-            samplesIntoPixels(samples.subarray(from, Math.min(samples.length, from + 2 * CHUNK)), pixels)
+            strokes.putRows(samples.subarray(from, Math.min(samples.length, from + 2 * CHUNK)))
           }
-          const direct = pixelsOf(all.t, all.v, pixels.from, pixels.to, width)
-          expect(pixels.shown().map((p) => [p.count, p.min, p.max])).toEqual(
-            direct.map((p) => [p.count, p.min, p.max]),
-          )
+          const direct = pixelsOf(all.t, all.v, strokes.from, strokes.to, width)
+          expect([...strokes.min]).toEqual(direct.map((p) => p.min ?? Infinity))
+          expect([...strokes.max]).toEqual(direct.map((p) => p.max ?? -Infinity))
         },
       ),
       { numRuns: 80 },
+    )
+  })
+  test('where a pixel holds many chunks hardly any has to be looked into', () => {
+    const strokes = new Strokes(T0, T0 + 8_999_000, 6)
+    const { whole, cut } = chunksIntoStrokes(chunks, coarser(chunks), strokes, true)
+    expect(whole).toBe(true)
+    expect(cut.length).toBeLessThanOrEqual(3)
+    const one = new Strokes(T0 + 5000, T0 + 20_000, 15)
+    expect(chunksIntoStrokes(chunks, coarser(chunks), one, true)).toEqual({ whole: false, cut: [0] })
+  })
+  test('chunks without a value and times out of order are drawn where they are', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 300 }), fc.option(fc.integer({ min: -9, max: 9 }))), {
+          minLength: 1,
+          maxLength: 3000,
+        }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.boolean(),
+        (rows, width, sorted) => {
+          const told = sorted ? rows.toSorted((a, b) => a[0] - b[0]) : rows
+          const [t, v] = [told.map((r) => r[0]), told.map((r) => r[1])]
+          const block = blockOf(
+            t,
+            v.map((x) => x ?? NaN),
+          )
+          const strokes = new Strokes(20, 250, width)
+          const { cut } = chunksIntoStrokes(
+            block.chunks,
+            coarser(block.chunks),
+            strokes,
+            isRising(block.chunks),
+          )
+          for (const k of cut) strokes.putRows(block.samples.subarray(2 * CHUNK * k, 2 * CHUNK * (k + 1)))
+          const direct = pixelsOf(t, v, 20, 250, width)
+          expect([...strokes.min]).toEqual(direct.map((p) => p.min ?? Infinity))
+          expect([...strokes.max]).toEqual(direct.map((p) => p.max ?? -Infinity))
+        },
+      ),
+      { numRuns: 60 },
     )
   })
   test.each([

@@ -1,4 +1,4 @@
-import type { Pixels } from './pixels.ts'
+import type { Strokes } from './pixels.ts'
 import { deviationOf, merged, type Summary, summaryOf } from './summary.ts'
 
 /** Rows of which one summary is held. */
@@ -86,34 +86,86 @@ function firstOf(chunks: Float64Array, number: 1 | 2, reached: (x: number) => bo
   return low
 }
 
-/**
- * Puts the chunks of a log that lie wholly inside one pixel into it.
- * @param rising - they rise: those that are seen are found without looking at all
- * @returns places of the chunks whose own samples are needed: they lie across the edge of a pixel
- */
-export function chunksIntoPixels(chunks: Float64Array, pixels: Pixels, rising = false): number[] {
-  const cut: number[] = []
-  const begin = rising ? firstOf(chunks, 2, (latest) => latest >= pixels.from) : 0
-  const end = rising ? firstOf(chunks, 1, (earliest) => earliest > pixels.to) : chunks.length / HELD
-  for (let k = begin, at = begin * HELD; k < end; k++, at += HELD) {
-    const count = chunks[at] ?? 0
-    const earliest = chunks[at + 1] ?? NaN
-    const latest = chunks[at + 2] ?? NaN
-    if (count === 0 || latest < pixels.from || earliest > pixels.to) continue
-    const pixel = pixels.at(earliest)
-    if (pixel >= 0 && pixel === pixels.at(latest))
-      pixels.put(pixel, count, chunks[at + 3] ?? NaN, chunks[at + 4] ?? NaN, chunks[at + 5] ?? NaN)
-    else cut.push(k)
+/** Chunks of which one is made for views of much. */
+const TOGETHER = 16
+
+/** Of every 16 chunks one: what is needed to draw a long stretch without looking at each of them. */
+export function coarser(chunks: Float64Array): Float64Array {
+  const all = chunks.length / HELD
+  const coarse = new Float64Array(Math.ceil(all / TOGETHER) * HELD)
+  for (let k = 0; k < all; k++) {
+    const [at, to] = [k * HELD, Math.floor(k / TOGETHER) * HELD]
+    const begins = k % TOGETHER === 0
+    const take = (n: number, of: (a: number, b: number) => number) => {
+      const x = chunks[at + n] ?? NaN
+      coarse[to + n] = begins ? x : of(coarse[to + n] ?? NaN, x)
+    }
+    take(1, Math.min)
+    take(2, Math.max)
+    if ((chunks[at] ?? 0) === 0) continue
+    const [seen, min, max] = [(coarse[to] ?? 0) > 0, chunks[at + 3] ?? NaN, chunks[at + 4] ?? NaN]
+    coarse[to + 3] = seen ? Math.min(coarse[to + 3] ?? NaN, min) : min
+    coarse[to + 4] = seen ? Math.max(coarse[to + 4] ?? NaN, max) : max
+    coarse[to] = (coarse[to] ?? 0) + (chunks[at] ?? 0)
   }
-  return cut
+  return coarse
 }
 
-/** Puts single samples into their pixels. */
-export function samplesIntoPixels(samples: Float64Array, pixels: Pixels): void {
-  for (let i = 0; i < samples.length; i += ROW) {
-    const value = samples[i + 1] ?? NaN
-    if (!Number.isNaN(value)) pixels.put(pixels.at(samples[i] ?? NaN), 1, value, value, value)
+/** Puts those that lie wholly inside one pixel into it; places of those that lie across the edge of one. */
+function wholeOnes(
+  held: Float64Array,
+  strokes: Strokes,
+  begin: number,
+  end: number,
+  across: number[],
+): boolean {
+  let whole = false
+  for (let k = begin, at = begin * HELD; k < end; k++, at += HELD) {
+    const earliest = held[at + 1] ?? NaN
+    const latest = held[at + 2] ?? NaN
+    if ((held[at] ?? 0) === 0 || latest < strokes.from || earliest > strokes.to) continue
+    const pixel = strokes.at(earliest)
+    if (pixel >= 0 && pixel === strokes.at(latest)) {
+      strokes.put(pixel, held[at + 3] ?? NaN, held[at + 4] ?? NaN)
+      whole = true
+    } else across.push(k)
   }
+  return whole
+}
+
+/** Whether something of it may stand out of what is drawn without it, in one of its pixels. */
+function standsOut(held: Float64Array, strokes: Strokes, k: number): boolean {
+  const at = k * HELD
+  const [min, max] = [held[at + 3] ?? NaN, held[at + 4] ?? NaN]
+  const last = strokes.at(Math.min(held[at + 2] ?? NaN, strokes.to))
+  for (let p = strokes.at(Math.max(held[at + 1] ?? NaN, strokes.from)); p <= last; p++)
+    if (min < (strokes.min[p] ?? 0) || max > (strokes.max[p] ?? 0)) return true
+  return false
+}
+
+/**
+ * Puts the chunks of a log that lie wholly inside one pixel into it.
+ * @param coarse - of the same chunks, see `coarser`
+ * @param rising - they rise: those that are seen are found without looking at all
+ * @returns whether there were any, and places of the chunks whose own samples are needed: they lie across the edge of
+ * a pixel, and something of theirs may stand out of what is drawn in one of its pixels without them
+ */
+export function chunksIntoStrokes(
+  chunks: Float64Array,
+  coarse: Float64Array,
+  strokes: Strokes,
+  rising = false,
+): { readonly whole: boolean; readonly cut: readonly number[] } {
+  const begin = rising ? firstOf(coarse, 2, (latest) => latest >= strokes.from) : 0
+  const end = rising ? firstOf(coarse, 1, (earliest) => earliest > strokes.to) : coarse.length / HELD
+  const [opened, across]: [number[], number[]] = [[], []]
+  let whole = wholeOnes(coarse, strokes, begin, end, opened)
+  for (const k of opened)
+    if (standsOut(coarse, strokes, k)) {
+      const last = Math.min((k + 1) * TOGETHER, chunks.length / HELD)
+      if (wholeOnes(chunks, strokes, k * TOGETHER, last, across)) whole = true
+    }
+  return { whole, cut: across.filter((k) => standsOut(chunks, strokes, k)) }
 }
 
 /** Times and values of rows from..to, nulls where there is no value. */

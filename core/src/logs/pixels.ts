@@ -6,12 +6,10 @@ export interface Pixel {
   readonly count: number
 }
 
-/** Pixels of a plot being filled by single samples and whole chunks. */
-export class Pixels {
+/** The upright strokes of a plot being filled by single samples and whole chunks: Infinity, −Infinity where there is none. */
+export class Strokes {
   readonly min: Float64Array
   readonly max: Float64Array
-  readonly mean: Float64Array
-  readonly count: Float64Array
   private readonly width_ms: number
   readonly from: number
   readonly to: number
@@ -24,8 +22,6 @@ export class Pixels {
     this.width_ms = (to - from) / width
     this.min = new Float64Array(width).fill(Infinity)
     this.max = new Float64Array(width).fill(-Infinity)
-    this.mean = new Float64Array(width)
-    this.count = new Float64Array(width)
   }
 
   /** The pixel of a time; −1 outside the view. The view's end belongs to its last pixel. */
@@ -34,23 +30,19 @@ export class Pixels {
     return Math.min(this.width - 1, Math.floor((t - this.from) / this.width_ms))
   }
 
-  /** Puts `count` samples of a known minimum, maximum and mean into one pixel. */
-  put(pixel: number, count: number, min: number, max: number, mean: number): void {
+  /** Puts samples of a known minimum and maximum into one pixel. */
+  put(pixel: number, min: number, max: number): void {
     if (pixel < 0) return
     if (min < (this.min[pixel] ?? 0)) this.min[pixel] = min
     if (max > (this.max[pixel] ?? 0)) this.max[pixel] = max
-    const all = (this.count[pixel] ?? 0) + count
-    const was = this.mean[pixel] ?? 0
-    this.mean[pixel] = was + ((mean - was) * count) / all
-    this.count[pixel] = all
   }
 
-  shown(): Pixel[] {
-    return Array.from(this.count, (count, i) =>
-      count === 0
-        ? { min: null, max: null, mean: null, count }
-        : { min: this.min[i] ?? 0, max: this.max[i] ?? 0, mean: this.mean[i] ?? 0, count },
-    )
+  /** Puts single samples. @param rows - time and value of each, one after the other; NaN: no value */
+  putRows(rows: Float64Array): void {
+    for (let i = 0; i < rows.length; i += 2) {
+      const value = rows[i + 1] ?? NaN
+      if (!Number.isNaN(value)) this.put(this.at(rows[i] ?? NaN), value, value)
+    }
   }
 }
 
@@ -66,10 +58,21 @@ export function pixelsOf(
   to: number,
   width: number,
 ): Pixel[] {
-  const pixels = new Pixels(from, to, width)
+  const strokes = new Strokes(from, to, width)
+  const [mean, counts] = [new Float64Array(width), new Float64Array(width)]
   for (let i = 0; i < t.length; i++) {
     const x = v[i]
-    if (x !== null && x !== undefined) pixels.put(pixels.at(t[i] ?? NaN), 1, x, x, x)
+    const pixel = strokes.at(t[i] ?? NaN)
+    if (x === null || x === undefined || pixel < 0) continue
+    strokes.put(pixel, x, x)
+    const count = (counts[pixel] ?? 0) + 1
+    const was = mean[pixel] ?? 0
+    counts[pixel] = count
+    mean[pixel] = was + (x - was) / count
   }
-  return pixels.shown()
+  return Array.from(counts, (count, i) =>
+    count === 0
+      ? { min: null, max: null, mean: null, count }
+      : { min: strokes.min[i] ?? 0, max: strokes.max[i] ?? 0, mean: mean[i] ?? 0, count },
+  )
 }

@@ -3,6 +3,7 @@ import { channelOf } from '@calm/core/logs/blocks'
 import { Zip, ZipDeflate } from 'fflate'
 import type { Response } from 'express'
 import type pg from 'pg'
+import { joined } from './floats.ts'
 import { chunksOf, samplesOfChunks } from './samples.ts'
 
 type Stretch = { readonly from: number; readonly to: number }
@@ -25,7 +26,7 @@ async function* linesOf(pool: pg.Pool, log: Log, { from, to }: Stretch): AsyncGe
       all.map(async (c, channel) => {
         const [begin = 0, end = 0] = [c.begins[b], c.begins[b + 1]]
         const places = Array.from({ length: end - begin }, (_, k) => begin + k)
-        return channelOf(await samplesOfChunks(pool, { log: log.id, channel }, c, places))
+        return channelOf(joined(await samplesOfChunks(pool, { log: log.id, channel }, c, places)))
       }),
     )
     const lines: string[] = []

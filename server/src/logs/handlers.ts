@@ -16,7 +16,7 @@ import { resultOf } from '../work/result.ts'
 import { fileOf, sendCsv, sendParts } from './csv.ts'
 import { hashOfLog, qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
 import { logReader } from './pieces.ts'
-import { allLogs, beginLog, giveUpLog, keepLog, keptLogOf, logOf } from './store.ts'
+import { allLogs, beginLog, giveUpLog, keepLog, keptChannels, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
 
 /** Upright strokes across a page. */
@@ -27,11 +27,12 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
   const { db } = connection
   const views = logViews(connection.pool)
   const addPiece = logReader(db, pool)
-  const channelIn = (log: { channels: readonly unknown[] }, channel: number, path = 'channel') => {
-    if (channel >= log.channels.length)
-      throw wrongValues([{ path, says: `The log has ${log.channels.length} channels, from 0.` }])
+  const inside = (channel: number, channels: number, path = 'channel') => {
+    if (channel >= channels) throw wrongValues([{ path, says: `The log has ${channels} channels, from 0.` }])
     return channel
   }
+  const channelIn = (log: { channels: readonly unknown[] }, channel: number, path?: string) =>
+    inside(channel, log.channels.length, path)
   return [
     bind(logs.list, () => allLogs(db)),
     bind(logs.begin, async ({ params, body, person }) =>
@@ -47,8 +48,8 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       return null
     }),
     bind(logs.view, async ({ params, query }) => {
-      const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)
-      return views.view(log.id, channelIn(log, query.channel), query.from, query.to, query.width)
+      const channels = await keptChannels(db, params.loop, params.log)
+      return views.view(params.log, inside(query.channel, channels), query.from, query.to, query.width)
     }),
     bind(logs.judgement, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

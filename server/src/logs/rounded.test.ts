@@ -3,7 +3,6 @@ import { expect, test } from 'vitest'
 import { rounded } from './view.ts'
 
 test.each([
-  [null, null],
   [0, 0],
   [-0.3, -0.3],
   [123.456_789_1, 123.4568],
@@ -18,7 +17,7 @@ test('any number is sent as its seven digits say it, and no longer', () => {
   fc.assert(
     fc.property(fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e15, max: 1e15 }), (x) => {
       fc.pre(x !== 0)
-      const [told, wanted] = [rounded(x) ?? NaN, Number(x.toPrecision(7))]
+      const [told, wanted] = [rounded(x), Number(x.toPrecision(7))]
       // Half a digit may fall either way.
       expect(Math.abs(told - wanted)).toBeLessThanOrEqual(Math.abs(x) * 1.000_001e-6)
       expect(Math.abs(told - x)).toBeLessThanOrEqual(Math.abs(x) * 5.000_001e-7)

@@ -1,13 +1,15 @@
 import type { Log } from '@calm/contract/logs'
-import { CHUNK, isRising, ROW_BYTES } from '@calm/core/logs/blocks'
+import { CHUNK, coarser, isRising, ROW_BYTES } from '@calm/core/logs/blocks'
 import { sql } from 'drizzle-orm'
 import type pg from 'pg'
 import type { Executor } from '../db/connection.ts'
-import { floatsOfAll } from './floats.ts'
+import { floatsOf, floatsOfAll } from './floats.ts'
 
 /** The chunks of a channel, and where each stands. */
 export interface Chunks {
   readonly chunks: Float64Array
+  /** Of every few of them one. */
+  readonly coarse: Float64Array
   /** Chunk with which each block begins, and the end. */
   readonly begins: readonly number[]
   readonly blocks: readonly number[]
@@ -16,7 +18,8 @@ export interface Chunks {
   readonly rising: boolean
 }
 
-type Stretch = { readonly log: string; readonly channel: number }
+/** One channel of a log. */
+export type Stretch = { readonly log: string; readonly channel: number }
 
 /** What is held of every 64 rows of a channel. */
 export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promise<Chunks> {
@@ -29,6 +32,7 @@ export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promis
   const chunks = floatsOfAll(rows.map((r) => r.chunks))
   return {
     chunks,
+    coarse: coarser(chunks),
     rising: isRising(chunks),
     begins,
     blocks: rows.map((r) => r.block),
@@ -36,30 +40,62 @@ export async function chunksOf(pool: pg.Pool, { log, channel }: Stretch): Promis
   }
 }
 
-/** The samples of some chunks, each a slice of its block. @param places - of chunks, rising */
+/** Chunks that lie so near to each other are read in one piece: to find a piece costs more than to read it. */
+const NEAR = 2
+
+interface Run {
+  readonly block: number
+  readonly first: number
+  last: number
+}
+
+/** Runs of chunks that lie together in a block. @param places - of chunks, rising */
+function runsOf(c: Chunks, places: readonly number[]): Run[] {
+  const runs: Run[] = []
+  let b = 0
+  for (const k of places) {
+    while (k >= (c.begins[b + 1] ?? Infinity)) b++
+    const run = runs.at(-1)
+    if (run?.block === b && k - run.last <= NEAR) run.last = k
+    else runs.push({ block: b, first: k, last: k })
+  }
+  return runs
+}
+
+/** The samples of some chunks. @param places - of chunks, rising */
 export async function samplesOfChunks(
   pool: pg.Pool,
   { log, channel }: Stretch,
   c: Chunks,
   places: readonly number[],
-): Promise<Float64Array> {
-  if (places.length === 0) return new Float64Array(0)
-  const [blocks, offsets, lengths]: [number[], number[], number[]] = [[], [], []]
-  let b = 0
-  for (const k of places) {
-    while (k >= (c.begins[b + 1] ?? Infinity)) b++
-    const row = (k - (c.begins[b] ?? 0)) * CHUNK
-    blocks.push(c.blocks[b] ?? 0)
-    offsets.push(row * ROW_BYTES + 1)
-    lengths.push(Math.min(CHUNK, (c.rows[b] ?? 0) - row) * ROW_BYTES)
-  }
+): Promise<Float64Array[]> {
+  const runs = runsOf(c, places).map(({ block, first, last }) => {
+    const begins = c.begins[block] ?? 0
+    const row = (first - begins) * CHUNK
+    const end = Math.min((last + 1 - begins) * CHUNK, c.rows[block] ?? 0)
+    return {
+      first,
+      last,
+      block: c.blocks[block] ?? 0,
+      from: row * ROW_BYTES + 1,
+      bytes: (end - row) * ROW_BYTES,
+    }
+  })
+  if (runs.length === 0) return []
   const { rows } = await pool.query<{ part: Buffer }>({
+    name: 'samples_of_chunks',
     text: `select substring(s.samples from w.begins for w.length) as part
      from unnest($3::int[], $4::int[], $5::int[]) with ordinality as w (block, begins, length, place)
      join log_blocks s on s.log_id = $1 and s.channel = $2 and s.block = w.block order by w.place`,
-    values: [log, channel, blocks, offsets, lengths],
+    values: [log, channel, runs.map((r) => r.block), runs.map((r) => r.from), runs.map((r) => r.bytes)],
   })
-  return floatsOfAll(rows.map((r) => r.part))
+  const CHUNK_BYTES = CHUNK * ROW_BYTES
+  let r = 0
+  return places.map((k) => {
+    while (k > (runs[r]?.last ?? Infinity)) r++
+    const at = (k - (runs[r]?.first ?? 0)) * CHUNK_BYTES
+    return floatsOf((rows[r]?.part ?? Buffer.alloc(0)).subarray(at, at + CHUNK_BYTES))
+  })
 }
 
 /** All samples of the blocks that touch a stretch. */

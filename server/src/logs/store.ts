@@ -5,15 +5,17 @@ import { arrived, paceOf } from '@calm/core/logs/samples'
 import { freshState } from '@calm/core/logs/sniff/read-rows'
 import { canonicalJson } from '@calm/core/record/canonical-json'
 import { logKept } from '@calm/core/record/kinds/log-kept'
-import { and, asc, desc, eq, isNull } from 'drizzle-orm'
+import { and, asc, desc, eq, isNull, sql, type SQL } from 'drizzle-orm'
 import type { Database, Executor } from '../db/connection.ts'
+import { prepared } from '../db/prepared.ts'
 import { isoInstant } from '../db/time.ts'
 import { equipment } from '../equipment/schema.ts'
 import { tellWindows } from '../http/live.ts'
 import { conflict, notFound, wrongValues } from '../http/problems.ts'
+import { loopIdOf } from '../loops/store.ts'
 import { people } from '../people/schema.ts'
 import { appendOnce } from '../record/append-once.ts'
-import { holdLoop } from '../record/append.ts'
+import { byTag, holdLoop, isIdentifier } from '../record/append.ts'
 import { loops } from '../record/schema.ts'
 import { bytesOf, floatsOf } from './floats.ts'
 import { hashOfLog } from './samples.ts'
@@ -80,11 +82,39 @@ export async function logOf(db: Executor, loopId: string, id: string): Promise<L
   return told(row)
 }
 
+const notWhole = () => conflict('This log is not read in whole yet.')
+
 /** @throws HttpProblem 404, or 409 while it is being read in */
 export async function keptLogOf(db: Executor, loopId: string, id: string): Promise<Log> {
   const log = await logOf(db, loopId, id)
-  if (log.state === 'open') throw conflict('This log is not read in whole yet.')
+  if (log.state === 'open') throw notWhole()
   return log
+}
+
+const [name, id] = [sql.placeholder('name'), sql.placeholder('id')]
+const channelsOn = (statement: string, loop: SQL | undefined) =>
+  prepared(statement, (db) =>
+    db
+      .select({ state: logs.state, channels: sql<number>`jsonb_array_length(${logs.channels})` })
+      .from(logs)
+      .innerJoin(loops, eq(loops.id, logs.loopId))
+      .where(and(eq(logs.id, id), loop)),
+  )
+const channelsOfLoop = channelsOn('log_channels_by_loop', eq(loops.id, name))
+const channelsOfTag = channelsOn('log_channels_by_tag', byTag(sql`${name}::text`))
+
+/**
+ * How many channels a kept log of a loop has: all that who pans over it needs to be asked each time.
+ * @throws HttpProblem 404, or 409 while it is being read in
+ */
+export async function keptChannels(db: Executor, idOrTag: string, log: string): Promise<number> {
+  const [row] = await (isIdentifier(idOrTag) ? channelsOfLoop : channelsOfTag)(db, { name: idOrTag, id: log })
+  if (!row) {
+    await loopIdOf(db, idOrTag)
+    throw notFound('log')
+  }
+  if (row.state === 'open') throw notWhole()
+  return row.channels
 }
 
 /** Begins to read in a log; the same one again changes nothing. */

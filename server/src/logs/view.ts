@@ -1,46 +1,58 @@
-import { CHUNK, chunksIntoPixels, channelOf, samplesIntoPixels, summedUp } from '@calm/core/logs/blocks'
-import { Pixels } from '@calm/core/logs/pixels'
+import { CHUNK, chunksIntoStrokes, channelOf, summedUp } from '@calm/core/logs/blocks'
+import { Strokes } from '@calm/core/logs/pixels'
 import type { LogView } from '@calm/contract/logs'
+import { LRUCache } from 'lru-cache'
 import type pg from 'pg'
-import { type Chunks, chunksOf, samplesOfChunks } from './samples.ts'
+import { joined } from './floats.ts'
+import { type Chunks, chunksOf, samplesOfChunks, type Stretch } from './samples.ts'
 
-/** Chunks of logs that were looked at lately: a kept log never changes. */
-const HELD_BYTES = 96 * 1024 * 1024
+/** Of logs that were looked at lately: a kept log never changes. */
+const CHUNKS_BYTES = 96 * 1024 * 1024
+/** Whoever pans asks for nearly the same samples again. */
+const SAMPLES_BYTES = 64 * 1024 * 1024
 
 const DIGITS = 7
 /** To so many digits, as they are sent; a text for each of two thousand numbers would take longer than to find them. */
-export function rounded(x: number | null): number | null {
-  if (x === null || x === 0 || !Number.isFinite(x)) return x
+export function rounded(x: number): number {
+  if (x === 0 || !Number.isFinite(x)) return x
   const places = DIGITS - 1 - Math.floor(Math.log10(Math.abs(x)))
   if (places < 0) return Math.round(x / 10 ** -places) * 10 ** -places
   return places > 22 ? Number(x.toPrecision(DIGITS)) : Math.round(x * 10 ** places) / 10 ** places
 }
 
+/** No channel has as many rows: a chunk's place among them and its own number make one key. */
+const MOST_CHUNKS = 2 ** 24
+
 /** Draws stretches of logs from what is held of their chunks, and the few samples at the edges of pixels. */
 export function logViews(pool: pg.Pool) {
-  const held = new Map<string, Promise<Chunks>>()
-  const sizes = new Map<string, number>()
-  const hold = (log: string, channel: number): Promise<Chunks> => {
-    const key = `${log} ${channel}`
-    const known = held.get(key)
-    held.delete(key)
-    const chunks = known ?? chunksOf(pool, { log, channel })
-    held.set(key, chunks)
-    if (!known)
-      void chunks.then(
-        (c) => {
-          sizes.set(key, c.chunks.byteLength)
-          let all = [...sizes.values()].reduce((a, b) => a + b, 0)
-          for (const oldest of held.keys()) {
-            if (all <= HELD_BYTES || oldest === key) break
-            all -= sizes.get(oldest) ?? 0
-            held.delete(oldest)
-            sizes.delete(oldest)
-          }
-        },
-        () => held.delete(key),
-      )
-    return chunks
+  let channelsHeld = 0
+  const channels = new LRUCache<string, Chunks & { readonly number: number }, Stretch>({
+    maxSize: CHUNKS_BYTES,
+    sizeCalculation: (c) => Math.max(1, c.chunks.byteLength + c.coarse.byteLength),
+    fetchMethod: async (_key, _stale, { context }) => ({
+      ...(await chunksOf(pool, context)),
+      number: channelsHeld++,
+    }),
+  })
+  const samples = new LRUCache<number, Float64Array>({
+    maxSize: SAMPLES_BYTES,
+    sizeCalculation: (s) => Math.max(1, s.byteLength),
+  })
+  const hold = (log: string, channel: number) =>
+    channels.forceFetch(`${log} ${channel}`, { context: { log, channel } })
+  /** Samples of some chunks in their order; those that are not at hand in one question. */
+  async function samplesAt(log: string, channel: number, places: readonly number[]) {
+    const c = await hold(log, channel)
+    const first = c.number * MOST_CHUNKS
+    const held = places.map((k) => samples.get(first + k))
+    const missing = places.filter((_, i) => held[i] === undefined)
+    const asked = (await samplesOfChunks(pool, { log, channel }, c, missing)).values()
+    return places.flatMap((k, i) => {
+      const here = held[i]
+      const got = here ?? asked.next().value
+      if (!here && got) samples.set(first + k, got)
+      return got ?? []
+    })
   }
   return {
     /** Sums of a stretch, from its chunks alone. */
@@ -48,26 +60,22 @@ export function logViews(pool: pg.Pool) {
       summedUp((await hold(log, channel)).chunks, from, to),
     view: async (log: string, channel: number, from: number, to: number, width: number): Promise<LogView> => {
       const c = await hold(log, channel)
-      const pixels = new Pixels(from, to, width)
-      const cut = chunksIntoPixels(c.chunks, pixels, c.rising)
-      const whole = pixels.count.reduce((a, b) => a + b, 0)
+      const strokes = new Strokes(from, to, width)
+      const { whole, cut } = chunksIntoStrokes(c.chunks, c.coarse, strokes, c.rising)
+      const at = await samplesAt(log, channel, cut)
       // Everything is cut and it is little: the samples themselves.
-      if (whole === 0 && cut.length * CHUNK <= 2 * width) {
-        const { t, v } = channelOf(await samplesOfChunks(pool, { log, channel }, c, cut), from, to)
+      if (!whole && cut.length * CHUNK <= 2 * width) {
+        const { t, v } = channelOf(joined(at), from, to)
         return { from, to, kind: 'samples', t: t.map((x) => x - from), min: v, max: [] }
       }
-      samplesIntoPixels(await samplesOfChunks(pool, { log, channel }, c, cut), pixels)
-      const shown = pixels.shown()
-      return {
-        from,
-        to,
-        kind: 'pixels',
-        t: [],
-        min: shown.map((p) => rounded(p.min)),
-        max: shown.map((p) => rounded(p.max)),
-      }
+      for (const s of at) strokes.putRows(s)
+      return { from, to, kind: 'pixels', t: [], min: shown(strokes.min), max: shown(strokes.max) }
     },
   }
 }
+
+/** What is sent of strokes: null where there is none. */
+const shown = (ends: Float64Array): (number | null)[] =>
+  Array.from(ends, (x) => (Number.isFinite(x) ? rounded(x) : null))
 
 export type LogViews = ReturnType<typeof logViews>
