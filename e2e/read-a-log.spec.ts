@@ -239,3 +239,44 @@ test('before against after: the moment is touched, the mean moved by more than b
   await press('0')
   await expect(part.getByText(/^Not judged: .* without its own noise/)).toBeVisible()
 })
+
+test('a stretch is held between two touches: it stays the judged one while the drawing shows more, until it is let go', async ({
+  wren,
+}) => {
+  await wren.goto(address('/logs'))
+  await wren.getByRole('link', { name: /Discharge pressure, the week of the second pump/ }).click()
+  const judged = wren.getByText(/in [\d\s]+ samples; held against the range/)
+  await expect(judged).toContainText(/200.000 samples/)
+  const choose = async (item: string) => {
+    await wren.getByRole('button', { name: 'Stretch', exact: true }).click()
+    await wren.getByRole('listitem').filter({ hasText: item }).or(wren.getByText(item)).first().click()
+  }
+  const touch = async (part: number) => {
+    const chart = wren.locator('canvas').first()
+    const box = await chart.boundingBox()
+    await chart.click({ position: { x: (box?.width ?? 0) * part, y: 100 } })
+  }
+  await choose('Hold between two touches')
+  await touch(0.7)
+  await expect(wren.getByText('Touch the drawing where it ends.')).toBeVisible()
+  // The earlier end may be touched last; the same moment again holds nothing.
+  await touch(0.7)
+  await expect(wren.getByText('Touch the drawing where it ends.')).toBeVisible()
+  await touch(0.4)
+  await expect(wren.getByText(/^Held, judged and taken out: /)).toBeVisible()
+  await expect(judged).not.toContainText(/200.000 samples/)
+  const held = (await judged.textContent()) ?? ''
+  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await wren.getByRole('button', { name: 'Later' }).click()
+  const pdf = wren.getByRole('link', { name: 'PDF' })
+  const ends = (href: string | null) => [/from=[\d.]+/, /to=[\d.]+/].map((e) => e.exec(href ?? '')?.[0])
+  const [report, plot] = [
+    await pdf.getAttribute('href'),
+    await wren.getByRole('link', { name: 'SVG' }).getAttribute('href'),
+  ]
+  expect(ends(report)).not.toEqual(ends(plot))
+  await expect(judged).toHaveText(held)
+  await choose('Let go')
+  await expect(judged).not.toHaveText(held)
+  expect(ends(await pdf.getAttribute('href'))).toEqual(ends(plot))
+})

@@ -22,6 +22,7 @@ export const PROBLEM_STATUS = {
   'too-many': 429,
   'our-fault': 500,
   'database-away': 503,
+  'no-room': 507,
 } as const
 
 export type ProblemCode = keyof typeof PROBLEM_STATUS

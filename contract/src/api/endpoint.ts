@@ -58,5 +58,6 @@ export function problemsOf(e: Endpoint, method: string): readonly ProblemCode[] 
     ...(e.problems ?? []),
     'our-fault',
     'database-away',
+    ...(writes ? (['no-room'] as const) : []),
   ]
 }

@@ -15,6 +15,13 @@ function causes(error: unknown): unknown[] {
   return out
 }
 
+/** No room on the disk, or none left for a file of the database. */
+const DISK_FULL = '53100'
+
+/** Whether an error says that nothing more can be stored: the same works again once somebody has made room. */
+export const diskIsFull = (error: unknown): boolean =>
+  causes(error).some((e) => (e as { code?: unknown }).code === DISK_FULL)
+
 /** Whether an error says that the database is away, or could not do it now: the same may work a moment later. */
 export function databaseIsGone(error: unknown): boolean {
   return causes(error).some((e) => {

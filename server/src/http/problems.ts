@@ -1,7 +1,7 @@
 import { PROBLEM_STATUS, problemType, type ProblemCode } from '@calm/contract/problem'
 import type { ErrorRequestHandler, Request, RequestHandler } from 'express'
 import { z } from 'zod'
-import { databaseIsGone } from '../db/away.ts'
+import { databaseIsGone, diskIsFull } from '../db/away.ts'
 
 /** A failure that a client can understand; everything else becomes 500 without details. */
 export class HttpProblem extends Error {
@@ -75,6 +75,11 @@ function tell(error: unknown): Told {
   if (parser.status === 404) return { code: 'not-found', says: 'There is no such file. Reload the page.' }
   if (parser.status === 415) return { code: 'unknown-encoding', says: 'This encoding is not understood.' }
   if (error instanceof URIError) return { code: 'unreadable', says: 'The address is not readable.' }
+  if (diskIsFull(error))
+    return {
+      code: 'no-room',
+      says: 'The disk of the server is full: nothing of this was stored. Make room there, then send it again.',
+    }
   if (databaseIsGone(error))
     return {
       code: 'database-away',

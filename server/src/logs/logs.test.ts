@@ -66,6 +66,30 @@ async function whole(more: Partial<NewLog> = {}, f = flow): Promise<Log> {
 }
 
 describe('a log is read in by pieces', () => {
+  test('on a full disk it is said, nothing of the piece is stored, and with room again the same piece goes on', async () => {
+    const log = newLog(HEAD + lines(0, 300))
+    await begin(log).expect(201)
+    await piece(log.id, 0, `${HEAD}${lines(0, 1000)}\n`).expect(200)
+    const owner = new pg.Client({ connectionString: app.ownerUrl })
+    await owner.connect()
+    await owner.query(
+      `create function no_room() returns trigger language plpgsql as
+       $$ begin raise exception 'could not extend file: No space left on device' using errcode = '53100'; end $$`,
+    )
+    // The blocks are in by then: what was written of the piece is taken back.
+    await owner.query('create trigger full_disk before insert on log_pieces execute function no_room()')
+    const refused = await piece(log.id, 1, lines(1000, 2000))
+    await owner.query('drop function no_room cascade')
+    await owner.end()
+    expect([refused.status, refused.type]).toEqual([507, 'application/problem+json'])
+    expect((refused.body as { title: string }).title).toMatch(
+      /^The disk of the server is full: nothing of this/,
+    )
+    const { body } = await wren.get(`${at}/${log.id}`).expect(200)
+    expect(body).toMatchObject({ rows: 1000, pieces: 1, state: 'open' })
+    await piece(log.id, 1, lines(1000, 2000)).expect(200)
+    expect((await keep(log.id).expect(200)).body).toMatchObject({ rows: 2000, pieces: 2, state: 'kept' })
+  })
   test('whole it stands in the record with its hash, and its rows are those of the file', async () => {
     const log = await whole()
     expect(log).toMatchObject({

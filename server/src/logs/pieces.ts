@@ -1,4 +1,5 @@
 import type { Log } from '@calm/contract/logs'
+import { MOST_ROWS } from '@calm/core/logs/sniff/how-many'
 import { and, eq } from 'drizzle-orm'
 import { setTimeout as pause } from 'node:timers/promises'
 import type { Database } from '../db/connection.ts'
@@ -11,8 +12,6 @@ import { grown, logOf, storeBlocks } from './store.ts'
 import { readPiece, type PieceRead } from './work.ts'
 
 const MOST_TOLD = 1000
-/** A log is as long as a portable meter's memory, not as a plant's history. */
-const MOST_ROWS = 12_000_000
 /** A piece that overtook the one before it on its way waits for it this long. */
 const OVERTAKEN_MS = 1000
 /** Pieces that may come before the one that comes next: one is stored, one read, one on its way. */

@@ -32,7 +32,7 @@ export interface Drawn {
 }
 
 /** A stretch of a log, with the range of its loop and the stretches that its findings speak of. */
-const { main, besides, from, to, whole, band, own, cursor, found, chosen, times, says } = defineProps<{
+const { main, besides, from, to, whole, band, own, cursor, held, found, chosen, times, says } = defineProps<{
   main: Drawn | null
   /** Others of the same time, each on the axis of its unit. */
   besides: readonly Drawn[]
@@ -44,6 +44,8 @@ const { main, besides, from, to, whole, band, own, cursor, found, chosen, times,
   own: readonly number[]
   /** The moment that was touched last; null where none was. */
   cursor: number | null
+  /** The stretch that is held; null where what is seen is judged. */
+  held: { readonly from: number; readonly to: number } | null
   found: readonly LogSaying[]
   chosen: LogSaying | null
   times: TimesAs
@@ -123,24 +125,26 @@ const marks = computed(() =>
       const isMoment = f.to - f.from < (to - from) / 400
       return isMoment
         ? mark(hue, upright(f.from), isChosen ? 3 : 1, [3, 3], false)
-        : mark(
-            hue,
-            [
-              { x: f.from, y: 1 },
-              { x: f.to, y: 1 },
-            ],
-            isChosen ? 2 : 0,
-            [],
-            `${hue}${isChosen ? '33' : '14'}`,
-          )
+        : mark(hue, stretch(f.from, f.to), isChosen ? 2 : 0, [], `${hue}${isChosen ? '33' : '14'}`)
     }),
 )
+/** A stretch from the foot of the drawing to its head. */
+const stretch = (a: number, b: number): Point[] => [
+  { x: a, y: 1 },
+  { x: b, y: 1 },
+]
 const upright = (x: number): Point[] => [
   { x, y: 0 },
   { x, y: 1 },
 ]
-/** What people marked, and what was touched. */
+/** What people marked, what was touched, and what is held. */
 const moments = computed(() => [
+  ...(held
+    ? [
+        mark(colour('primary'), stretch(held.from, held.to), 0, [], `${colour('primary')}1f`),
+        ...[held.from, held.to].map((x) => mark(colour('primary'), upright(x), 2, [], false)),
+      ]
+    : []),
   ...own.map((x) => mark(colour('primary'), upright(x), 2, [2, 4], false)),
   ...(cursor === null ? [] : [mark(colour('on-surface'), upright(cursor), 1, [], false)]),
 ])
@@ -255,7 +259,9 @@ const options = computed(() => {
       tooltip: {
         filter: (c: { dataset: { label?: string } }) => c.dataset.label !== '',
         callbacks: {
-          title: (items: { parsed: { x: number | null } }[]) => sayLogTime(items[0]?.parsed.x ?? 0, times),
+          // Over a mark, which has no value, nothing is said.
+          title: ([item]: { parsed: { x: number | null } }[]) =>
+            item ? sayLogTime(item.parsed.x ?? 0, times) : '',
           label: (c: { dataset: { label?: string }; parsed: { y: number | null } }) =>
             `${c.dataset.label ?? ''}: ${sayNumber(c.parsed.y ?? 0, 6)}`,
         },

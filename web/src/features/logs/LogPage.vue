@@ -15,11 +15,13 @@ import LogCompare from './LogCompare.vue'
 import LogNumbers from './LogNumbers.vue'
 import NoteDialog from '../../loop/NoteDialog.vue'
 import LogCounter from './LogCounter.vue'
+import LogHeld from './LogHeld.vue'
 import LogLevels from './LogLevels.vue'
 import LogMarks from './LogMarks.vue'
 import { marksOf } from './log-marks.ts'
 import { placeOf } from '../../loop/place-of-log.ts'
 import { sayCount, sayLogTime } from './say-time.ts'
+import { sayHeld } from './use-held.ts'
 import { useStretch, type Choice } from './use-log.ts'
 
 const LogChart = defineAsyncComponent(() => import('./LogChart.vue'))
@@ -174,6 +176,15 @@ function look(at: number): void {
   const half = (s.to.value - s.from.value) / 2
   s.look(at - half, at + half)
 }
+function touched(at: number): void {
+  cursor.value = at
+  s.touched(at)
+}
+/** The stretch of which readings were typed, again. */
+function back(from: number, to: number): void {
+  if (s.held.value) s.held.value = { from, to }
+  else s.look(from, to)
+}
 const keys: Readonly<Record<string, () => void>> = {
   ArrowLeft: () => {
     s.move(-0.25)
@@ -199,12 +210,10 @@ function key(e: KeyboardEvent): void {
 }
 const says = computed(() => {
   const j = s.judgement.value?.statistics
-  return `${name.value} from ${sayLogTime(s.from.value, times.value)} to ${sayLogTime(s.to.value, times.value)}${j ? `, mean ${sayNumber(j.mean, 5)}, from ${sayNumber(j.min, 5)} to ${sayNumber(j.max, 5)}` : ''}`
+  return `${name.value} from ${sayLogTime(s.of.value.from, times.value)} to ${sayLogTime(s.of.value.to, times.value)}${j ? `, mean ${sayNumber(j.mean, 5)}, from ${sayNumber(j.min, 5)} to ${sayNumber(j.max, 5)}` : ''}`
 })
 const csv = computed(() =>
-  log.value
-    ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, from: s.from.value, to: s.to.value })
-    : '#',
+  log.value ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, ...s.of.value }) : '#',
 )
 /** Rows that one file of a spreadsheet, or of a mail, may have. */
 const PART_ROWS = [10_000, 65_000, 100_000, 1_000_000]
@@ -212,7 +221,7 @@ const isLong = computed(() => (log.value?.rows ?? 0) > (PART_ROWS[0] ?? 0))
 const parts = computed(() => {
   const l = log.value
   if (!l) return []
-  const stretch = { loop: l.tag, log: l.id, from: s.from.value, to: s.to.value }
+  const stretch = { loop: l.tag, log: l.id, ...s.of.value }
   return PART_ROWS.filter((rows) => rows < l.rows).map((rows) => ({
     rows,
     title: `${sayCount(rows)} rows a file`,
@@ -225,16 +234,13 @@ const linesBeside = computed(() =>
     ? {}
     : { beside: s.beside.value.map((b) => `${b.log.id}.${b.channel}`).join(',') },
 )
-const fileOf = (address: typeof logs.report | typeof logs.plot, more: { beside?: string } = {}) =>
+const drawing = computed(() => ({ from: s.from.value, to: s.to.value, ...linesBeside.value }))
+const fileOf = (
+  address: typeof logs.report | typeof logs.plot,
+  more: { from: number; to: number; beside?: string },
+) =>
   log.value
-    ? urlOf(address, {
-        loop: log.value.tag,
-        log: log.value.id,
-        channel: s.channel.value,
-        from: s.from.value,
-        to: s.to.value,
-        ...more,
-      })
+    ? urlOf(address, { loop: log.value.tag, log: log.value.id, channel: s.channel.value, ...more })
     : '#'
 function savePicture(): void {
   const link = document.createElement('a')
@@ -301,24 +307,32 @@ function savePicture(): void {
               :band="band"
               :own="marks.map((m) => m.at)"
               :cursor="cursor"
+              :held="s.held.value"
               :found="s.found.value"
               :chosen="chosen"
               :times="times"
               :says="says"
               @look="s.look"
               @wide="inner = $event"
-              @touch="cursor = $event"
+              @touch="touched"
             />
           </div>
           <p class="mono small quiet">
             {{ sayLogTime(s.from.value, times) }} – {{ sayLogTime(s.to.value, times) }}
           </p>
-          <div class="row">
+          <p role="status" class="small held">{{ sayHeld(s.held.value, s.choosing.value, times) }}</p>
+          <div class="row acts">
             <v-btn variant="text" @click="s.move(-0.5)">Earlier</v-btn>
             <v-btn variant="text" @click="s.move(0.5)">Later</v-btn>
             <v-btn :icon="mdiPlus" variant="text" aria-label="Nearer" title="Nearer" @click="s.zoom(0.5)" />
             <v-btn :icon="mdiMinus" variant="text" aria-label="Further" title="Further" @click="s.zoom(2)" />
             <v-btn variant="text" :disabled="isWhole" @click="s.all()">Whole</v-btn>
+            <LogHeld
+              :can-let-go="s.held.value !== null || s.choosing.value !== null"
+              @seen="s.holdSeen"
+              @choose="s.choose"
+              @let-go="s.letGo"
+            />
             <v-btn
               v-if="session.mayWrite"
               variant="text"
@@ -337,9 +351,9 @@ function savePicture(): void {
                 <v-list-item v-for="p in parts" :key="p.rows" :href="p.href" :title="p.title" />
               </v-list>
             </v-menu>
-            <v-btn variant="text" :href="fileOf(logs.report)">PDF</v-btn>
+            <v-btn variant="text" :href="fileOf(logs.report, s.of.value)">PDF</v-btn>
             <v-btn variant="text" @click="savePicture">PNG</v-btn>
-            <v-btn variant="text" :href="fileOf(logs.plot, linesBeside)">SVG</v-btn>
+            <v-btn variant="text" :href="fileOf(logs.plot, drawing)">SVG</v-btn>
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
           <LogMarks :marks="marks" :times="times" @go="look" />
@@ -365,18 +379,22 @@ function savePicture(): void {
             :key="s.channel.value"
             :total="s.isCurrent.value ? (s.judgement.value?.total ?? null) : null"
             :unit="s.unit.value"
-            :from="s.from.value"
-            :to="s.to.value"
-            @look="s.look"
+            :from="s.of.value.from"
+            :to="s.of.value.to"
+            @look="back"
           />
           <LogBeforeAfter
             v-if="
-              log && log.state === 'kept' && cursor !== null && cursor > s.from.value && cursor < s.to.value
+              log &&
+              log.state === 'kept' &&
+              cursor !== null &&
+              cursor > s.of.value.from &&
+              cursor < s.of.value.to
             "
             :log="log"
             :channel="s.channel.value"
-            :from="s.from.value"
-            :to="s.to.value"
+            :from="s.of.value.from"
+            :to="s.of.value.to"
             :at="cursor"
             :times="times"
             :may-write="session.mayWrite"
@@ -388,8 +406,8 @@ function savePicture(): void {
             :log="log"
             :channel="s.channel.value"
             :beside="comparable"
-            :from="s.from.value"
-            :to="s.to.value"
+            :from="s.of.value.from"
+            :to="s.of.value.to"
             :may-write="session.mayWrite"
           />
           <details v-if="log.wrongCount > 0">
@@ -440,6 +458,12 @@ function savePicture(): void {
 }
 .pick {
   max-width: 320px;
+}
+.held {
+  margin: 0;
+}
+.acts {
+  column-gap: 0;
 }
 .stretch {
   flex: 1;

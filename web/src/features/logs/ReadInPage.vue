@@ -2,6 +2,7 @@
 import { devices, equipment, loops, logs, settings } from '@calm/contract/api/addresses'
 import type { Mapping, NewLog } from '@calm/contract/logs'
 import { fieldsOf } from '@calm/core/logs/sniff/fields'
+import { sayTooManyRows } from '@calm/core/logs/sniff/how-many'
 import { isTimeZone } from '@calm/core/logs/sniff/local-time'
 import { rowReader, valueColumns } from '@calm/core/logs/sniff/read-rows'
 import { joinedPairs, sniff, type Sniffed } from '@calm/core/logs/sniff/sniff'
@@ -12,7 +13,7 @@ import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import ColumnsTable from './ColumnsTable.vue'
-import { headOf } from './file-pieces.ts'
+import { headOf, rowsIn } from './file-pieces.ts'
 import { sayLogTime } from './say-time.ts'
 import { useReadingIn } from './use-reading-in.ts'
 
@@ -35,6 +36,8 @@ const found = shallowRef<Sniffed | null>(null)
 const mapping = shallowRef<Mapping | null>(null)
 const alike = ref<string | null>(null)
 const trouble = ref<string | null>(null)
+/** Why the files are too long for one log. */
+const tooMany = ref<string | null>(null)
 /** Fetched from the memory of a device, which is a stand-in. */
 const isMemory = ref(false)
 const title = ref('')
@@ -50,6 +53,7 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
   found.value = null
   mapping.value = null
   trouble.value = null
+  tooMany.value = null
   alike.value = null
   zoneTyped.value = null
   id.value = crypto.randomUUID()
@@ -62,6 +66,8 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
       'No line of this file has two fields: it is no table of measurements. Save it as text or CSV first.'
     return
   }
+  const rows = await Promise.all(files.value.map(async (f) => rowsIn(f, await headOf(f))))
+  tooMany.value = sayTooManyRows(rows.reduce((a, b) => a + b, 0))
   title.value ||= first.name.replace(/\.[^.]+$/, '')
   // The list may be on its way still; without it nothing is begun, and nothing alike.
   const here = known.data.value ?? (await call(logs.list, {}).catch(() => []))
@@ -277,6 +283,7 @@ watch(begun, (b) => {
           >As the file says it</v-btn
         >
       </p>
+      <p v-if="tooMany" role="alert" class="trouble">{{ tooMany }}</p>
       <ul v-if="sayings.length > 0" class="sayings">
         <li v-for="s in sayings" :key="s">{{ s }}</li>
       </ul>
@@ -368,7 +375,7 @@ watch(begun, (b) => {
         <v-btn
           color="primary"
           variant="flat"
-          :disabled="tag === null || isZoneWrong || reading.busy.value"
+          :disabled="tag === null || tooMany !== null || isZoneWrong || reading.busy.value"
           @click="begin"
           >{{ reading.log.value?.state === 'open' && !reading.busy.value ? 'Go on' : 'Read in' }}</v-btn
         >

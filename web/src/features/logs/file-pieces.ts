@@ -1,3 +1,5 @@
+import { rowsGuessed } from '@calm/core/logs/sniff/how-many'
+
 /** As much of a file as is sent at once, in characters. */
 const PIECE = 1_500_000
 /** As much of a file as tells what it is. */
@@ -28,6 +30,10 @@ export async function headOf(file: Blob): Promise<string[]> {
   const lines = oneEnd(new TextDecoder(encodingOf(bytes)).decode(bytes)).split('\n')
   return (file.size > bytes.length ? lines.slice(0, -1) : lines).slice(0, HEAD_LINES)
 }
+
+/** How many rows a file has, guessed by its first lines. */
+export const rowsIn = async (file: Blob, lines: readonly string[]): Promise<number> =>
+  rowsGuessed(file.size, lines, encodingOf(await firstBytes(file)).startsWith('utf-16') ? 2 : 1)
 
 /**
  * A file in pieces of whole lines, as it is read: a file of gigabytes is never here whole.

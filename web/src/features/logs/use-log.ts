@@ -5,6 +5,7 @@ import { printedUnit } from '@calm/core/quantity/units'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { call, GivenUp, sayProblem } from '../../api/call.ts'
+import { useHeld } from './use-held.ts'
 
 const DRAWN_AFTER_MS = 60
 const JUDGED_AFTER_MS = 350
@@ -99,20 +100,24 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
       )
     })
   })
-  const seen = computed(() => `${from.value} ${to.value} ${channel.value} ${log.value?.id ?? ''}`)
+  const holding = useHeld(computed(() => ({ from: from.value, to: to.value })))
+  watch(() => log.value?.id, holding.letGo)
+  /** What everything speaks of: the stretch that is held, or what is seen. */
+  const of = computed(() => holding.held.value ?? { from: from.value, to: to.value })
+  const seen = computed(() => `${of.value.from} ${of.value.to} ${channel.value} ${log.value?.id ?? ''}`)
   const judged = refDebounced(seen, JUDGED_AFTER_MS)
   watch(judged, () => {
     const l = log.value
     if (l?.state !== 'kept') return
-    const of = judged.value
+    const asked = judged.value
     void judging(async (given) => {
       judgement.value = await call(
         logs.judgement,
-        { loop: l.tag, log: l.id, channel: channel.value, from: from.value, to: to.value },
+        { loop: l.tag, log: l.id, channel: channel.value, ...of.value },
         undefined,
         given,
       )
-      judgedOf.value = of
+      judgedOf.value = asked
     })
   })
   const unit = computed(() => log.value?.channels[channel.value]?.unit ?? null)
@@ -131,6 +136,8 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     zoom,
     main,
     besides,
+    of,
+    ...holding,
     judgement,
     isCurrent: computed(() => judgedOf.value === seen.value),
     says,
