@@ -13,6 +13,8 @@ import pg from 'pg'
 import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
+import { launched, signIn } from './browser.ts'
+import { drawnFigure } from './logs-drawn.ts'
 import { percentile, print, type Figure } from './report.ts'
 
 const SEED = 20_317
@@ -201,6 +203,12 @@ async function serverFigures(
       wanted: 'at most 1',
     },
   )
+  const browser = await launched()
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`${base}/sign-in`)
+  await signIn(page)
+  figures.push(await drawnFigure(page, `${base}/logs/FT-101/${long.id}`))
+  await browser.close()
   const crowd: number[] = []
   await Promise.all(
     Array.from({ length: 20 }, async (_, p) => {

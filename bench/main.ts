@@ -2,13 +2,13 @@
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { chromium } from '@playwright/test'
-import { ensureChromium, ensurePostgres } from '../scripts/lib/install.mjs'
+import { ensurePostgres } from '../scripts/lib/install.mjs'
 import { freePort, startCluster } from '../scripts/lib/postgres.mjs'
 import { serve } from '../scripts/lib/serve.mjs'
 import { circuitFigures } from './circuit.ts'
 import { coreFigures } from './core.ts'
 import { backupFigures } from './backup.ts'
+import { launched, signIn } from './browser.ts'
 import { healthFigures } from './health.ts'
 import { importFigures } from './import.ts'
 import { judgementFigures } from './judgement.ts'
@@ -28,26 +28,11 @@ print([...coreFigures(), ...circuitFigures(), ...monteCarloFigures(), ...judgeme
 const cluster = await startCluster(ensurePostgres(), folder)
 const port = await freePort()
 const server = await serve({ url: cluster.url, port, env: { LOG_LEVEL: 'warn' } })
-const browser = await chromium.launch({
-  executablePath: ensureChromium(),
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-dev-shm-usage',
-    '--no-first-run',
-    '--disable-background-networking',
-  ],
-})
+const browser = await launched()
 try {
   const base = `http://127.0.0.1:${port}`
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-  const signIn = async () => {
-    await page.getByLabel('Sign-in name').fill('wren')
-    await page.getByLabel('Password').fill('salt-and-water')
-    await page.getByRole('button', { name: 'Sign in' }).click()
-    await page.waitForURL(/\/loops$/)
-  }
-  print(await sizeFigures(page, base, signIn))
+  print(await sizeFigures(page, base, () => signIn(page)))
   print(await repaintFigures(page, base))
   print(await procedureFigures(base, server.pid))
   print(await healthFigures(base))

@@ -23,6 +23,7 @@ import { equipmentHandlers } from './equipment/handlers.ts'
 import { system } from '@calm/contract/api/addresses'
 import { bodyReaders } from './http/bodies.ts'
 import { bind, routerOf, type Bound } from './http/endpoint.ts'
+import { freeOf, roomFor } from './health/disk.ts'
 import { healthOf } from './health/health.ts'
 import { readableAddress } from './http/hostile.ts'
 import type { Live } from './http/live.ts'
@@ -139,7 +140,12 @@ function handlersOf(parts: Parts): Bound[] {
     ...inputHandlers(db, clock),
     ...packageHandlers(db, pool, clock, parts.plantKey),
     ...loopListHandlers(db, clock),
-    ...logHandlers(parts.connection, pool, clock),
+    ...logHandlers(
+      parts.connection,
+      pool,
+      clock,
+      roomFor(() => freeOf(parts.settings.dataFolder)),
+    ),
     ...surveyHandlers(parts.connection, pool, clock),
     ...todayHandlers(db, pool, clock),
     ...equipmentHandlers(db, clock),

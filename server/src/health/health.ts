@@ -1,14 +1,13 @@
 import type { Health, HealthPart } from '@calm/contract/health'
-import { statfs } from 'node:fs/promises'
 import { settings } from '../db/schema.ts'
 import type { Connection } from '../db/connection.ts'
 import { dailyBackups } from '../plant/backup-file.ts'
+import { freeOf, LOW_DISK_MB } from './disk.ts'
 import type { Pool } from '../work/pool.ts'
 
 /** Asked by anybody and often: what costs something is looked at so often at most. */
 const KEEP_MS = 1_000
 const WRITE_EVERY_MS = 10_000
-const LOW_DISK_MB = 500
 const DAY_MS = 86_400_000
 /** A daily backup may be late by this much before anybody is told. */
 const LATE_MS = 2 * DAY_MS
@@ -48,13 +47,10 @@ export function healthOf({ connection, pool, dataFolder, backupFolder }: HealthP
     return wrote.ok ? { ok: true, says: 'stores' } : { ok: false, says: 'does not store' }
   }
   async function disk(): Promise<HealthPart> {
-    try {
-      const s = await statfs(dataFolder)
-      const free_MB = Math.floor((s.bavail * s.bsize) / 1e6)
-      return { ok: free_MB >= LOW_DISK_MB, says: `${free_MB} MB free` }
-    } catch {
-      return { ok: false, says: 'its free space cannot be read' }
-    }
+    const free_MB = await freeOf(dataFolder)
+    return free_MB === null
+      ? { ok: false, says: 'its free space cannot be read' }
+      : { ok: free_MB >= LOW_DISK_MB, says: `${free_MB} MB free` }
   }
   function backup(now: number): HealthPart {
     if (backupFolder === null) return { ok: false, says: 'none is scheduled' }

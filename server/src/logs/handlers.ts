@@ -23,7 +23,12 @@ import { logViews } from './view.ts'
 const PRINTED_STROKES = 700
 
 /** Measured logs of the loops: read in by pieces, drawn, judged, compared. */
-export function logHandlers(connection: Connection, pool: Pool, clock: Clock): Bound[] {
+export function logHandlers(
+  connection: Connection,
+  pool: Pool,
+  clock: Clock,
+  room: () => Promise<void>,
+): Bound[] {
   const { db } = connection
   const views = logViews(connection.pool)
   const addPiece = logReader(db, pool)
@@ -39,7 +44,10 @@ export function logHandlers(connection: Connection, pool: Pool, clock: Clock): B
       beginLog(db, await loopIdOf(db, params.loop), body, person, clock()),
     ),
     bind(logs.one, async ({ params }) => logOf(db, await loopIdOf(db, params.loop), params.log)),
-    bind(logs.piece, async ({ params, body }) => addPiece(await loopIdOf(db, params.loop), params.log, body)),
+    bind(logs.piece, async ({ params, body }) => {
+      await room()
+      return addPiece(await loopIdOf(db, params.loop), params.log, body)
+    }),
     bind(logs.keep, async ({ params, body, person }) =>
       keepLog(db, await loopIdOf(db, params.loop), params.log, body.at, person, clock()),
     ),
