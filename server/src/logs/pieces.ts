@@ -91,7 +91,8 @@ export function logReader(db: Database, pool: Pool) {
       if (row.state === 'kept') throw conflict('This log is whole: nothing can be added to it.')
       if (row.pieces === piece) return { row, extent: row, before: null }
       const isNear = piece > row.pieces && piece - row.pieces <= MOST_AHEAD
-      if (!isNear || performance.now() > until) throw comesNext(row.pieces)
+      // While one before it is being read here, it is only a matter of time.
+      if (!isNear || (!before && performance.now() > until)) throw comesNext(row.pieces)
       await pause(LOOK_MS)
     }
   }
