@@ -6,6 +6,10 @@ export interface Pixel {
   readonly count: number
 }
 
+/** Rows that are not parted any more, and pixels between which parting them pays. */
+const FEW_ROWS = 8
+const NEAR_PIXELS = 2
+
 /** The upright strokes of a plot being filled by single samples and whole chunks: Infinity, −Infinity where there is none. */
 export class Strokes {
   readonly min: Float64Array
@@ -39,10 +43,31 @@ export class Strokes {
 
   /** Puts single samples. @param rows - time and value of each, one after the other; NaN: no value */
   putRows(rows: Float64Array): void {
-    for (let i = 0; i < rows.length; i += 2) {
-      const value = rows[i + 1] ?? NaN
-      if (!Number.isNaN(value)) this.put(this.at(rows[i] ?? NaN), value, value)
+    if (rows.length > 0) this.putBetween(rows, 0, rows.length / 2 - 1)
+  }
+
+  /** Rows i..j. Where both ends lie in one pixel, so does each whose time lies between theirs: to ask for it is dear. */
+  private putBetween(rows: Float64Array, i: number, j: number): void {
+    const [begin, end] = [rows[2 * i] ?? NaN, rows[2 * j] ?? NaN]
+    const [a, b] = [this.at(begin), this.at(end)]
+    const areTogether = a === b && (a >= 0 || end < this.from || begin > this.to)
+    if (!areTogether && j - i > FEW_ROWS && Math.abs(b - a) <= NEAR_PIXELS) {
+      const middle = (i + j) >> 1
+      this.putBetween(rows, i, middle)
+      this.putBetween(rows, middle + 1, j)
+      return
     }
+    let [min, max] = [Infinity, -Infinity]
+    for (let k = i; k <= j; k++) {
+      const t = rows[2 * k] ?? NaN
+      const value = rows[2 * k + 1] ?? NaN
+      if (Number.isNaN(value)) continue
+      if (areTogether && t >= begin && t <= end) {
+        if (value < min) min = value
+        if (value > max) max = value
+      } else this.put(this.at(t), value, value)
+    }
+    if (min <= max) this.put(a, min, max)
   }
 }
 

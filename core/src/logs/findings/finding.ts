@@ -73,10 +73,17 @@ export interface Values {
 
 /** The samples of which a mark is 1. */
 export function onlyWhere(s: Values, keep: ArrayLike<number>): Values {
-  const at: number[] = []
-  for (let i = 0; i < s.n; i++) if (keep[i] === 1) at.push(i)
-  const pick = (xs: Float64Array) => Float64Array.from(at, (i) => xs[i] ?? 0)
-  return { n: at.length, t: pick(s.t), clock: pick(s.clock), x: pick(s.x) }
+  // `filter` and `from` call back for each sample: a quarter of the time of a whole judgement.
+  const [t, clock, x] = [new Float64Array(s.n), new Float64Array(s.n), new Float64Array(s.n)]
+  let n = 0
+  for (let i = 0; i < s.n; i++) {
+    if (keep[i] !== 1) continue
+    t[n] = s.t[i] ?? 0
+    clock[n] = s.clock[i] ?? 0
+    x[n] = s.x[i] ?? 0
+    n++
+  }
+  return { n, t: t.slice(0, n), clock: clock.slice(0, n), x: x.slice(0, n) }
 }
 
 /** Samples from..to, both included, of which `count` are meant. */
