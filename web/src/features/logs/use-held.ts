@@ -17,7 +17,7 @@ export function sayHeld(held: Ends | null, choosing: Choosing, times: TimesAs): 
     : ''
 }
 
-/** A stretch of a log that is held: by what is seen, or by a touch at each of its ends. */
+/** A held stretch of a log: by what is seen, or by a touch at each of its ends. */
 export function useHeld(seen: Readonly<Ref<Ends>>) {
   const held = ref<Ends | null>(null)
   const choosing = ref<Choosing>(null)
