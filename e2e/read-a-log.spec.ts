@@ -196,6 +196,31 @@ test('what a file does not tell is asked, what is no table is said', async ({ wr
   await expect(wren.getByText(/No column tells the time: choose one/).first()).toBeVisible()
 })
 
+test('a file with the columns of a known one and another decimal sign is read as it says itself', async ({
+  wren,
+}) => {
+  await wren.goto(address('/logs/read-in?loop=FT-304'))
+  const choose = (name: string, value: string) =>
+    wren.locator('input[type=file]').setInputFiles({
+      name,
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        [
+          'Time;Flow [m³/h]',
+          ...Array.from(
+            { length: 40 },
+            (_, i) => `${new Date(START + i * 1000).toISOString().slice(0, 19).replace('T', ' ')};${value}`,
+          ),
+        ].join('\n'),
+      ),
+    })
+  await choose('comma.csv', '18,25')
+  await expect(wren.getByText('Read as “Wash water at full flow” was')).toBeVisible()
+  await choose('point.csv', '18.25')
+  await expect(wren.getByText('Read as “Wash water at full flow” was')).toBeHidden()
+  await expect(wren.getByText('All of the first 40 lines can be read.')).toBeVisible()
+})
+
 test('before against after: the moment is touched, the mean moved by more than both sides scatter; its plot is a drawing', async ({
   wren,
 }) => {

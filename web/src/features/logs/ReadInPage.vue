@@ -2,7 +2,7 @@
 import { devices, equipment, loops, logs, settings } from '@calm/contract/api/addresses'
 import type { Mapping, NewLog } from '@calm/contract/logs'
 import { fieldsOf } from '@calm/core/logs/sniff/fields'
-import { sayTooManyRows } from '@calm/core/logs/sniff/how-many'
+import { MOST_ROWS, sayTooManyRows } from '@calm/core/logs/sniff/how-many'
 import { isTimeZone } from '@calm/core/logs/sniff/local-time'
 import { rowReader, valueColumns } from '@calm/core/logs/sniff/read-rows'
 import { joinedPairs, sniff, type Sniffed } from '@calm/core/logs/sniff/sniff'
@@ -73,11 +73,22 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
   const here = known.data.value ?? (await call(logs.list, {}).catch(() => []))
   const own = here.find((l) => l.id === goesOn && l.state === 'open')
   mapping.value = own?.mapping ?? asSniffed(found.value)
-  const before = own ? undefined : here.find((l) => isAlike(l.mapping, found.value))
+  if (own) return
+  const { headerLines } = found.value.mapping
+  const least = readable(mapping.value)
+  // The same device may write another decimal sign since: what reads fewer lines than the file itself says is not it.
+  const before = here.find(
+    (l) => isAlike(l.mapping, found.value) && readable({ ...l.mapping, headerLines }) >= least,
+  )
   if (before) {
-    mapping.value = { ...before.mapping, headerLines: found.value.mapping.headerLines }
+    mapping.value = { ...before.mapping, headerLines }
     alike.value = before.title
   }
+}
+/** How many of the first lines can be read so. */
+function readable(m: Mapping): number {
+  const read = rowReader(m)
+  return lines.value.filter((text, i) => read(text, i + 1)?.kind === 'row').length
 }
 const asSniffed = (s: Sniffed): Mapping => ({
   ...s.mapping,
@@ -244,8 +255,8 @@ watch(begun, (b) => {
     <p class="small"><router-link to="/logs">Logs</router-link></p>
     <h1>Read in a log</h1>
     <p class="quiet">
-      CSV or text of any meter, logger or control system, as large as it is. What parts its columns, its
-      decimal sign, units and times are found, and can be corrected before anything is kept.
+      CSV or text of any meter, logger or control system, up to {{ MOST_ROWS / 1e6 }} million rows. What parts
+      its columns, its decimal sign, units and times are found, and can be corrected before anything is kept.
     </p>
     <p v-if="begun" class="answer">
       “{{ begun.title }}” is not whole. Choose the same
