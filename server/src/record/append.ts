@@ -19,7 +19,8 @@ export interface ChainHead {
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
 export const isIdentifier = (idOrTag: string): boolean => UUID.test(idOrTag)
 /** The loop in use with a tag, whatever the case. */
-export const byTag = (tag: SQL) => and(eq(sql`upper(${loops.tag})`, sql`upper(${tag})`), isNull(loops.archivedAt))
+export const byTag = (tag: SQL) =>
+  and(eq(sql`upper(${loops.tag})`, sql`upper(${tag})`), isNull(loops.archivedAt))
 /** A loop by its identifier, or one in use by its tag, whatever the case. */
 export const whichLoop = (idOrTag: string) =>
   isIdentifier(idOrTag) ? eq(loops.id, idOrTag) : byTag(sql`${idOrTag}::text`)
