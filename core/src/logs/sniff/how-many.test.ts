@@ -1,15 +1,27 @@
 import { describe, expect, test } from 'vitest'
 import { MOST_ROWS, rowsGuessed, sayTooManyRows } from './how-many.ts'
 
-describe('how many rows a file has, by its first lines', () => {
-  const line = '2026-11-09 06:30:00;18.25'
+describe('how many rows a file has, by parts of it', () => {
+  const line = '2026-11-09 06:30:00;18.25\n'
+  const text = line.repeat(100)
   test.each([
-    ['a short file is counted', 50 * 26, 50, 1 as const, 50],
-    ['three gigabytes', 3e9, 2000, 1 as const, 3e9 / 26],
-    ['of two bytes a sign', 3e9, 2000, 2 as const, 3e9 / 52],
-    ['nothing', 0, 0, 1 as const, 0],
-  ])('%s', (_, bytes, lines, perSign, rows) => {
-    expect(rowsGuessed(bytes, Array<string>(lines).fill(line), perSign)).toBeCloseTo(rows, 6)
+    ['a short file is counted', 2600, [{ bytes: 2600, text }], 100],
+    ['three gigabytes', 3e9, [{ bytes: 2600, text }], 3e9 / 26],
+    ['of two bytes a sign', 3e9, [{ bytes: 5200, text }], 3e9 / 52],
+    ['lines with two ends', 2700, [{ bytes: 2700, text: text.replace(/\n/g, '\r\n') }], 100],
+    ['empty lines are no rows', 2700, [{ bytes: 2700, text: text.replace(/\n/g, '\n\n') }], 100],
+    [
+      'lines that grow longer',
+      1e6,
+      [
+        { bytes: 40, text: '1;2\n'.repeat(10) },
+        { bytes: 120, text: '1000000;1.5\n'.repeat(10) },
+      ],
+      1e6 / 8,
+    ],
+    ['nothing', 0, [], 0],
+  ])('%s', (_, bytes, parts, rows) => {
+    expect(rowsGuessed(bytes, parts)).toBeCloseTo(rows, 6)
   })
   test.each([0, MOST_ROWS, 13_000_000])('%d rows may be a log: the guess may be wrong', (rows) => {
     expect(sayTooManyRows(rows)).toBeNull()

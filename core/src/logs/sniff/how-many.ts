@@ -4,14 +4,18 @@ export const MOST_ROWS = 12_000_000
 const GUESSED_TO = 1.1
 
 /**
- * Rows of a file, guessed by how long its first lines are.
+ * Rows of a file, guessed by parts of it: a count grows longer from row to row, so its beginning alone tells too many.
  * @param bytes - of the whole file
- * @param lines - the first of it, without their ends
- * @param bytesPerSign - 2 in UTF-16
+ * @param parts - texts from all over it, each with the bytes it takes
  */
-export function rowsGuessed(bytes: number, lines: readonly string[], bytesPerSign: 1 | 2): number {
-  const long = lines.reduce((n, l) => n + l.length + 1, 0) * bytesPerSign
-  return long === 0 ? 0 : (bytes * lines.length) / long
+export function rowsGuessed(
+  bytes: number,
+  parts: readonly { readonly bytes: number; readonly text: string }[],
+): number {
+  const seen = parts.reduce((n, p) => n + p.bytes, 0)
+  // Every whole line has an end in one of the parts; an empty one is no row.
+  const rows = parts.reduce((n, p) => n + (p.text.match(/[^\r\n][\r\n]/g)?.length ?? 0), 0)
+  return seen === 0 ? 0 : (bytes * rows) / seen
 }
 
 /** Why files of so many rows are no log; null where they may be one. */

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { logs, loops, urlOf } from '@calm/contract/api/addresses'
-import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -18,6 +17,7 @@ import LogCounter from './LogCounter.vue'
 import LogHeld from './LogHeld.vue'
 import LogLevels from './LogLevels.vue'
 import LogMarks from './LogMarks.vue'
+import { answerOf } from './log-answer.ts'
 import { marksOf } from './log-marks.ts'
 import { placeOf } from '../../loop/place-of-log.ts'
 import { sayCount, sayLogTime } from './say-time.ts'
@@ -96,56 +96,16 @@ const band = computed(() => s.judgement.value?.against ?? null)
 const times = computed(() => ({ relative: log.value?.relative ?? false, zone: log.value?.zone ?? 'UTC' }))
 const isWhole = computed(() => s.from.value <= s.whole.value.from && s.to.value >= s.whole.value.to)
 
-/** What the judgement came to: good is said with its evidence, and what was not judged is said. */
-const answer = computed(() => {
-  const j = s.judgement.value
-  // A verdict of the stretch before says nothing of this one.
-  if (!s.isCurrent.value)
-    return {
-      state: 'notYet' as const,
-      word: 'not judged',
-      says: s.says.value === null ? 'Being judged.' : '',
-    }
-  if (!j?.statistics)
-    return { state: 'notYet' as const, word: 'not judged', says: 'No value lies in this stretch.' }
-  if (j.findings === null)
-    return {
-      state: 'notYet' as const,
-      word: 'not judged',
-      says: `More than ${j.most / 1e6} million samples: summed up, not judged. Choose a shorter stretch.`,
-    }
-  const range = j.against
-    ? 'held against the range of the loop'
-    : 'not held against a range: this channel is not what the loop measures, or its unit is missing'
-  if (s.found.value.length === 0 && j.statistics.n < FEWEST_JUDGED)
-    return {
-      state: 'notYet' as const,
-      word: 'not judged',
-      says: `${j.statistics.n} samples are too few to be judged: ${FEWEST_JUDGED} are needed.`,
-    }
-  const unread = log.value?.wrongCount ?? 0
-  if (s.found.value.length === 0 && unread > 0)
-    return {
-      state: 'notYet' as const,
-      word: 'nothing found in what could be read',
-      says: `${sayCount(unread)} of its lines could not be read: nothing is said of them; ${range}.`,
-    }
-  if (s.found.value.length === 0)
-    return {
-      state: j.against ? ('good' as const) : ('notYet' as const),
-      word: j.against ? 'nothing found' : 'nothing found, range not judged',
-      says: `None of the ${LOG_FINDINGS.length} kinds of finding in ${sayCount(j.statistics.n)} samples; ${range}.`,
-    }
-  const worst = (['stop', 'warn', 'note'] as const).find((sev) =>
-    s.found.value.some((f) => f.severity === sev),
-  )
-  const count = s.found.value.length
-  return {
-    state: worst === 'stop' ? ('stop' as const) : worst === 'warn' ? ('look' as const) : ('notYet' as const),
-    word: worst === 'stop' ? 'Stop' : worst === 'warn' ? 'Look' : 'Note',
-    says: `${count} ${count === 1 ? 'finding' : 'findings'} in ${sayCount(j.statistics.n)} samples; ${range}.`,
-  }
-})
+const answer = computed(() =>
+  answerOf({
+    // A verdict of the stretch before says nothing of this one.
+    judgement: s.isCurrent.value ? s.judgement.value : null,
+    isAsked: s.says.value === null,
+    found: s.found.value,
+    unread: log.value?.wrongCount ?? 0,
+    isHeld: s.held.value !== null,
+  }),
+)
 const came = (how: string) => how.charAt(0).toUpperCase() + how.slice(1)
 const MARK = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
 const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const

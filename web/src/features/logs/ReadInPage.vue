@@ -66,7 +66,7 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
       'No line of this file has two fields: it is no table of measurements. Save it as text or CSV first.'
     return
   }
-  const rows = await Promise.all(files.value.map(async (f) => rowsIn(f, await headOf(f))))
+  const rows = await Promise.all(files.value.map(rowsIn))
   tooMany.value = sayTooManyRows(rows.reduce((a, b) => a + b, 0))
   title.value ||= first.name.replace(/\.[^.]+$/, '')
   // The list may be on its way still; without it nothing is begun, and nothing alike.

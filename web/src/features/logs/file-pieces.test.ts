@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { encodingOf, headOf, piecesOf } from './file-pieces.ts'
+import { encodingOf, headOf, piecesOf, rowsIn } from './file-pieces.ts'
 
 const all = async (file: Blob, most?: number) => {
   const pieces: string[] = []
@@ -28,5 +28,22 @@ describe('a file in pieces of whole lines', () => {
     const long = new Blob([`${'x'.repeat(399_000)}\n${'y'.repeat(5000)}\nend`])
     expect((await headOf(long)).map((l) => l.length)).toEqual([399_000])
     expect(await headOf(new Blob(['a\nb']))).toEqual(['a', 'b'])
+  })
+})
+
+describe('how many rows a file has', () => {
+  const counted = Array.from({ length: 200_000 }, (_, i) => `${i};${(i * 7) % 13}\n`).join('')
+  test.each([
+    ['a small one', '1;2\n'.repeat(30), 30],
+    ['without an end behind the last', '1;2\n3;4', 1],
+    ['rows that grow longer, within two of a hundred', counted, 200_000],
+    ['nothing', '', 0],
+  ])('%s', async (_, text, rows) => {
+    expect(Math.abs((await rowsIn(new Blob([text]))) - rows)).toBeLessThanOrEqual(rows / 50)
+  })
+  test('two bytes a sign', async () => {
+    const text = `\ufeff${'1;2\n'.repeat(60_000)}`
+    const wide = new Uint8Array(new Uint16Array([...text].map((s) => s.charCodeAt(0))).buffer)
+    expect(await rowsIn(new Blob([wide]))).toBeCloseTo(60_000, -2)
   })
 })
