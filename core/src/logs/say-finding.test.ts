@@ -26,6 +26,21 @@ describe('every finding in words', () => {
     }
     expect(sayFindings([unit], '')[0]?.says).toContain('3.6 times the ones before')
   })
+  test('a drift beside steps is none of the whole: a pump that fills four times falls between, and comes back each time', () => {
+    const drift: LogFinding = {
+      code: 'DRIFT',
+      from: 0,
+      to: 2_180_000,
+      evidence: { total: -4.128, perHour: -6.82 },
+    }
+    const step: LogFinding = { code: 'STEP', from: 1, to: 1, evidence: { size: 1.059 } }
+    expect(sayFindings([drift], 'bar').map((f) => f.says)).toEqual([
+      'It drifts: −4.128 bar over the stretch, −6.82 bar an hour.',
+    ])
+    expect(sayFindings([drift, step], 'bar')[0]?.says).toBe(
+      'Between its steps it drifts by −6.82 bar an hour, −4.128 bar with the steps taken out.',
+    )
+  })
   test('many spikes are one saying', () => {
     const spikes = Array.from({ length: 21 }, (_, i): LogFinding => ({
       code: 'SPIKE',

@@ -38,7 +38,7 @@ export function sayDuration(seconds: number): string {
 const n = (f: LogFinding, key: string): number => Number(f.evidence[key] ?? 0)
 const signed = (x: number) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), 4)}`
 
-function sentenceOf(f: LogFinding, unit: string): string {
+function sentenceOf(f: LogFinding, unit: string, isStepped: boolean): string {
   const of = (x: number, digits = 4) => `${sayNumber(x, digits)}${unit === '' ? '' : ` ${unit}`}`
   const change = (x: number) => `${signed(x)}${unit === '' ? '' : ` ${unit}`}`
   switch (f.code) {
@@ -75,7 +75,10 @@ function sentenceOf(f: LogFinding, unit: string): string {
     case 'STEP':
       return `The level changed by ${change(n(f, 'size'))}.`
     case 'DRIFT':
-      return `It drifts: ${change(n(f, 'total'))} over the stretch, ${change(n(f, 'perHour'))} an hour.`
+      // The line is the one beside its steps: it may run the other way than the whole, and further than the values reach.
+      return isStepped
+        ? `Between its steps it drifts by ${change(n(f, 'perHour'))} an hour, ${change(n(f, 'total'))} with the steps taken out.`
+        : `It drifts: ${change(n(f, 'total'))} over the stretch, ${change(n(f, 'perHour'))} an hour.`
   }
 }
 
@@ -111,13 +114,14 @@ function evidenceOf(f: LogFinding, unit: string): readonly Evidence[] {
 export function sayFindings(findings: readonly LogFinding[], unit: string): readonly LogSaying[] {
   const spikes = findings.filter((f) => f.code === 'SPIKE')
   const single = spikes.length > MANY_SPIKES ? findings.filter((f) => f.code !== 'SPIKE') : findings
+  const isStepped = findings.some((f) => f.code === 'STEP')
   const said = single.map((f): LogSaying => {
     const rule = RULES[f.code]
     return {
       code: f.code,
       severity: SEVERITY[f.code],
       where: ['log'],
-      says: sentenceOf(f, unit),
+      says: sentenceOf(f, unit, isStepped),
       evidence: evidenceOf(f, unit),
       ...(rule === undefined ? {} : { rule }),
       from: f.from,
