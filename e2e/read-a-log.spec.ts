@@ -180,8 +180,16 @@ test('what a file does not tell is asked, what is no table is said', async ({ wr
   await expect(wren.getByText('it is no table of measurements')).toBeVisible()
   await take('Time;Flow\n01/01/2026 10:00;1,234\n02/02/2026 10:00;2,345\n')
   await expect(wren.getByText('Nothing in the file tells whether day or month stands first')).toBeVisible()
-  await expect(wren.getByText('it may part thousands or decimals')).toBeVisible()
+  await expect(wren.getByText('What is 1,234?')).toBeVisible()
   await expect(wren.getByText('A column has no unit')).toBeVisible()
+  // A guess would be a thousand times wrong: nothing is read in before both are answered.
+  const readIn = wren.getByRole('button', { name: 'Read in', exact: true })
+  await expect(readIn).toBeDisabled()
+  await wren.getByRole('button', { name: '1234', exact: true }).click()
+  await expect(wren.getByRole('cell', { name: '1234', exact: true })).toBeVisible()
+  await expect(readIn).toBeDisabled()
+  await wren.getByRole('button', { name: 'month, day' }).click()
+  await expect(readIn).toBeEnabled()
   // A zone half typed is no zone yet: the rows stay as they were read, and nothing is begun by it.
   const zone = wren.getByLabel('Time zone of its clock')
   await zone.fill('Europe/Lis')

@@ -172,8 +172,10 @@ const Found = z.object({
 })
 export const LogJudgement = z.object({
   statistics: LogStatistics.nullable(),
-  /** null: the stretch is too long to be judged at once. */
+  /** null: the stretch is too long to be judged at once, and was not judged by parts. */
   findings: z.array(Found).nullable(),
+  /** In how many parts a long stretch was judged; null: at once, or not. */
+  parts: z.number().nullable(),
   /** Most samples that are judged at once. */
   most: z.number(),
   /** What of the loop it was held against, in the channel's unit; null: the channel measures something else. */

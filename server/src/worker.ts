@@ -6,9 +6,9 @@ import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
-import { comparedStretch, judgedStretch } from './logs/judge.ts'
+import { comparedStretch, judgedPart, judgedStretch } from './logs/judge.ts'
 import { readLines } from './logs/read-piece.ts'
-import { compareStretch, judgeStretch, readPiece } from './logs/work.ts'
+import { compareStretch, judgeOnePart, judgeStretch, readPiece } from './logs/work.ts'
 import { historyFile } from './devices/work.ts'
 import { comparePaper, makePackageWork, provePackageWork } from './package/work.ts'
 import {
@@ -41,6 +41,7 @@ const DOES = new Map([
   does(provePackageWork, ({ bytes, now }) => provePackage(bytes, now)),
   does(readPiece, readLines),
   does(judgeStretch, judgedStretch),
+  does(judgeOnePart, judgedPart),
   does(compareStretch, comparedStretch),
   does(solveDay, solvedDay),
   does(weighDay, weighedDay),

@@ -86,6 +86,8 @@ export const logsApi = {
     params: ofLog,
     query: Stretch.extend({
       spikeK: z.coerce.number().min(3).max(1000).optional(),
+      /** Judges also what is too long to be judged at once, part by part: it takes a while. */
+      byParts: z.literal('true').optional(),
     }).refine(isInOrder, inOrder),
     answer: LogJudgement,
     problems: ['not-found', 'conflict'],

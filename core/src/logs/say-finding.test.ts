@@ -57,6 +57,24 @@ describe('every finding in words', () => {
       }),
     ])
   })
+  test('of many of a kind the largest are told, and how many there are', () => {
+    const gaps = Array.from({ length: 30 }, (_, i): LogFinding => ({
+      code: 'GAP',
+      from: 1000 * i,
+      to: 1000 * i + 10 * (i + 1),
+      evidence: { seconds: (i + 1) / 100, missing: i },
+    }))
+    const step: LogFinding = { code: 'STEP', from: 500, to: 500, evidence: { size: 2 } }
+    const told = sayFindings([...gaps, step], 'bar')
+    expect(told.map((f) => [f.code, f.from])).toEqual([
+      ['GAP', 0],
+      ['STEP', 500],
+      ...[25, 26, 27, 28, 29].map((i) => ['GAP', 1000 * i]),
+    ])
+    expect(told[0]).toMatchObject({ severity: 'warn', to: 29_300 })
+    expect(told[0]?.says).toBe('30 gaps in all. The 5 largest are listed; look nearer to see the others.')
+    expect(sayFindings(gaps.slice(0, 20), 'bar')).toHaveLength(20)
+  })
   test.each([
     [0.5, '0.5 s'],
     [90, '90 s'],

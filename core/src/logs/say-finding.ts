@@ -1,15 +1,12 @@
 import type { Evidence, Finding, Severity } from '../finding.ts'
 import { sayNumber } from '../quantity/round.ts'
-import type { LogFinding, LogFindingCode } from './findings/finding.ts'
+import { LOG_FINDINGS, type LogFinding, type LogFindingCode } from './findings/finding.ts'
 
 /** A finding of a log in words, with the stretch it speaks of. */
 export interface LogSaying extends Finding {
   readonly from: number
   readonly to: number
 }
-
-/** More than so many spikes are no single ones. */
-const MANY_SPIKES = 20
 
 const SEVERITY: Readonly<Record<LogFindingCode, Severity>> = {
   BACKWARDS: 'warn',
@@ -107,15 +104,79 @@ function evidenceOf(f: LogFinding, unit: string): readonly Evidence[] {
   }
 }
 
+/** What there are many of, where there are more than a list can bear. */
+const MANY_OF: Readonly<Record<LogFindingCode, string>> = {
+  BACKWARDS: 'times the clock went back',
+  DUPLICATE: 'stretches in which samples stand twice',
+  GAP: 'gaps',
+  SIGNAL_LOW: 'stretches of too weak a signal',
+  OUT_OF_RANGE: 'stretches outside the range',
+  AT_LIMIT: 'stretches at a limit',
+  FROZEN: 'stretches without their own noise',
+  QUANTISED: 'stretches in coarse steps',
+  SPIKE: 'values that stand out',
+  PERIODIC: 'waves',
+  NOISE_CHANGED: 'changes of the scatter',
+  UNIT_CHANGED: 'changes of the unit',
+  STEP: 'changes of the level',
+  DRIFT: 'drifts',
+}
+const MANY = 20
+const LISTED = 5
+
+/** How much a finding weighs beside others of its kind: its size, else how long it lasted. */
+function weightOf(f: LogFinding): number {
+  if (f.code === 'STEP') return Math.abs(n(f, 'size'))
+  if (f.code === 'DRIFT') return Math.abs(n(f, 'total'))
+  if (f.code === 'NOISE_CHANGED') return Math.abs(Math.log(n(f, 'ratio')))
+  if (f.code === 'BACKWARDS') return n(f, 'back_ms')
+  return f.to - f.from
+}
+
+/** Of a kind of which there are many, the heaviest, and one saying of all. */
+function fewOf(found: readonly LogFinding[]): {
+  readonly listed: readonly LogFinding[]
+  readonly all: LogSaying | null
+} {
+  const [first] = found
+  if (!first || found.length <= MANY) return { listed: found, all: null }
+  const last = found.reduce((a, b) => (b.to > a.to ? b : a))
+  return {
+    listed: found.toSorted((a, b) => weightOf(b) - weightOf(a)).slice(0, LISTED),
+    all: {
+      code: first.code,
+      severity: SEVERITY[first.code],
+      where: ['log'],
+      says: `${found.length} ${MANY_OF[first.code]} in all. The ${LISTED} largest are listed; look nearer to see the others.`,
+      from: first.from,
+      to: last.to,
+    },
+  }
+}
+
+/** Many spikes are one thing: scatter with long tails. */
+function tailsOf(spikes: readonly LogFinding[], unit: string): LogSaying | null {
+  const [first, last] = [spikes[0], spikes.at(-1)]
+  if (spikes.length <= MANY || !first || !last) return null
+  const largest = spikes.reduce((most, f) => Math.max(most, Math.abs(n(f, 'size'))), 0)
+  return {
+    code: 'SPIKE',
+    severity: SEVERITY.SPIKE,
+    where: ['log'],
+    says: `${spikes.length} values stand out, the largest by ${sayNumber(largest, 4)}${unit === '' ? '' : ` ${unit}`}: this is scatter with long tails, not single spikes.`,
+    from: first.from,
+    to: last.to,
+  }
+}
+
 /**
- * What a log has, in words, in the order of time. Many spikes are one saying: scatter with long tails.
+ * What a log has, in words, in the order of time. Of a kind of which there are more than twenty the largest are told,
+ * and how many there are; many spikes are one saying.
  * @param unit - of the values, as it is printed; empty where none is known
  */
 export function sayFindings(findings: readonly LogFinding[], unit: string): readonly LogSaying[] {
-  const spikes = findings.filter((f) => f.code === 'SPIKE')
-  const single = spikes.length > MANY_SPIKES ? findings.filter((f) => f.code !== 'SPIKE') : findings
   const isStepped = findings.some((f) => f.code === 'STEP')
-  const said = single.map((f): LogSaying => {
+  const said = (f: LogFinding): LogSaying => {
     const rule = RULES[f.code]
     return {
       code: f.code,
@@ -127,17 +188,13 @@ export function sayFindings(findings: readonly LogFinding[], unit: string): read
       from: f.from,
       to: f.to,
     }
-  })
-  const [first, last] = [spikes[0], spikes.at(-1)]
-  if (spikes.length <= MANY_SPIKES || !first || !last) return said
-  const sizes = spikes.map((f) => Math.abs(n(f, 'size')))
-  const tails: LogSaying = {
-    code: 'SPIKE',
-    severity: 'note',
-    where: ['log'],
-    says: `${spikes.length} values stand out, the largest by ${sayNumber(Math.max(...sizes), 4)}${unit === '' ? '' : ` ${unit}`}: this is scatter with long tails, not single spikes.`,
-    from: first.from,
-    to: last.to,
   }
-  return [...said, tails].sort((a, b) => a.from - b.from)
+  const kinds = LOG_FINDINGS.map((code) => findings.filter((f) => f.code === code))
+  const told = kinds.flatMap((of) => {
+    const tails = of[0]?.code === 'SPIKE' ? tailsOf(of, unit) : null
+    if (tails) return [tails]
+    const { listed, all } = fewOf(of)
+    return [...(all ? [all] : []), ...listed.map(said)]
+  })
+  return told.sort((a, b) => a.from - b.from)
 }

@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { createHash } from 'node:crypto'
-import type { News } from '@calm/contract/api/news'
+import type { News, Progress } from '@calm/contract/api/news'
 import { sql, type Placeholder } from 'drizzle-orm'
 import type { Response } from 'express'
 import type pg from 'pg'
@@ -44,6 +44,16 @@ export const telling = (news: string | Placeholder) => sql<null>`pg_notify(${CHA
 /** Tells every open window what changed; sent inside the transaction, so it is heard only when that is committed. */
 export async function tellWindows(tx: Executor, news: Omit<News, 'window'>): Promise<void> {
   await tx.execute(sql`select ${telling(newsText(news))}`)
+}
+
+/** Tells the window that asked how far its work is: in their order, and not waited for. It gets its answer all the same. */
+export function progressTeller(db: Executor, loopId?: string): (progress: Progress) => void {
+  let telling = Promise.resolve()
+  return (progress) => {
+    telling = telling
+      .then(() => tellWindows(db, { what: 'working', ...(loopId === undefined ? {} : { loopId }), progress }))
+      .catch(() => undefined)
+  }
 }
 
 /** A session's identifier is a secret: what travels is its hash. */

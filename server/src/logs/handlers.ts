@@ -3,6 +3,7 @@ import { convert } from '@calm/core/quantity/units'
 import { compareStretch } from './work.ts'
 import type { Clock } from '../clock.ts'
 import type { Connection } from '../db/connection.ts'
+import { progressTeller } from '../http/live.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { conflict, wrongValues } from '../http/problems.ts'
 import { loopDetail, loopIdOf } from '../loops/store.ts'
@@ -10,7 +11,7 @@ import { logPlotSvg, type LogPlotLine } from '../reports/log-plot.ts'
 import { printLog } from '../reports/work.ts'
 import { stationeryOf } from '../reports/stationery.ts'
 import { heldAgainst } from './held-against.ts'
-import { judgementOf, MOST_JUDGED } from './judgement.ts'
+import { logJudge, MOST_JUDGED } from './judgement.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { fileOf, sendCsv, sendParts } from './csv.ts'
@@ -31,6 +32,7 @@ export function logHandlers(
 ): Bound[] {
   const { db } = connection
   const views = logViews(connection.pool)
+  const judge = logJudge(connection, pool, views)
   const addPiece = logReader(db, pool)
   const inside = (channel: number, channels: number, path = 'channel') => {
     if (channel >= channels) throw wrongValues([{ path, says: `The log has ${channels} channels, from 0.` }])
@@ -63,7 +65,8 @@ export function logHandlers(
       const loopId = await loopIdOf(db, params.loop)
       const log = await keptLogOf(db, loopId, params.log)
       channelIn(log, query.channel)
-      return judgementOf(connection, pool, views, loopId, log, query, gone)
+      const tell = query.byParts === undefined ? undefined : progressTeller(db, loopId)
+      return judge(loopId, log, query, gone, tell)
     }),
     bind(logs.report, async ({ params, query, res, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
@@ -79,7 +82,7 @@ export function logHandlers(
             log,
             channel,
             view: await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES),
-            judgement: await judgementOf(connection, pool, views, loopId, log, query, gone),
+            judgement: await judge(loopId, log, query, gone),
             sha256: await hashOfLog(db, log.id),
           },
           { signal: gone },
@@ -98,7 +101,7 @@ export function logHandlers(
       const { document } = await loopDetail(db, loopId)
       const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
       const { dates, sign } = await stationeryOf(db)
-      const judgement = await judgementOf(connection, pool, views, loopId, log, query, gone)
+      const judgement = await judge(loopId, log, query, gone)
       const beside: LogPlotLine[] = []
       for (const b of query.beside ?? []) {
         const other = b.log === log.id ? log : await keptLogOf(db, loopId, b.log)

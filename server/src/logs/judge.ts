@@ -1,29 +1,40 @@
 import { channelOf } from '@calm/core/logs/blocks'
 import { compareLogs, type NotCompared } from '@calm/core/logs/compare/compare'
 import { differencesOf } from '@calm/core/logs/compare/difference-plot'
-import { USUAL_JUDGEMENT } from '@calm/core/logs/findings/finding'
+import { type JudgeSettings, USUAL_JUDGEMENT } from '@calm/core/logs/findings/finding'
 import { judgeLog } from '@calm/core/logs/findings/judge'
+import { judgePart } from '@calm/core/logs/parts/judge-part'
+import type { PartJudged } from '@calm/core/logs/parts/piece'
 import { stableStretches } from '@calm/core/logs/stable-stretches'
 import { statisticsOf } from '@calm/core/logs/statistics'
 import { totalOf } from '@calm/core/logs/total'
 import { usableToCompare, withoutWeak } from '@calm/core/logs/usable'
 import type { LogComparison, LogJudgement } from '@calm/contract/logs'
-import type { ToCompare, ToJudge } from './work.ts'
+import type { HeldAgainst } from './held-against.ts'
+import type { PartToJudge, ToCompare, ToJudge } from './work.ts'
 
 /** Usual steps between samples from which on one is missing. */
 const GAP_FACTOR = USUAL_JUDGEMENT.gapFactor
 
+/** The rules a log is judged by, held against the range of its loop. */
+export const settingsOf = (against: HeldAgainst | null, spikeK: number | undefined): JudgeSettings => ({
+  ...USUAL_JUDGEMENT,
+  range: against ? { lo: against.lo, hi: against.hi } : undefined,
+  spikeK: spikeK ?? USUAL_JUDGEMENT.spikeK,
+})
+
 /** A stretch of a channel: what it amounts to, what it has, where it stands still, what it totals. */
-export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'against'> {
+export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'against' | 'parts'> {
   const { from, to, against, per, spikeK } = asked
   const { t, v } = channelOf(asked.samples, from, to)
   const q = asked.quality ? channelOf(asked.quality, from, to).v : null
   // A value whose signal was too weak is in none of the numbers.
   const { channel, weak } = withoutWeak({ t, v, q }, USUAL_JUDGEMENT.qualityLimit)
   const s = statisticsOf(channel)
-  const range = against ? { lo: against.lo, hi: against.hi } : undefined
-  const settings = { ...USUAL_JUDGEMENT, range, spikeK: spikeK ?? USUAL_JUDGEMENT.spikeK }
-  const findings = judgeLog({ t, v, q }, settings).map((f) => ({ ...f, evidence: { ...f.evidence } }))
+  const findings = judgeLog({ t, v, q }, settingsOf(against, spikeK)).map((f) => ({
+    ...f,
+    evidence: { ...f.evidence },
+  }))
   const still = against?.T ? stableStretches(channel, against.tau, against.T) : null
   const total =
     per === null
@@ -51,6 +62,17 @@ export function judgedStretch(asked: ToJudge): Omit<LogJudgement, 'most' | 'agai
       gaps: total.gaps.length,
     },
   }
+}
+
+/** A part of a long stretch: what it has of its own. */
+export function judgedPart(asked: PartToJudge): PartJudged {
+  const { from, to, against, per, spikeK, own } = asked
+  const { t, v } = channelOf(asked.samples, from, to)
+  const q = asked.quality ? channelOf(asked.quality, from, to).v : null
+  return judgePart({ t, v, q }, own, settingsOf(against, spikeK), {
+    per,
+    still: against?.T ? { tau: against.tau, T: against.T } : null,
+  })
 }
 
 /** Two stretches of one time compared, by what of both measures. */

@@ -113,7 +113,42 @@ export async function samplesBetween(
   return floatsOfAll(rows.map((r) => r.samples))
 }
 
-/** The signal quality that a log tells beside a channel; null where it tells none, or the channel is it. */
+/** The blocks that touch a stretch, in their order. */
+export async function spansBetween(
+  pool: pg.Pool,
+  { log, channel }: Stretch,
+  from: number,
+  to: number,
+): Promise<{ block: number; rows: number; from: number; to: number }[]> {
+  const { rows } = await pool.query<{ block: number; rows: number; from: number; to: number }>({
+    text: `select block, rows, from_ms as "from", to_ms as "to" from log_blocks
+     where log_id = $1 and channel = $2 and to_ms >= $3 and from_ms <= $4 order by block`,
+    values: [log, channel, from, to],
+  })
+  return rows
+}
+
+/** All samples of some blocks in their order. */
+export async function samplesOfBlocks(
+  pool: pg.Pool,
+  { log, channel }: Stretch,
+  blocks: readonly number[],
+): Promise<Float64Array> {
+  const { rows } = await pool.query<{ samples: Buffer }>({
+    text: `select samples from log_blocks where log_id = $1 and channel = $2 and block = any($3::int[])
+     order by block`,
+    values: [log, channel, blocks],
+  })
+  return floatsOfAll(rows.map((r) => r.samples))
+}
+
+/** The channel of the signal quality that a log tells beside one; null where it tells none, or the channel is it. */
+export function qualityChannelOf(log: Log, channel: number): number | null {
+  const quality = log.channels.findIndex((c) => c.kind === 'quality')
+  return quality < 0 || quality === channel ? null : quality
+}
+
+/** The signal quality beside a channel, of a stretch; null where there is none. */
 export async function qualityBetween(
   pool: pg.Pool,
   log: Log,
@@ -121,8 +156,8 @@ export async function qualityBetween(
   from: number,
   to: number,
 ): Promise<Float64Array | null> {
-  const quality = log.channels.findIndex((c) => c.kind === 'quality')
-  if (quality < 0 || quality === channel) return null
+  const quality = qualityChannelOf(log, channel)
+  if (quality === null) return null
   return samplesBetween(pool, { log: log.id, channel: quality }, from, to)
 }
 

@@ -1,6 +1,8 @@
 import type { LogComparison, LogJudgement, Mapping, WrongLine } from '@calm/contract/logs'
 import type { Block } from '@calm/core/logs/blocks'
 import type { NotCompared } from '@calm/core/logs/compare/compare'
+import type { Own } from '@calm/core/logs/parts/judge-part'
+import type { PartJudged } from '@calm/core/logs/parts/piece'
 import type { ReadState } from '@calm/core/logs/sniff/read-rows'
 import type { z } from 'zod'
 import type { HeldAgainst } from './held-against.ts'
@@ -37,8 +39,19 @@ export interface ToJudge {
   readonly spikeK?: number | undefined
 }
 /** A stretch of a log summed up and judged. */
-export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most' | 'against'>> = {
+export const judgeStretch: Work<ToJudge, Omit<LogJudgement, 'most' | 'against' | 'parts'>> = {
   name: 'judge-log',
+  time_ms: 60_000,
+  memory_MB: 1_024,
+}
+
+export interface PartToJudge extends ToJudge {
+  /** What of the samples is the part's own, ms; the rest is its neighbours'. */
+  readonly own: Own
+}
+/** A part of a long stretch judged. */
+export const judgeOnePart: Work<PartToJudge, PartJudged> = {
+  name: 'judge-part',
   time_ms: 60_000,
   memory_MB: 1_024,
 }

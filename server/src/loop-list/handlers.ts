@@ -1,22 +1,16 @@
 import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
-import type { Progress } from '@calm/contract/api/news'
 import { loopList } from '@calm/contract/api/addresses'
-import { tellWindows } from '../http/live.ts'
+import { progressTeller } from '../http/live.ts'
 import { bind, type Bound } from '../http/endpoint.ts'
 import { allImports, undoImport } from './undo.ts'
 import { allHeld, exportList, exportSheet, importList, letGo, mendRow, preview } from './store.ts'
 
 export const loopListHandlers = (db: Database, clock: Clock): Bound[] => [
   bind(loopList.preview, ({ body }) => preview(db, body)),
-  bind(loopList.import, ({ body, person, gone }) => {
-    // In their order, and not waited for: a window that hears nothing of it gets its import all the same.
-    let telling = Promise.resolve()
-    const tell = (progress: Progress) => {
-      telling = telling.then(() => tellWindows(db, { what: 'working', progress })).catch(() => undefined)
-    }
-    return importList(db, body, person, clock(), { gone, tell })
-  }),
+  bind(loopList.import, ({ body, person, gone }) =>
+    importList(db, body, person, clock(), { gone, tell: progressTeller(db) }),
+  ),
   bind(loopList.held, () => allHeld(db)),
   bind(loopList.mend, async ({ params, body, person }) => ({
     still: await mendRow(db, params.row, body.cells, person, clock()),

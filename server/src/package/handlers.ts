@@ -1,4 +1,3 @@
-import type { Progress } from '@calm/contract/api/news'
 import { CHAIN_START } from '@calm/core/record/hash-chain'
 import { packageMade, packageTakenIn } from '@calm/core/record/plant-log/kinds/plant'
 import { refused } from '@calm/core/refused'
@@ -6,7 +5,7 @@ import type { Clock } from '../clock.ts'
 import type { Database } from '../db/connection.ts'
 import { packages } from '@calm/contract/api/addresses'
 import { bind, type Bound } from '../http/endpoint.ts'
-import { tellWindows } from '../http/live.ts'
+import { progressTeller } from '../http/live.ts'
 import { conflict, HttpProblem } from '../http/problems.ts'
 import { loopIdOf } from '../loops/store.ts'
 import { note } from '../plant-log/note.ts'
@@ -40,14 +39,9 @@ export const packageHandlers = (db: Database, pool: Pool, clock: Clock, key: Pla
   bind(packages.make, async ({ params, res, gone, person }) => {
     const parts = await partsOfPackage(db, await loopIdOf(db, params.loop), clock(), key)
     const { id, tag } = parts.contents.loop
-    // In their order, and not waited for: a window that hears nothing of it gets its package all the same.
-    let telling = Promise.resolve()
-    const tell = (progress: Progress) => {
-      telling = telling
-        .then(() => tellWindows(db, { what: 'working', loopId: id, progress }))
-        .catch(() => undefined)
-    }
-    const packed = resultOf(await pool.run(makePackageWork, parts, { signal: gone, tell }))
+    const packed = resultOf(
+      await pool.run(makePackageWork, parts, { signal: gone, tell: progressTeller(db, id) }),
+    )
     if (!packed) throw conflict('This loop’s record is too large to be one package.')
     const bytes = signedZip(packed, key)
     const { events } = parts.contents

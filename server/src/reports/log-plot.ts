@@ -56,7 +56,8 @@ export function sayJudged(j: LogJudgement, found: readonly LogSaying[], unit: st
   const range = j.against
     ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${sayNumber(j.against.hi, 5)}${unit === '' ? '' : ` ${unit}`}`
     : 'not held against a range'
-  return `${count} in ${s.n} samples; ${range}.`
+  const inParts = j.parts === null ? '' : `, judged in ${j.parts} parts`
+  return `${count} in ${s.n} samples${inParts}; ${range}.`
 }
 
 /**

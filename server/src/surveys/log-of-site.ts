@@ -5,7 +5,7 @@ import { printedUnit } from '@calm/core/quantity/units'
 import type { LogOfSite } from '@calm/core/survey/site-shape'
 import type { Connection } from '../db/connection.ts'
 import { floatsOf } from '../logs/floats.ts'
-import { judgementOf } from '../logs/judgement.ts'
+import { logJudge } from '../logs/judgement.ts'
 import { keptLogOf } from '../logs/store.ts'
 import { logViews } from '../logs/view.ts'
 import type { Pool } from '../work/pool.ts'
@@ -57,15 +57,8 @@ export async function logOfSite(
     log.channels.findIndex((c) => c.kind === 'value'),
   )
   const channel = log.channels[at]
-  const j = await judgementOf(
-    connection,
-    pool,
-    logViews(connection.pool),
-    loopId,
-    log,
-    { channel: at, from: log.from ?? 0, to: log.to ?? 1 },
-    gone,
-  )
+  const judge = logJudge(connection, pool, logViews(connection.pool))
+  const j = await judge(loopId, log, { channel: at, from: log.from ?? 0, to: log.to ?? 1 }, gone)
   const unit = channel?.unit ? printedUnit(channel.unit) : null
   const found = j.findings && sayFindings(j.findings, unit ?? '')
   const says = (severity: 'stop' | 'warn') =>

@@ -8,6 +8,8 @@ import { useElementSize } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, useTemplateRef, watch } from 'vue'
 import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
+import { useLongWork } from '../../api/long-work.ts'
+import LongWorkLine from '../../ui/LongWorkLine.vue'
 import StateMark from '../../ui/StateMark.vue'
 import LogBeforeAfter from './LogBeforeAfter.vue'
 import LogCompare from './LogCompare.vue'
@@ -106,6 +108,12 @@ const answer = computed(() =>
     isHeld: s.held.value !== null,
   }),
 )
+const byParts = useLongWork()
+/** Summed up, and not judged. */
+const isTooLong = computed(
+  () => s.isCurrent.value && s.judgement.value !== null && s.judgement.value.findings === null,
+)
+const MOST_LISTED = 60
 const came = (how: string) => how.charAt(0).toUpperCase() + how.slice(1)
 const MARK = { stop: 'stop', warn: 'look', note: 'notYet', good: 'good' } as const
 const WORD = { stop: 'Stop', warn: 'Look', note: 'Note', good: 'Good' } as const
@@ -234,7 +242,14 @@ function savePicture(): void {
       <p v-else role="status" class="row verdict">
         <StateMark :state="answer.state" :word="answer.word" />
         <span class="small">{{ answer.says }}</span>
+        <v-btn
+          v-if="isTooLong && !byParts.busy.value"
+          variant="outlined"
+          @click="byParts.begin((given) => s.judgeByParts(given))"
+          >Judge it part by part</v-btn
+        >
       </p>
+      <LongWorkLine :work="byParts" doing="Judging it part by part" />
       <div v-if="log.state === 'kept'" class="parts">
         <div class="left stack">
           <div class="row picks">
@@ -320,12 +335,15 @@ function savePicture(): void {
         </div>
         <div class="right stack">
           <ul v-if="s.found.value.length > 0" class="found">
-            <li v-for="(f, i) in s.found.value.slice(0, 60)" :key="i">
+            <li v-for="(f, i) in s.found.value.slice(0, MOST_LISTED)" :key="i">
               <button type="button" :class="{ chosen: f === chosen }" @click="goTo(f)">
                 <StateMark :state="MARK[f.severity]" :word="WORD[f.severity]" />
                 <span>{{ f.says }}</span>
                 <span class="mono small quiet">{{ sayLogTime(f.from, times) }}</span>
               </button>
+            </li>
+            <li v-if="s.found.value.length > MOST_LISTED" class="small quiet">
+              and {{ s.found.value.length - MOST_LISTED }} more: look nearer to see them
             </li>
           </ul>
           <LogNumbers

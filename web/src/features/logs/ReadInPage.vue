@@ -12,8 +12,10 @@ import { useRoute, useRouter } from 'vue-router'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
+import ReadInQuestions from './ReadInQuestions.vue'
 import ColumnsTable from './ColumnsTable.vue'
 import { headOf, rowsIn } from './file-pieces.ts'
+import { undecidedOf } from './undecided.ts'
 import { sayLogTime } from './say-time.ts'
 import { useReadingIn } from './use-reading-in.ts'
 
@@ -56,6 +58,7 @@ async function choose(chosen: File | File[] | null | undefined): Promise<void> {
   tooMany.value = null
   alike.value = null
   zoneTyped.value = null
+  answered.value = new Set()
   id.value = crypto.randomUUID()
   const first = files.value[0]
   if (!first) return
@@ -108,8 +111,12 @@ function changeZone(typed: string): void {
   zoneTyped.value = typed
   if (isTimeZone(typed)) change({ zone: typed })
 }
+/** What somebody chose by hand. */
+const answered = shallowRef<ReadonlySet<keyof Mapping>>(new Set())
 function change(to: Partial<Mapping>): void {
-  if (mapping.value) mapping.value = { ...mapping.value, ...to }
+  if (!mapping.value) return
+  mapping.value = { ...mapping.value, ...to }
+  answered.value = new Set([...answered.value, ...(Object.keys(to) as (keyof Mapping)[])])
 }
 /** What was fetched from the memory of the loop's stand-in, as its file. */
 async function fromMemory(): Promise<void> {
@@ -148,14 +155,12 @@ const FORMATS: readonly { value: TimeFormat; title: string }[] = [
   { value: 'SERIAL_DAY', title: 'days of a spreadsheet' },
   { value: 'NONE', title: 'not told' },
 ]
-const SAYS: Readonly<Record<Sniffed['findings'][number]['code'], string>> = {
+/** What is undecided is asked instead. */
+const SAYS: Readonly<Partial<Record<Sniffed['findings'][number]['code'], string>>> = {
   DECIMAL_IS_DELIMITER:
     'A comma both parts the columns and stands before decimals: every value was put together again.',
   MIXED_DECIMAL:
     'Points and commas both stand before decimals: the point was taken, lines with a comma are wrong.',
-  UNDECIDED_DECIMAL:
-    'Every number has three digits behind its sign: it may part thousands or decimals. Choose below.',
-  UNDECIDED_DATE: 'Nothing in the file tells whether day or month stands first. Choose below.',
   NO_TIME: 'No column tells the time. Choose the one that does.',
   UNIT_MISSING: 'A column has no unit: choose it, else nothing is held against the loop.',
   LOCAL_NONEXISTENT:
@@ -164,7 +169,7 @@ const SAYS: Readonly<Record<Sniffed['findings'][number]['code'], string>> = {
     'An hour of this file came twice: the clocks were put back then. It was told apart by the order of the lines.',
 }
 const sayings = computed(() =>
-  [...new Set((found.value?.findings ?? []).map((f) => f.code))].map((code) => SAYS[code]),
+  [...new Set((found.value?.findings ?? []).map((f) => f.code))].flatMap((code) => SAYS[code] ?? []),
 )
 const fieldsByColumn = computed(() => {
   const m = mapping.value
@@ -177,6 +182,11 @@ const fieldsByColumn = computed(() => {
     .map((f) => (m.isDecimalDelimiter ? joinedPairs(f, times) : f))
   return m.columns.map((_, i) => rows.map((r) => r[i] ?? ''))
 })
+const questions = computed(() =>
+  found.value && mapping.value && !begun.value
+    ? undecidedOf(found.value, mapping.value, fieldsByColumn.value, answered.value)
+    : [],
+)
 /** The first rows as they will be read, and how many of those looked at are wrong. */
 const preview = computed(() => {
   const m = mapping.value
@@ -290,7 +300,9 @@ watch(begun, (b) => {
     <template v-if="mapping && found">
       <p v-if="alike" class="answer">
         Read as “{{ alike }}” was, which has the same columns.
-        <v-btn variant="text" @click="((mapping = asSniffed(found)), (alike = null), (zoneTyped = null))"
+        <v-btn
+          variant="text"
+          @click="((mapping = asSniffed(found)), (alike = null), (zoneTyped = null), (answered = new Set()))"
           >As the file says it</v-btn
         >
       </p>
@@ -299,6 +311,7 @@ watch(begun, (b) => {
         <li v-for="s in sayings" :key="s">{{ s }}</li>
       </ul>
       <template v-if="!begun">
+        <ReadInQuestions :questions="questions" @answer="change" />
         <div class="form">
           <v-text-field
             v-model="title"
@@ -386,7 +399,9 @@ watch(begun, (b) => {
         <v-btn
           color="primary"
           variant="flat"
-          :disabled="tag === null || tooMany !== null || isZoneWrong || reading.busy.value"
+          :disabled="
+            tag === null || tooMany !== null || isZoneWrong || questions.length > 0 || reading.busy.value
+          "
           @click="begin"
           >{{ reading.log.value?.state === 'open' && !reading.busy.value ? 'Go on' : 'Read in' }}</v-btn
         >
@@ -394,6 +409,9 @@ watch(begun, (b) => {
           >Give up</v-btn
         >
         <span v-if="tag === null" class="quiet">Choose the loop first.</span>
+        <span v-else-if="questions.length > 0" class="quiet"
+          >Answer first what nothing in the file tells.</span
+        >
         <span v-else-if="isZoneWrong" class="quiet">The time zone is no name of one yet.</span>
         <p v-if="reading.busy.value" role="status" class="progress">
           <progress :value="reading.share.value" max="1" aria-label="How far it is read in" />

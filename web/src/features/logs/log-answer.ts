@@ -28,9 +28,10 @@ export function answerOf(asked: {
   if (!j.statistics) return notJudged('No value lies in this stretch.')
   if (j.findings === null)
     return notJudged(
-      `More than ${j.most / 1e6} million samples: summed up, not judged. Choose a shorter stretch.`,
+      `More than ${j.most / 1e6} million samples: summed up, not judged. Judge it part by part, or choose a shorter stretch.`,
     )
-  const samples = `${sayCount(j.statistics.n)} samples${isHeld ? ' of the held stretch alone' : ''}`
+  const inParts = j.parts === null ? '' : `, judged in ${j.parts} parts`
+  const samples = `${sayCount(j.statistics.n)} samples${isHeld ? ' of the held stretch alone' : ''}${inParts}`
   const range = j.against
     ? 'held against the range of the loop'
     : 'not held against a range: this channel is not what the loop measures, or its unit is missing'

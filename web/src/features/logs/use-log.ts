@@ -120,6 +120,22 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
       judgedOf.value = asked
     })
   })
+  /** Judges what is too long to be judged at once, part by part. */
+  async function judgeByParts(given: AbortSignal): Promise<void> {
+    const l = log.value
+    if (!l) return
+    const asked = seen.value
+    const told = await call(
+      logs.judgement,
+      { loop: l.tag, log: l.id, channel: channel.value, ...of.value, byParts: 'true' },
+      undefined,
+      given,
+    )
+    // Somebody who looked elsewhere meanwhile finds it when they look here again.
+    if (seen.value !== asked) return
+    judgement.value = told
+    judgedOf.value = asked
+  }
   const unit = computed(() => log.value?.channels[channel.value]?.unit ?? null)
   const found = computed((): readonly LogSaying[] =>
     sayFindings(judgement.value?.findings ?? [], unit.value === null ? '' : printedUnit(unit.value)),
@@ -139,6 +155,7 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     of,
     ...holding,
     judgement,
+    judgeByParts,
     isCurrent: computed(() => judgedOf.value === seen.value),
     says,
     unit,
