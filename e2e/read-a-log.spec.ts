@@ -37,6 +37,10 @@ const choose = async (page: Page, label: string, option: RegExp) => {
   await press(page.getByRole('option', { name: option }).first())
 }
 
+/** One of the things that the menu “Take out” offers. */
+const takeOut = (page: Page, title: string | RegExp) =>
+  page.locator('.v-list-item').filter({ hasText: title }).filter({ visible: true }).first()
+
 test('a foreign file is read in, judged, compared with a reference, made a comparison, exported', async ({
   wren,
 }) => {
@@ -74,7 +78,8 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   await wren.getByRole('button', { name: 'Keep as a comparison' }).click()
   await expect(wren.getByText('In the record of')).toBeVisible()
   const csv = wren.waitForEvent('download')
-  await wren.getByRole('link', { name: 'CSV' }).click()
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  await takeOut(wren, 'Rows (CSV)').click()
   const text = readFileSync(await (await csv).path(), 'utf8')
   expect(text.trim().split('\r\n')).toHaveLength(7200)
   expect(text).toContain('"Durchfluss [m3/h]"')
@@ -114,9 +119,13 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   }).toPass()
   await wren.setViewportSize({ width: 1280, height: 800 })
   const pdf = wren.waitForEvent('download')
-  await wren.getByRole('link', { name: 'PDF' }).click()
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  await takeOut(wren, 'Report (PDF)').click()
   const paper = await new PDFParse({ data: readFileSync(await (await pdf).path()) }).getText()
   expect(paper.text).not.toContain('SIMULATED')
+  // What is drawn beside it is on the paper too, judged by itself.
+  expect(paper.text).toContain('Beside it: portable')
+  expect(paper.text.match(/held against the range of the loop/g)).toHaveLength(2)
   expect(paper.text.replace(/\s+/g, ' ')).toMatch(
     /findings in 7199 samples; held against the range of the loop/,
   )
@@ -155,8 +164,8 @@ test('a sending that breaks off goes on where it stopped; given up, nothing of i
   await wren.waitForURL(/\/logs\/FT-957\//)
   await expect(wren.getByText(/in 60.000 samples/)).toBeVisible()
   const parts = wren.waitForEvent('download')
-  await wren.getByRole('button', { name: 'CSV', exact: true }).click()
-  await wren.getByRole('link', { name: /10.000 rows a file/ }).click()
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  await takeOut(wren, /10.000 rows a file/).click()
   expect((await parts).suggestedFilename()).toBe('FT-957 night.zip')
   // And one that nobody wants.
   await wren.goto(address('/logs/read-in?loop=FT-957'))
@@ -259,10 +268,8 @@ test('before against after: the moment is touched, the mean moved by more than b
   await expect(part.getByRole('alert')).toHaveText(/Nothing is left on one side/)
   await part.getByLabel('Left out on either side of it').fill('-5')
   await expect(part.getByText(/less than nothing cannot be left out/)).toBeVisible()
-  const [file] = await Promise.all([
-    wren.waitForEvent('download'),
-    wren.getByRole('link', { name: 'SVG' }).click(),
-  ])
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  const [file] = await Promise.all([wren.waitForEvent('download'), takeOut(wren, 'Drawing (SVG)').click()])
   expect(file.suggestedFilename()).toMatch(/^FT-101 .*\.svg$/)
   // Figures of two kinds, and of a value that stood still, are not held against each other.
   await touch(/Permeate flow, after the display was replaced/, /the unit was changed/)
@@ -303,15 +310,17 @@ test('a stretch is held between two touches: it stays the judged one while the d
   const held = (await judged.textContent()) ?? ''
   await wren.getByRole('button', { name: 'Nearer' }).click()
   await wren.getByRole('button', { name: 'Later' }).click()
-  const pdf = wren.getByRole('link', { name: 'PDF' })
-  const ends = (href: string | null) => [/from=[\d.]+/, /to=[\d.]+/].map((e) => e.exec(href ?? '')?.[0])
-  const [report, plot] = [
-    await pdf.getAttribute('href'),
-    await wren.getByRole('link', { name: 'SVG' }).getAttribute('href'),
-  ]
-  expect(ends(report)).not.toEqual(ends(plot))
+  /** The stretch of what can be taken out, as its address has it. */
+  const ends = async (name: string) => {
+    const href = await takeOut(wren, name).getAttribute('href')
+    return [/from=[\d.]+/, /to=[\d.]+/].map((e) => e.exec(href ?? '')?.[0])
+  }
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  expect(await ends('Report (PDF)')).not.toEqual(await ends('Drawing (SVG)'))
+  await wren.keyboard.press('Escape')
   await expect(judged).toHaveText(held)
   await choose('Let go')
   await expect(judged).not.toHaveText(held)
-  expect(ends(await pdf.getAttribute('href'))).toEqual(ends(plot))
+  await wren.getByRole('button', { name: 'Take out' }).click()
+  expect(await ends('Report (PDF)')).toEqual(await ends('Drawing (SVG)'))
 })

@@ -107,10 +107,10 @@ export const logsApi = {
     problems: ['not-found', 'conflict'],
   },
   [logs.report]: {
-    says: 'A stretch of a log on paper: seen, judged, in numbers',
+    says: 'A stretch of a log on paper: seen, judged, in numbers, and other lines behind it',
     allow: EVERYONE,
     params: ofLog,
-    query: Stretch.refine(isInOrder, inOrder),
+    query: Stretch.extend({ beside: Beside.optional() }).refine(isInOrder, inOrder),
     answer: 'application/pdf',
     problems: ['not-found', 'conflict'],
   },

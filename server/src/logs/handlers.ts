@@ -40,6 +40,25 @@ export function logHandlers(
   }
   const channelIn = (log: { channels: readonly unknown[] }, channel: number, path?: string) =>
     inside(channel, log.channels.length, path)
+  /** The channel that is printed, then the lines beside it, in one stretch. */
+  async function linesOf(
+    loopId: string,
+    id: string,
+    q: {
+      readonly channel: number
+      readonly from: number
+      readonly to: number
+      readonly beside?: readonly { readonly log: string; readonly channel: number }[] | undefined
+    },
+  ): Promise<LogPlotLine[]> {
+    const lines: LogPlotLine[] = []
+    for (const line of [{ log: id, channel: q.channel }, ...(q.beside ?? [])]) {
+      const log = lines.find((l) => l.log.id === line.log)?.log ?? (await keptLogOf(db, loopId, line.log))
+      const channel = channelIn(log, line.channel, lines.length === 0 ? 'channel' : 'beside')
+      lines.push({ log, channel, view: await views.view(log.id, channel, q.from, q.to, PRINTED_STROKES) })
+    }
+    return lines
+  }
   return [
     bind(logs.list, () => allLogs(db)),
     bind(logs.begin, async ({ params, body, person }) =>
@@ -70,49 +89,45 @@ export function logHandlers(
     }),
     bind(logs.report, async ({ params, query, res, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
-      const log = await keptLogOf(db, loopId, params.log)
-      const channel = channelIn(log, query.channel)
       const { document } = await loopDetail(db, loopId)
+      const [main, ...beside] = await linesOf(loopId, params.log, query)
+      if (!main) throw conflict('This log has no such channel.')
+      const partOf = async ({ log, channel, view }: LogPlotLine) => ({
+        ...{ log, channel, view },
+        judgement: await judge(loopId, log, { ...query, channel }, gone),
+        sha256: await hashOfLog(db, log.id),
+      })
+      const behind = []
+      for (const line of beside) behind.push(await partOf(line))
       const pdf = resultOf(
         await pool.run(
           printLog,
           {
             stationery: await stationeryOf(db),
             document: { tag: document.tag, service: document.service },
-            log,
-            channel,
-            view: await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES),
-            judgement: await judge(loopId, log, query, gone),
-            sha256: await hashOfLog(db, log.id),
+            ...(await partOf(main)),
+            beside: behind,
           },
           { signal: gone },
         ),
       )
       if (!pdf) throw conflict('This report takes too long to print: choose a shorter stretch.')
       res
-        .attachment(`${fileOf(log)}.pdf`)
+        .attachment(`${fileOf(main.log)}.pdf`)
         .type('application/pdf')
         .send(Buffer.from(pdf))
     }),
     bind(logs.plot, async ({ params, query, res, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
-      const log = await keptLogOf(db, loopId, params.log)
-      const channel = channelIn(log, query.channel)
       const { document } = await loopDetail(db, loopId)
-      const view = await views.view(log.id, channel, query.from, query.to, PRINTED_STROKES)
       const { dates, sign } = await stationeryOf(db)
-      const judgement = await judge(loopId, log, query, gone)
-      const beside: LogPlotLine[] = []
-      for (const b of query.beside ?? []) {
-        const other = b.log === log.id ? log : await keptLogOf(db, loopId, b.log)
-        const line = channelIn(other, b.channel, 'beside')
-        const seen = await views.view(other.id, line, query.from, query.to, PRINTED_STROKES)
-        beside.push({ log: other, channel: line, view: seen })
-      }
+      const [main, ...beside] = await linesOf(loopId, params.log, query)
+      if (!main) throw conflict('This log has no such channel.')
+      const judgement = await judge(loopId, main.log, query, gone)
       res
-        .attachment(`${fileOf(log)}.svg`)
+        .attachment(`${fileOf(main.log)}.svg`)
         .type('image/svg+xml')
-        .send(logPlotSvg({ dates, sign, document, log, channel, view, judgement, beside }))
+        .send(logPlotSvg({ dates, sign, document, ...main, judgement, beside }))
     }),
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)

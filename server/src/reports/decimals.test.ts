@@ -60,6 +60,11 @@ const withDecimal = (texts: readonly string[]) => texts.filter((t) => /\d\.\d/.t
 const idsOf = async (path: string): Promise<string[]> =>
   ((await wren.get(path).expect(200)).body as { id: string }[]).map((x) => x.id)
 
+const typedLog = (log: Log): Log => ({
+  ...typedIn(log, 'title', 'site', 'instrument', 'byName'),
+  files: [TYPED],
+  channels: log.channels.map((c) => typedIn(c, 'name')),
+})
 const aLog = async (): Promise<Log> => {
   const [log] = (await wren.get('/api/logs').expect(200)).body as Log[]
   if (!log) throw new Error('the demo plant has no log')
@@ -113,17 +118,14 @@ describe('a plant that writes decimals with a comma has one sign on a paper, and
     const log = await aLog()
     await holds(
       await printed(
-        `/api/loops/${log.tag}/logs/${log.id}/report.pdf?channel=0&from=${log.from}&to=${log.to}`,
+        `/api/loops/${log.tag}/logs/${log.id}/report.pdf?channel=0&from=${log.from}&to=${log.to}&beside=${log.id}.0`,
         printLog,
         (d) =>
           logPdf({
             ...d,
             document: typedIn(d.document, 'tag', 'service'),
-            log: {
-              ...typedIn(d.log, 'title', 'site', 'instrument', 'byName'),
-              files: [TYPED],
-              channels: d.log.channels.map((c) => typedIn(c, 'name')),
-            },
+            log: typedLog(d.log),
+            beside: d.beside.map((b) => ({ ...b, log: typedLog(b.log) })),
           }),
       ),
       3,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { logs, loops, urlOf } from '@calm/contract/api/addresses'
+import { logs, loops } from '@calm/contract/api/addresses'
 import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import type { LogSaying } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
@@ -18,11 +18,12 @@ import NoteDialog from '../../loop/NoteDialog.vue'
 import LogCounter from './LogCounter.vue'
 import LogHeld from './LogHeld.vue'
 import LogLevels from './LogLevels.vue'
+import LogOut from './LogOut.vue'
 import LogMarks from './LogMarks.vue'
 import { answerOf } from './log-answer.ts'
 import { marksOf } from './log-marks.ts'
 import { placeOf } from '../../loop/place-of-log.ts'
-import { sayCount, sayLogTime } from './say-time.ts'
+import { sayLogTime } from './say-time.ts'
 import { sayHeld } from './use-held.ts'
 import { useStretch, type Choice } from './use-log.ts'
 
@@ -180,36 +181,6 @@ const says = computed(() => {
   const j = s.judgement.value?.statistics
   return `${name.value} from ${sayLogTime(s.of.value.from, times.value)} to ${sayLogTime(s.of.value.to, times.value)}${j ? `, mean ${sayNumber(j.mean, 5)}, from ${sayNumber(j.min, 5)} to ${sayNumber(j.max, 5)}` : ''}`
 })
-const csv = computed(() =>
-  log.value ? urlOf(logs.samples, { loop: log.value.tag, log: log.value.id, ...s.of.value }) : '#',
-)
-/** Rows that one file of a spreadsheet, or of a mail, may have. */
-const PART_ROWS = [10_000, 65_000, 100_000, 1_000_000]
-const isLong = computed(() => (log.value?.rows ?? 0) > (PART_ROWS[0] ?? 0))
-const parts = computed(() => {
-  const l = log.value
-  if (!l) return []
-  const stretch = { loop: l.tag, log: l.id, ...s.of.value }
-  return PART_ROWS.filter((rows) => rows < l.rows).map((rows) => ({
-    rows,
-    title: `${sayCount(rows)} rows a file`,
-    href: urlOf(logs.parts, { ...stretch, rows }),
-  }))
-})
-/** What is drawn beside it, as the address of the drawing has it. */
-const linesBeside = computed(() =>
-  s.beside.value.length === 0
-    ? {}
-    : { beside: s.beside.value.map((b) => `${b.log.id}.${b.channel}`).join(',') },
-)
-const drawing = computed(() => ({ from: s.from.value, to: s.to.value, ...linesBeside.value }))
-const fileOf = (
-  address: typeof logs.report | typeof logs.plot,
-  more: { from: number; to: number; beside?: string },
-) =>
-  log.value
-    ? urlOf(address, { loop: log.value.tag, log: log.value.id, channel: s.channel.value, ...more })
-    : '#'
 function savePicture(): void {
   const link = document.createElement('a')
   link.href = chart.value?.picture() ?? ''
@@ -316,19 +287,14 @@ function savePicture(): void {
               >Mark</v-btn
             >
             <span class="stretch" />
-            <v-btn v-if="!isLong" variant="text" :href="csv">CSV</v-btn>
-            <v-menu v-else>
-              <template #activator="{ props: opens }">
-                <v-btn variant="text" v-bind="opens">CSV</v-btn>
-              </template>
-              <v-list>
-                <v-list-item :href="csv" title="One file" />
-                <v-list-item v-for="p in parts" :key="p.rows" :href="p.href" :title="p.title" />
-              </v-list>
-            </v-menu>
-            <v-btn variant="text" :href="fileOf(logs.report, s.of.value)">PDF</v-btn>
-            <v-btn variant="text" @click="savePicture">PNG</v-btn>
-            <v-btn variant="text" :href="fileOf(logs.plot, drawing)">SVG</v-btn>
+            <LogOut
+              :log="log"
+              :channel="s.channel.value"
+              :judged="s.of.value"
+              :seen="{ from: s.from.value, to: s.to.value }"
+              :beside="s.beside.value"
+              @picture="savePicture"
+            />
           </div>
           <p v-if="s.says.value" role="alert" class="trouble">{{ s.says.value }}</p>
           <LogMarks :marks="marks" :times="times" @go="look" />
