@@ -188,7 +188,7 @@ test('what a file does not tell is asked, what is no table is said', async ({ wr
   await take('hello\nworld\n')
   await expect(wren.getByText('it is no table of measurements')).toBeVisible()
   await take('Time;Flow\n01/01/2026 10:00;1,234\n02/02/2026 10:00;2,345\n')
-  await expect(wren.getByText('Nothing in the file tells whether day or month stands first')).toBeVisible()
+  await expect(wren.getByText('Nothing in this file tells whether day or month stands first')).toBeVisible()
   await expect(wren.getByText('What is 1,234?')).toBeVisible()
   await expect(wren.getByText('A column has no unit')).toBeVisible()
   // A guess would be a thousand times wrong: nothing is read in before both are answered.

@@ -74,9 +74,18 @@ test('a site is measured with a portable meter: moved to where it hears best, ju
   await expect(point(wren, 'Speed of sound')).toContainText('believable')
   await expect(wren.getByText('Not judged: log.', { exact: true })).toBeVisible()
 
-  // A closed lid: what was typed is there again.
+  await wren.locator('input[type=file]').setInputFiles({
+    name: 'pipe.png',
+    mimeType: 'image/png',
+    buffer: await wren.screenshot({ clip: { x: 0, y: 0, width: 300, height: 200 } }),
+  })
+  const added = wren.getByRole('list', { name: 'Pictures that are added' }).getByRole('img')
+  await expect(added).toHaveCount(1)
+
+  // A closed lid: what was typed is there again, and the photograph.
   await wren.reload()
   await expect(point(wren, 'Position')).toContainText('the best of 5 tries')
+  await expect(added).toHaveCount(1)
   expect((await new AxeBuilder({ page: wren }).analyze()).violations).toEqual([])
   await wren.getByRole('button', { name: 'Keep the site' }).click()
   await expect(wren.getByRole('row', { name: /PERM 1/ })).toContainText('not judged')
@@ -90,8 +99,32 @@ test('a site is measured with a portable meter: moved to where it hears best, ju
   expect(text).toContain('Permeate lines')
   expect(text).toContain('the best of 5 tries')
   expect(text).toContain('nothing recorded')
+  // What was sent is kept there, and waits no more.
+  await wren.getByRole('link', { name: 'PERM 1' }).click()
+  await expect(wren.getByRole('list', { name: 'Pictures of this site' }).getByRole('img')).toHaveCount(1)
+  await expect(added).toHaveCount(0)
   await wren.goto(address('/loops/FT-958/record'))
   await expect(wren.getByText(/PERM 1 in “Permeate lines”/)).toBeVisible()
+})
+
+test('a pipe without a loop gets one on the way, and is measured', async ({ wren }) => {
+  await begin(wren, 'Loads of the cooling water')
+  await wren.getByRole('link', { name: 'A pipe without a loop' }).click()
+  await expect(wren.getByRole('heading', { name: 'A loop for this pipe' })).toBeVisible()
+  const add = wren.getByRole('button', { name: 'Add it and measure' })
+  await press(add)
+  await expect(wren.getByText(/tag/i).first()).toBeVisible()
+  await fill(wren, 'Tag', 'FT-962')
+  await fill(wren, 'Service', 'Cooling water to the chiller')
+  await fill(wren, 'LRV', '0')
+  await fill(wren, 'URV', '120')
+  await fill(wren, 'Unit', 'm3/h')
+  await press(add)
+  await expect(wren).toHaveURL(/\/surveys\/[0-9a-f-]+\/FT-962\//)
+  await expect(wren.getByText('no position was tried')).toBeVisible()
+  await fill(wren, 'Name of the site in the device', 'COOL 1')
+  await wren.getByRole('button', { name: 'Keep the site' }).click()
+  await expect(wren.getByRole('row', { name: /COOL 1/ })).toContainText('FT-962')
 })
 
 test('two on one site: the second is told and loses nothing; a phone shows entries first', async ({

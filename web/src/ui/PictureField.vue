@@ -1,14 +1,25 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { ref } from 'vue'
+import { onMounted, ref, toRaw, watch } from 'vue'
+import { keptPictures } from './kept-pictures.ts'
 import { smallPicture } from './small-picture.ts'
 
 /** Photographs, made small here: as data addresses. */
-const { most = 4 } = defineProps<{ most?: number }>()
+const { most = 4, keptAs } = defineProps<{
+  most?: number
+  /** What they are of: those that are not sent yet are there again after a closed lid. */
+  keptAs?: string
+}>()
 const pictures = defineModel<string[]>({ required: true })
 const says = ref<string | null>(null)
 /** Legible on a large screen, and small enough for a slow network. */
 const SIZE = { width: 1600, height: 1600, type: 'image/jpeg' } as const
+onMounted(async () => {
+  if (keptAs === undefined) return
+  const before = await keptPictures.of(keptAs)
+  if (pictures.value.length === 0 && before.length > 0) pictures.value = [...before].slice(0, most)
+  watch(pictures, (p) => void keptPictures.keep(keptAs, toRaw(p)))
+})
 
 async function add(files: File | File[] | null | undefined): Promise<void> {
   const list = Array.isArray(files) ? files : files ? [files] : []

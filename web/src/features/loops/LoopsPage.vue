@@ -43,6 +43,8 @@ watch([find, only], () => {
   void router.replace({ query })
 })
 const adding = ref(route.query['new'] === 'yes')
+/** The survey whose next site is on a pipe that has no loop yet. */
+const survey = textOf(route.query['survey']) || undefined
 watch(
   () => route.query['new'],
   (asked) => {
@@ -243,7 +245,7 @@ function changed(says: string): void {
         </v-list>
       </v-menu>
     </header>
-    <NewLoop v-if="session.mayWriteSomewhere && adding" v-model="adding" />
+    <NewLoop v-if="session.mayWriteSomewhere && adding" v-model="adding" :survey="survey" />
     <p v-if="trouble" role="alert" class="trouble">{{ trouble }}</p>
     <div v-if="chosen" class="row choosing no-print" role="group" aria-label="Change several">
       <strong class="mono">{{ chosenShown.length }} chosen</strong>

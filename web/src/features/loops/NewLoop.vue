@@ -10,6 +10,10 @@ import { useLive } from '../../api/live-cache.ts'
 
 /** One loop by hand: the same cells as a row of the plant's list, read the same way. */
 const open = defineModel<boolean>({ required: true })
+const { survey } = defineProps<{
+  /** It is of a pipe of this survey: measured next, and by a portable meter. */
+  survey?: string | undefined
+}>()
 const router = useRouter()
 const ASKED: readonly ListColumn[] = [
   'tag',
@@ -32,7 +36,7 @@ const HINTS: Partial<Record<ListColumn, string>> = {
   urv: 'the 20 mA point',
 }
 const fields = LIST_COLUMNS.filter((c) => ASKED.includes(c.id))
-const EMPTY: Cells = { signal: '4-20 mA' }
+const EMPTY: Cells = { signal: '4-20 mA', ...(survey === undefined ? {} : { type: 'flow, clamp-on' }) }
 const cells = ref<Cells>({ ...EMPTY })
 const tried = ref(false)
 const busy = ref(false)
@@ -65,7 +69,11 @@ async function add(): Promise<void> {
     // The same identifier sent twice is stored once: a double click makes one loop.
     await call(loops.add, {}, { id, document })
     // The dialog stays until the bench is there: the second press of a hasty hand would open a row behind it.
-    await router.push({ name: 'wire', params: { tag: document.tag } })
+    await router.push(
+      survey === undefined
+        ? { name: 'wire', params: { tag: document.tag } }
+        : `/surveys/${survey}/${document.tag}/${crypto.randomUUID()}`,
+    )
     open.value = false
   } catch (error) {
     refusal.value = error instanceof ApiProblem ? error.message : sayProblem(error)
@@ -79,7 +87,7 @@ async function add(): Promise<void> {
   <v-dialog v-model="open" persistent aria-labelledby="new-loop">
     <v-card>
       <form class="stack" novalidate @submit.prevent="add">
-        <h2 id="new-loop">A new loop</h2>
+        <h2 id="new-loop">{{ survey === undefined ? 'A new loop' : 'A loop for this pipe' }}</h2>
         <div class="field-grid">
           <v-text-field
             v-for="f in fields"
@@ -93,7 +101,9 @@ async function add(): Promise<void> {
         </div>
         <p v-if="refusal" class="refusal" role="alert">{{ refusal }}</p>
         <div class="row">
-          <v-btn type="submit" color="primary" variant="flat" :loading="busy">Add the loop</v-btn>
+          <v-btn type="submit" color="primary" variant="flat" :loading="busy">{{
+            survey === undefined ? 'Add the loop' : 'Add it and measure'
+          }}</v-btn>
           <v-btn variant="text" @click="open = false">Not now</v-btn>
         </div>
       </form>

@@ -68,7 +68,7 @@ const next = computed(() => {
   const worst = points.find((p) => p.state === 'stop') ?? points.find((p) => p.state !== 'good')
   return worst
     ? `${SITE_POINTS[worst.of]}: ${(worst.says[0] ?? '').replace(/^Not judged: /, '')}`
-    : s.begun.value
+    : s.begun.value || s.pictures.value.length > 0
       ? 'Everything is there and good. Keep the site.'
       : 'Kept, and good.'
 })
@@ -151,6 +151,7 @@ const titleOf = (of: SitePointName) => SITE_POINTS[of]
             <PictureField
               v-if="session.mayWrite"
               v-model="s.pictures.value"
+              :kept-as="`site-${site}`"
               :most="4 - s.draft.value.stay.length"
             />
             <ul v-if="s.draft.value.stay.length > 0" class="pictures" aria-label="Pictures of this site">

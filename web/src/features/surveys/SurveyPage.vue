@@ -62,10 +62,16 @@ const nameOf = (s: SurveyedSite) => String(s.found.values['site'] ?? '')
         <v-btn type="submit" color="primary" variant="flat" height="48" :disabled="tag === null"
           >Measure it</v-btn
         >
+        <v-btn
+          v-if="session.mayWriteSomewhere"
+          variant="text"
+          height="48"
+          :to="{ path: '/loops', query: { new: 'yes', survey } }"
+          >A pipe without a loop</v-btn
+        >
       </form>
       <p v-if="sites.length === 0" class="answer">
-        No site is kept yet. Choose the loop whose pipe is measured; a pipe without a loop gets one first,
-        under Loops.
+        No site is kept yet. Choose the loop whose pipe is measured; a pipe without a loop gets one first.
       </p>
       <div v-else v-key-scroll class="scroll" aria-label="Sites, scrolls sideways">
         <table class="rows">

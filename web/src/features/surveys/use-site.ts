@@ -14,6 +14,7 @@ import { call } from '../../api/call.ts'
 import { plantTime } from '../../api/clock.ts'
 import { useLive } from '../../api/live-cache.ts'
 import { useSubmit } from '../../api/submit.ts'
+import { keptPictures } from '../../ui/kept-pictures.ts'
 import { headDraft, siteDraft, type SiteDraft } from './survey-drafts.ts'
 
 const family = familyOf(SURVEY_FAMILY)
@@ -134,6 +135,7 @@ export function useSite(props: { readonly survey: string; readonly tag: string; 
     siteDraft.letGo(props.site)
     headDraft.letGo(props.survey)
     pictures.value = []
+    await keptPictures.keep(`site-${props.site}`, [])
     begun.value = false
     return true
   }
