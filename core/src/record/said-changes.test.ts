@@ -100,7 +100,21 @@ describe('what changed, in the words of the screens', () => {
       changed('wiring.parts.PS-1.settings.voltage_V', 25),
       'Wire: PS-1, Voltage: 24 V → 25 V',
     ],
+    [
+      'a sensor of the stock, not its identifier',
+      changed('setUp.sensor', '95b26f05-0682-4136-982e-c4a528167762'),
+      'Set up: Sensor of the stock: none → one of the stock',
+    ],
   ])('%s', (_what, after, line) => expect(said(after)).toEqual([line]))
+  test('another sensor, and none again', () => {
+    const [one, other] = [
+      changed('setUp.sensor', crypto.randomUUID()),
+      changed('setUp.sensor', crypto.randomUUID()),
+    ]
+    expect(said(other, one)).toEqual(['Set up: Sensor of the stock: one of the stock → another of the stock'])
+    expect(said(base, one)).toEqual(['Set up: Sensor of the stock: one of the stock → none'])
+    expect(sayField(one, 'setUp.sensor', one.setUp?.sensor)).toBe('one of the stock')
+  })
 
   test('parts and wires that come and go are one line each, by their terminals', () => {
     const parts = { ...base.wiring?.parts, 'PT-1': { kind: 'two-wire-transmitter', settings: {} } }

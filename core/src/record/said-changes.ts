@@ -157,6 +157,20 @@ function setUpChange(c: FieldChange, before: Document, after: Document): SaidCha
     return { name: 'This loop is', before: say(c.before), after: say(c.after) }
   }
   const [, part, ...rest] = c.path.split('.')
+  if (part === 'sensor') {
+    // Which one it is stands in its serial numbers, as the plate has them.
+    const say = (id: unknown, other: unknown) =>
+      typeof id !== 'string'
+        ? 'none'
+        : typeof other === 'string'
+          ? 'another of the stock'
+          : 'one of the stock'
+    return {
+      name: 'Sensor of the stock',
+      before: say(c.before, null),
+      after: say(c.after, c.before === c.after ? null : c.before),
+    }
+  }
   const name = rest.join('.')
   const setting = (doc: Document) => familyOf(doc.family)?.settings.find((s) => s.name === name)
   const title = (setting(after) ?? setting(before))?.title ?? 'An entry of another kind of meter'

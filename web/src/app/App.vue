@@ -12,7 +12,7 @@ import {
   mdiMagnify,
   mdiThemeLightDark,
 } from '@mdi/js'
-import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
@@ -24,6 +24,7 @@ import TourCard from '../features/help/TourCard.vue'
 import SignOutDialog from '../features/session/SignOutDialog.vue'
 import WaitingForOthers from '../features/session/WaitingForOthers.vue'
 import NamePlate from '../ui/NamePlate.vue'
+import { sayInstant } from '../ui/dates.ts'
 import { noteIfStale, stalePage } from '../ui/stale-page.ts'
 import { activeShortcuts, handleKey, useShortcut, useSingleKeys } from '../ui/shortcuts.ts'
 import { THEME_NAMES, type ThemeName } from './tokens.ts'
@@ -39,6 +40,9 @@ const router = useRouter()
 const AHEAD_MS = 4000
 void router.isReady().then(() => setTimeout(() => void search().catch(noteIfStale), AHEAD_MS))
 const theme = useTheme()
+/** To the minute: every page that is printed says when. */
+const now = ref(new Date().toISOString())
+useIntervalFn(() => (now.value = new Date().toISOString()), 20_000)
 const searching = ref(false)
 const keys = ref(false)
 const singleKeys = useSingleKeys()
@@ -205,6 +209,7 @@ useEventListener(document, 'visibilitychange', () => {
           >
         </div>
         <router-view />
+        <p class="print-only small">Printed {{ sayInstant(now) }} by {{ session.person?.shownName }}</p>
       </main>
       <SignOutDialog v-if="leaving" @close="leaving = false" />
       <SearchDialog v-if="searching" :actions="actions" @close="searching = false" />

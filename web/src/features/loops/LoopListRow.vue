@@ -111,4 +111,10 @@ label.loop-row {
   color: var(--look);
   font-weight: 600;
 }
+@media print {
+  .service {
+    overflow: visible;
+    white-space: normal;
+  }
+}
 </style>

@@ -80,7 +80,7 @@ async function tell(): Promise<void> {
         {{ n.says }}
         <span class="quiet small">{{ n.byName }}, {{ momentOf(n.at, plan.zone) }}</span>
       </p>
-      <form v-if="p.mayPlan.value" class="stack" novalidate @submit.prevent="tell">
+      <form v-if="p.mayPlan.value" class="stack no-print" novalidate @submit.prevent="tell">
         <v-textarea
           v-model="word"
           label="What they have to know"
