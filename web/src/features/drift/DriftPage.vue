@@ -62,7 +62,7 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
       first stand at the top.
     </p>
     <div v-key-scroll class="scroll" aria-label="Drift of the loops, scrolls sideways">
-      <table class="rows">
+      <table class="rows stacked">
         <thead>
           <tr>
             <th scope="col">Loop</th>
@@ -83,13 +83,15 @@ const months = (n: number | null) => (n === null ? '' : `${n}`)
               <span class="quiet small service">{{ r.service }}</span>
             </th>
             <td><StateMark v-bind="stateOf(r)" /></td>
-            <td class="num mono">{{ r.rate_pctYear === null ? '' : sayNumber(r.rate_pctYear, 2) }}</td>
-            <td class="num mono">{{ sayNumber(r.T_pct, 3) }}</td>
-            <td class="num mono">{{ sayNumber(100 * r.used, 2) }} %</td>
-            <td class="num mono">{{ months(r.interval_months) }}</td>
-            <td class="num mono">{{ months(r.byDrift_months) }}</td>
-            <td class="num mono">{{ r.staircase_months }}</td>
-            <td class="num mono">
+            <td class="num mono" data-says="% of span a year">
+              {{ r.rate_pctYear === null ? '' : sayNumber(r.rate_pctYear, 2) }}
+            </td>
+            <td class="num mono" data-says="allowed ± %">{{ sayNumber(r.T_pct, 3) }}</td>
+            <td class="num mono" data-says="used the last time">{{ sayNumber(100 * r.used, 2) }} %</td>
+            <td class="num mono" data-says="interval now, months">{{ months(r.interval_months) }}</td>
+            <td class="num mono" data-says="by drift, months">{{ months(r.byDrift_months) }}</td>
+            <td class="num mono" data-says="by use, months">{{ r.staircase_months }}</td>
+            <td class="num mono" data-says="recommended, months">
               <strong>{{ r.recommended_months }}</strong>
             </td>
           </tr>

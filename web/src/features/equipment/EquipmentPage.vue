@@ -100,7 +100,7 @@ async function add(): Promise<void> {
           <v-btn variant="text" @click="adding = false">Not now</v-btn>
         </div>
       </form>
-      <v-table v-key-scroll class="table">
+      <v-table v-key-scroll class="table stacked">
         <thead>
           <tr>
             <th scope="col">Instrument</th>
@@ -117,12 +117,12 @@ async function add(): Promise<void> {
         <tbody>
           <tr v-for="e in listed" :key="e.id">
             <td>{{ e.name }}</td>
-            <td class="mono">{{ e.serial }}</td>
-            <td>{{ e.range }}</td>
-            <td>{{ e.uncertainty }}</td>
+            <td class="mono" data-says="serial">{{ e.serial }}</td>
+            <td data-says="range">{{ e.range }}</td>
+            <td data-says="uncertainty (k = 2)">{{ e.uncertainty }}</td>
             <td class="less">{{ e.drift }}</td>
             <td class="less">{{ e.resolution }}</td>
-            <td class="mono">{{ e.certificate }}</td>
+            <td class="mono" data-says="certificate">{{ e.certificate }}</td>
             <td>
               <StateMark v-bind="stateOf(e)" />
             </td>

@@ -54,7 +54,7 @@ const channels = (l: Log) =>
       }}
     </p>
     <div v-else v-key-scroll class="scroll" aria-label="Logs, scrolls sideways">
-      <table class="rows">
+      <table class="rows stacked">
         <thead>
           <tr>
             <th scope="col">Loop</th>
@@ -77,15 +77,15 @@ const channels = (l: Log) =>
               <router-link v-else :to="placeOf(l)" class="title">{{ l.title }}: not whole, go on</router-link>
               <span class="quiet small under">{{ channels(l) }}</span>
             </td>
-            <td>
+            <td data-says="of">
               {{ l.of === 'installed' ? 'this meter' : 'a reference' }}
               <span v-if="l.simulated" class="small simulated under">simulated</span>
             </td>
-            <td>{{ l.from === null ? '' : sayLogTime(l.from, l) }}</td>
-            <td class="num mono">
+            <td data-says="begins">{{ l.from === null ? '' : sayLogTime(l.from, l) }}</td>
+            <td class="num mono" data-says="lasts">
               {{ l.from === null || l.to === null ? '' : sayDuration((l.to - l.from) / 1000) }}
             </td>
-            <td class="num mono">
+            <td class="num mono" data-says="rows">
               {{ sayCount(l.rows) }}
               <span v-if="l.wrongCount > 0" class="small look under">{{ l.wrongCount }} wrong lines</span>
             </td>

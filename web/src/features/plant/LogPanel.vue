@@ -100,7 +100,7 @@ async function review(): Promise<void> {
       <v-btn v-if="unseen" height="48" @click="review">I have looked it through up to here</v-btn>
     </div>
     <p v-if="says" class="wrong" role="alert">{{ says }}</p>
-    <v-table v-key-scroll class="table" aria-label="Log, scrolls sideways">
+    <v-table v-key-scroll class="table stacked" aria-label="Log, scrolls sideways">
       <thead>
         <tr>
           <th scope="col">When</th>
@@ -120,7 +120,7 @@ async function review(): Promise<void> {
           <td>{{ e.byName }}</td>
           <td>{{ e.title }}</td>
           <td>{{ e.says }}</td>
-          <td>{{ e.reason }}</td>
+          <td data-says="because">{{ e.reason }}</td>
         </tr>
       </tbody>
     </v-table>

@@ -142,7 +142,7 @@ function actsOn(p: RegisteredPerson): readonly (Asked & { readonly id: string })
       <v-btn color="primary" variant="flat" height="48" @click="inviting = true">Invite somebody</v-btn>
     </div>
     <p v-if="register.says.value" class="wrong" role="alert">{{ register.says.value }}</p>
-    <v-table v-key-scroll class="table" aria-label="People, scrolls sideways">
+    <v-table v-key-scroll class="stacked" aria-label="People, scrolls sideways">
       <thead>
         <tr>
           <th scope="col">Name</th>
@@ -158,16 +158,16 @@ function actsOn(p: RegisteredPerson): readonly (Asked & { readonly id: string })
       <tbody>
         <tr v-for="p in register.data.value ?? []" :key="p.id">
           <td>{{ p.shownName }}<span v-if="p.demo" class="quiet"> (demo)</span></td>
-          <td class="mono">{{ p.name }}</td>
-          <td>{{ p.role }}</td>
-          <td>{{ sayAreas(p) }}</td>
+          <td class="mono" data-says="signs in as">{{ p.name }}</td>
+          <td data-says="role">{{ p.role }}</td>
+          <td data-says="works in">{{ sayAreas(p) }}</td>
           <td>
             <StateMark :state="STATES[p.state].state" :word="STATES[p.state].word" />
             <span v-if="p.until" class="quiet small"> until {{ sayDay(p.until) }}</span>
             <span v-if="p.linkUntil" class="quiet small"> link until {{ sayInstant(p.linkUntil) }}</span>
           </td>
-          <td class="mono">{{ p.key ? p.key.slice(0, 8) : 'none' }}</td>
-          <td>{{ p.seenAt ? sayInstant(p.seenAt) : 'not signed in' }}</td>
+          <td class="mono" data-says="key">{{ p.key ? p.key.slice(0, 8) : 'none' }}</td>
+          <td data-says="seen">{{ p.seenAt ? sayInstant(p.seenAt) : 'not signed in' }}</td>
           <td>
             <v-menu v-if="p.state !== 'left'">
               <template #activator="{ props }">

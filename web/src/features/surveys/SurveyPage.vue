@@ -74,7 +74,7 @@ const nameOf = (s: SurveyedSite) => String(s.found.values['site'] ?? '')
         No site is kept yet. Choose the loop whose pipe is measured; a pipe without a loop gets one first.
       </p>
       <div v-else v-key-scroll class="scroll" aria-label="Sites, scrolls sideways">
-        <table class="rows">
+        <table class="rows stacked">
           <thead>
             <tr>
               <th scope="col">Site</th>
@@ -99,12 +99,12 @@ const nameOf = (s: SurveyedSite) => String(s.found.values['site'] ?? '')
                 <StateMark :state="s.state" :word="SITE_WORDS[s.state]" />
                 <span class="small under">{{ s.says }}</span>
               </td>
-              <td class="mono">
+              <td class="mono" data-says="read (k = 2)">
                 {{ reads(s) }}
                 <span v-if="s.log?.simulated" class="small simulated under">simulated</span>
                 <span v-else-if="s.demo" class="small simulated under">demo</span>
               </td>
-              <td>{{ s.byName }}</td>
+              <td data-says="by">{{ s.byName }}</td>
             </tr>
           </tbody>
         </table>
