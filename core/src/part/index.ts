@@ -1,6 +1,7 @@
 import { analogueInput } from './kinds/analogue-input.ts'
 import { analogueOutput } from './kinds/analogue-output.ts'
 import { barrier } from './kinds/barrier.ts'
+import { busBar } from './kinds/bus-bar.ts'
 import { cable } from './kinds/cable.ts'
 import { contactor } from './kinds/contactor.ts'
 import { cylinderSwitch } from './kinds/cylinder-switch.ts'
@@ -68,6 +69,7 @@ export const PART_KINDS: readonly PartKind[] = [
   solenoid,
   cable,
   terminalStrip,
+  busBar,
   fuse,
   surgeProtector,
   barrier,

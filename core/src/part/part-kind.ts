@@ -52,6 +52,7 @@ export type Duty =
   | 'input'
   | 'repeater'
   | 'through'
+  | 'bar'
   | 'feed'
   | 'inLoop'
   | 'switching'

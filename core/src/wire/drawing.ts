@@ -17,6 +17,8 @@ export interface DrawnPart {
   readonly width: number
   readonly height: number
   readonly terminals: readonly DrawnTerminal[]
+  /** Copper that all its terminals stand on, along the edges of its box: of a bus bar. */
+  readonly bar: readonly (readonly [x: number, y: number])[] | null
 }
 export interface DrawnTerminal {
   readonly address: string
@@ -36,7 +38,7 @@ export interface DrawnWire {
 const BOX = 164
 /** Names and volts of both sides stand beside each other where a part is wired on both. */
 const LETTER = 7.5
-const VOLTS_BOTH = 132
+const VOLTS_BOTH = 148
 function widthFor(part: KnownPart): number {
   const longest = (side: 'left' | 'right') =>
     Math.max(0, ...part.terminals.filter((t) => t.side === side).map((t) => t.label.length))
@@ -71,6 +73,7 @@ function columnOf(p: KnownPart): ColumnId {
 const RANK = [
   'source',
   'feed',
+  'bar',
   'through',
   'transmitter',
   'sensor',
@@ -263,22 +266,42 @@ export function drawWiring(w: Wiring): WiringDrawing {
     width: columns.length === 0 ? 400 : x,
     height: low + 20,
     columns: columns.map((c, i) => ({ title: c.title, x: xs[i] ?? 0, width: widthOf(i) })),
-    boxes: [...boxes.values()].map(({ column, y, height, part }) => ({
-      id: part.id,
-      label: part.kind.label(part.s),
-      x: xs[column] ?? 0,
-      y,
-      width: widthOf(column),
-      height,
-      terminals: part.terminals.flatMap((t) => {
+    boxes: [...boxes.values()].map(({ column, y, height, part }) => {
+      const terminals = part.terminals.flatMap((t) => {
         const stop = stops.get(address(part.id, t.id))
         if (!stop) return []
         const [tx, ty] = pointOf(stop)
         return [{ address: stop.address, label: t.label, role: t.role, side: t.side, x: tx, y: ty }]
-      }),
-    })),
+      })
+      const [left, width] = [xs[column] ?? 0, widthOf(column)]
+      return {
+        id: part.id,
+        label: part.kind.label(part.s),
+        x: left,
+        y,
+        width,
+        height,
+        terminals,
+        bar: part.kind.duty === 'bar' ? barOf(terminals, y) : null,
+      }
+    }),
     wires,
   }
+}
+
+/** Of a bus bar, below its name: where its copper crosses from the places to the feed. */
+const CROSSES = 46
+function barOf(terminals: readonly DrawnTerminal[], top: number): DrawnPart['bar'] {
+  const side = (of: DrawnTerminal['side']) => terminals.filter((t) => t.side === of)
+  const [places, feeds] = [side('left'), side('right')]
+  const [place, feed] = [places.at(-1), feeds.at(-1)]
+  if (!place || !feed) return null
+  return [
+    [place.x, place.y],
+    [place.x, top + CROSSES],
+    [feed.x, top + CROSSES],
+    [feed.x, feed.y],
+  ]
 }
 
 function arrowOf(points: DrawnWire['points']): DrawnWire['arrow'] {

@@ -1,7 +1,7 @@
 import { PAPERS, type Paper } from '../paper.ts'
 import type { Wiring } from '../part/wiring.ts'
 import { bridgedPath } from './bridges.ts'
-import { drawWiring, type DrawnTerminal, type DrawnWire } from './drawing.ts'
+import { drawWiring, type DrawnPart, type DrawnTerminal, type DrawnWire } from './drawing.ts'
 import { potentials } from './potentials.ts'
 import { WIRE_INK } from './wire-ink.ts'
 
@@ -38,6 +38,9 @@ function text(x: number, y: number, says: string, style: TextStyle): string {
     : ''
   return `${behind}<text ${as} fill="black">${escaped(says)}</text>`
 }
+
+const barLine = (bar: NonNullable<DrawnPart['bar']>): string =>
+  `<polyline points="${bar.map((p) => p.join(',')).join(' ')}" fill="none" stroke="black" stroke-width="5"/>`
 
 /**
  * The wiring as a drawing to hand over: framed, with title block, legend and wire numbers, black on white with the
@@ -80,7 +83,8 @@ function drawing(w: Wiring): string {
       (b) =>
         `<rect x="${b.x}" y="${b.y}" width="${b.width}" height="${b.height}" rx="6" fill="white" stroke="black"/>` +
         text(b.x + b.width / 2, b.y + 18, b.id, { size: 14, anchor: 'middle', bold: true }) +
-        text(b.x + b.width / 2, b.y + 34, b.label, { size: 11, anchor: 'middle', family: 'Text' }),
+        text(b.x + b.width / 2, b.y + 34, b.label, { size: 11, anchor: 'middle', family: 'Text' }) +
+        (b.bar ? barLine(b.bar) : ''),
     ),
     ...boxes.flatMap((b) =>
       b.terminals.map((t) => {

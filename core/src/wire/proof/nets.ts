@@ -1,7 +1,7 @@
 import { address, type KnownPart, type Wiring } from '../../part/wiring.ts'
 
 /**
- * Terminals that are one by wires and by what only leads through: cables and strips.
+ * Terminals that are one by wires and by what only leads through: cables, strips and bars.
  * @param without - a part whose own ways do not count
  * @returns the name of the net that a terminal belongs to
  */
@@ -18,7 +18,7 @@ export function netsOf(w: Wiring, parts: readonly KnownPart[], without?: string)
   }
   for (const wire of Object.values(w.wires)) join(wire.from, wire.to)
   for (const p of parts)
-    if (p.kind.duty === 'through' && p.kind.guards !== true && p.id !== without)
+    if (['through', 'bar'].includes(p.kind.duty) && p.kind.guards !== true && p.id !== without)
       for (const [a, b] of p.kind.lanes?.(p.s) ?? []) join(address(p.id, a), address(p.id, b))
   return root
 }

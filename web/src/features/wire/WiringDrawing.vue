@@ -204,6 +204,12 @@ const select = (kind: 'part' | 'wire', id: string) => bench.select({ kind, id })
         >
           <title>{{ parts.get(b.id)?.kind.title }}: {{ b.label }}</title>
           <rect :x="b.x" :y="b.y" :width="b.width" :height="b.height" rx="6" />
+          <polyline
+            v-if="b.bar"
+            class="bar"
+            :points="b.bar.map((p) => p.join(',')).join(' ')"
+            aria-hidden="true"
+          />
           <text :x="b.x + b.width / 2" :y="b.y + 18" class="name">{{ b.id }}</text>
           <text :x="b.x + b.width / 2" :y="b.y + 33" class="label">{{ short(b.label, 25) }}</text>
           <text v-if="parts.has(b.id)" :x="b.x + b.width / 2" :y="b.y + 49" class="status">
@@ -437,6 +443,11 @@ text {
   fill: var(--paper);
   stroke: var(--quiet);
   stroke-width: 1;
+}
+.bar {
+  fill: none;
+  stroke: var(--copper);
+  stroke-width: 6;
 }
 .part.chosen rect {
   stroke: var(--accent);
