@@ -324,3 +324,37 @@ test('a stretch is held between two touches: it stays the judged one while the d
   await wren.getByRole('button', { name: 'Take out' }).click()
   expect(await ends('Report (PDF)')).toEqual(await ends('Drawing (SVG)'))
 })
+
+test('what is too long to be judged at once is judged part by part when it is asked for, and can be given up', async ({
+  wren,
+}) => {
+  // A log of more than a million rows as the server answers it, without reading one in.
+  let wait: Promise<void> | null = null
+  await wren.route('**/judgement?**', async (route) => {
+    const isByParts = route.request().url().includes('byParts=true')
+    if (isByParts && wait) await wait
+    const answer = await route.fetch().catch(() => null)
+    if (!answer) return
+    const told = (await answer.json()) as Record<string, unknown>
+    await route
+      .fulfill({ response: answer, json: isByParts ? { ...told, parts: 3 } : { ...told, findings: null } })
+      .catch(() => undefined)
+  })
+  await wren.goto(address('/logs'))
+  await wren.getByRole('link', { name: /Wash water at full flow/ }).click()
+  const ask = wren.getByRole('button', { name: 'Judge it part by part' })
+  await expect(wren.getByText('summed up, not judged')).toBeVisible()
+  let goOn = () => {}
+  wait = new Promise((done) => (goOn = done))
+  await ask.click()
+  await wren.getByRole('button', { name: 'Give up' }).click()
+  await expect(wren.getByText('summed up, not judged')).toBeVisible()
+  goOn()
+  wait = null
+  await ask.click()
+  await expect(wren.getByText(/\d+ findings? in .* samples, judged in 3 parts; held against/)).toBeVisible()
+  await expect(ask).toHaveCount(0)
+  // Another stretch is another question.
+  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await expect(ask).toBeVisible()
+})

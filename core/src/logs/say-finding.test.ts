@@ -57,6 +57,18 @@ describe('every finding in words', () => {
       }),
     ])
   })
+  test('one sample is one', () => {
+    const twice = (samples: number): LogFinding => ({
+      code: 'DUPLICATE',
+      from: 1,
+      to: 1,
+      evidence: { samples, conflicting: 0 },
+    })
+    expect([1, 2].map((k) => sayFindings([twice(k)], '')[0]?.says)).toEqual([
+      '1 sample stands twice.',
+      '2 samples stand twice.',
+    ])
+  })
   test('of many of a kind the largest are told, and how many there are', () => {
     const gaps = Array.from({ length: 30 }, (_, i): LogFinding => ({
       code: 'GAP',

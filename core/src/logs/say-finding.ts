@@ -33,6 +33,7 @@ export function sayDuration(seconds: number): string {
 }
 
 const n = (f: LogFinding, key: string): number => Number(f.evidence[key] ?? 0)
+const samples = (f: LogFinding) => `${n(f, 'samples')} ${n(f, 'samples') === 1 ? 'sample' : 'samples'}`
 const signed = (x: number) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), 4)}`
 
 function sentenceOf(f: LogFinding, unit: string, isStepped: boolean): string {
@@ -40,11 +41,11 @@ function sentenceOf(f: LogFinding, unit: string, isStepped: boolean): string {
   const change = (x: number) => `${signed(x)}${unit === '' ? '' : ` ${unit}`}`
   switch (f.code) {
     case 'BACKWARDS':
-      return `The clock went back by ${sayDuration(n(f, 'back_ms') / 1000)} and stayed behind for ${n(f, 'samples')} samples. Ask when it was set; its values are good.`
+      return `The clock went back by ${sayDuration(n(f, 'back_ms') / 1000)} and stayed behind for ${samples(f)}. Ask when it was set; its values are good.`
     case 'DUPLICATE':
       return n(f, 'conflicting') === 0
-        ? `${n(f, 'samples')} samples stand twice.`
-        : `${n(f, 'samples')} samples have the time of the one before, ${n(f, 'conflicting')} of them another value. Ask which is meant.`
+        ? `${samples(f)} ${n(f, 'samples') === 1 ? 'stands' : 'stand'} twice.`
+        : `${samples(f)} ${n(f, 'samples') === 1 ? 'has' : 'have'} the time of the one before, ${n(f, 'conflicting')} of them another value. Ask which is meant.`
     case 'GAP':
       return `Nothing was recorded for ${sayDuration(n(f, 'seconds'))}: about ${n(f, 'missing')} samples are missing. Nothing is put in their place.`
     case 'SIGNAL_LOW':

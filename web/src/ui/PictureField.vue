@@ -5,7 +5,7 @@ import { keptPictures } from './kept-pictures.ts'
 import { smallPicture } from './small-picture.ts'
 
 /** Photographs, made small here: as data addresses. */
-const { most = 4, keptAs } = defineProps<{
+const { most = 4, keptAs = undefined } = defineProps<{
   most?: number
   /** What they are of: those that are not sent yet are there again after a closed lid. */
   keptAs?: string

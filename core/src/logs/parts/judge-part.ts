@@ -85,15 +85,14 @@ function slowOf(a: Arrived, own: Own, s: JudgeSettings): Slow {
     t.push(((a.t[first] ?? 0) + (a.t[last] ?? 0)) / 2)
     v.push(median(few))
   }
-  for (let i = 0, last = 0; i < a.n; i++) {
+  for (let i = 0; i < a.n; i++) {
     const time = a.t[i] ?? NaN
     const rises = a.arrival[i] === 'first' || a.arrival[i] === 'forward'
     if (!rises || !(time >= own.from && time < own.to) || (a.q?.[i] ?? Infinity) < s.qualityLimit) continue
     if (few.length === 0) first = i
     few.push(a.v[i] ?? NaN)
-    last = i
     if (few.length < CHUNK) continue
-    put(last)
+    put(i)
     few.length = 0
   }
   return { t: Float64Array.from(t), v: Float64Array.from(v) }

@@ -1,3 +1,4 @@
+import { median } from '../../numeric/median.ts'
 import { LOG_FINDINGS, type JudgeSettings, type LogFinding } from '../findings/finding.ts'
 import { judgeLog } from '../findings/judge.ts'
 import { joinedPieces } from './join.ts'
@@ -9,6 +10,8 @@ const SLOW = new Set<LogFinding['code']>(['PERIODIC', 'STEP', 'DRIFT'])
 const STEP_WITHIN = 2 / 128
 /** Whoever sees less than ten periods of a wave takes it for steps and drifts: from trough to crest twice its amplitude. */
 const OF_A_WAVE = 2.5
+/** Slow values on either side of a step that have to bear it out. */
+const AROUND = 50
 /** A period is told by a part from ten of them on. */
 const FEWEST_PERIODS = 10
 
@@ -26,13 +29,32 @@ function slowLog(parts: readonly PartJudged[]) {
 }
 
 /**
+ * Whether a level is another one behind a step than before it. An excursion shorter than the blocks in which steps are
+ * looked for leaves a pair of steps where nothing happened.
+ */
+function isBorneOut(
+  step: LogFinding,
+  { t, v }: { readonly t: Float64Array; readonly v: Float64Array },
+): boolean {
+  let at = 0
+  while (at < t.length && (t[at] ?? 0) < step.from) at++
+  const before = v.subarray(Math.max(0, at - AROUND), at)
+  const behind = v.subarray(at, at + AROUND)
+  if (before.length === 0 || behind.length === 0) return false
+  const change = median(behind) - median(before)
+  return change * Math.sign(number(step, 'size')) >= sizeOf(step) / 2
+}
+
+/**
  * Findings of a log that is too long to be judged at once, from its parts in their order: each of its own stretch, what
  * goes on beyond a seam as one, and what is too slow for any of them from one value for each 64 samples.
  */
 export function judgeParts(parts: readonly PartJudged[], s: JudgeSettings): readonly LogFinding[] {
   const slow = slowLog(parts)
   // Ends of the range and signals were judged by the parts.
-  const whole = judgeLog(slow, { ...s, range: undefined, limits: [] }).filter((f) => SLOW.has(f.code))
+  const whole = judgeLog(slow, { ...s, range: undefined, limits: [] }).filter(
+    (f) => SLOW.has(f.code) && (f.code !== 'STEP' || isBorneOut(f, slow)),
+  )
   const near = joinedPieces(
     parts.map((p) => p.pieces),
     s,

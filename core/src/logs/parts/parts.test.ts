@@ -222,6 +222,30 @@ describe('what goes on over many parts is told once', () => {
   })
 })
 
+test.each([1, 2, 3])(
+  'an excursion far shorter than the blocks of the whole leaves no step where nothing happened: %d',
+  (seed) => {
+    const g = new Generator(seed)
+    const [n, at, long] = [140_625, 15_625, 56]
+    const v = Float64Array.from({ length: n }, (_, i) =>
+      rounded(600 + 0.03 * g.normal() + (2 * i) / n + (i >= at && i < at + long ? -30 : 0), 0.001),
+    )
+    const t = v.map((_, i) => T0 + i * 64_000)
+    const step = (i: number, size: number) => ({
+      code: 'STEP' as const,
+      from: t[i] ?? 0,
+      to: t[i] ?? 0,
+      evidence: { size },
+      fromBefore: false,
+      goesOn: false,
+    })
+    const seen = [step(at, -30), step(at + long, 30)]
+    const told = judgeParts([{ pieces: seen, slow: { t, v }, total: null, stable: null }], settings)
+    expect(told.map((f) => f.code)).toEqual(['DRIFT', 'STEP', 'STEP'])
+    expect(told.slice(1).map((f) => f.from)).toEqual(seen.map((f) => f.from))
+  },
+)
+
 test('a log of one part is judged as it is at once', () => {
   const log = withPart(
     quiet(20, 9000, (i) => (i > 4000 ? 2 : 0)),

@@ -10,7 +10,7 @@ import { useLive } from '../../api/live-cache.ts'
 
 /** One loop by hand: the same cells as a row of the plant's list, read the same way. */
 const open = defineModel<boolean>({ required: true })
-const { survey } = defineProps<{
+const { survey = undefined } = defineProps<{
   /** It is of a pipe of this survey: measured next, and by a portable meter. */
   survey?: string | undefined
 }>()
