@@ -95,7 +95,7 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   await wren.getByRole('textbox', { name: 'Rate, ± %' }).fill('1')
   await expect(wren.getByText(/they do not agree/)).toBeVisible()
   // Readings of these two ends say nothing of another stretch, and are not lost for it.
-  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await wren.getByRole('button', { name: 'Nearer', exact: true }).click()
   await expect(
     wren.getByText(/Not judged: the counter was read at the ends of another stretch/),
   ).toBeVisible()
@@ -308,7 +308,7 @@ test('a stretch is held between two touches: it stays the judged one while the d
   // The rest of what is drawn is not meant, and it is said so.
   await expect(judged).toContainText('samples of the held stretch alone')
   const held = (await judged.textContent()) ?? ''
-  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await wren.getByRole('button', { name: 'Nearer', exact: true }).click()
   await wren.getByRole('button', { name: 'Later' }).click()
   /** The stretch of what can be taken out, as its address has it. */
   const ends = async (name: string) => {
@@ -355,6 +355,6 @@ test('what is too long to be judged at once is judged part by part when it is as
   await expect(wren.getByText(/\d+ findings? in .* samples, judged in 3 parts; held against/)).toBeVisible()
   await expect(ask).toHaveCount(0)
   // Another stretch is another question.
-  await wren.getByRole('button', { name: 'Nearer' }).click()
+  await wren.getByRole('button', { name: 'Nearer', exact: true }).click()
   await expect(ask).toBeVisible()
 })
