@@ -41,5 +41,8 @@ export function percentileOf(sorted: ArrayLike<number>, percent: number): number
 /** Median absolute deviation about the median × 1.4826: the standard deviation where the numbers are normal. */
 export function robustDeviation(numbers: ArrayLike<number>): number {
   const m = median(numbers)
-  return 1.4826 * median(Array.from(numbers, (x) => Math.abs(x - m)))
+  // Array.from calls back for each number: ten times as slow.
+  const apart = Float64Array.from(numbers)
+  for (let i = 0; i < apart.length; i++) apart[i] = Math.abs((apart[i] ?? 0) - m)
+  return 1.4826 * median(apart)
 }

@@ -64,6 +64,35 @@ describe('what is read from the server', () => {
     expect([a.state.value, a.data.value]).toEqual(['stale', { n: 1 }])
     expect(a.says.value).toMatch(/^The server does not answer/)
   })
+  test.each([
+    ['the server was not reached', () => Promise.reject(new TypeError('no network'))],
+    ['the database is away', () => say({ title: 'The database does not answer.' }, 503)],
+    ['too much at once', () => say({ title: 'A moment.' }, 429)],
+  ])('%s: asked again by itself as long as it is shown', async (_why, failing) => {
+    answer = failing
+    const a = one()
+    await settle()
+    expect(a.state.value).toBe('failed')
+    await settle(3_100)
+    expect([a.state.value, asked.length]).toEqual(['failed', 2])
+    answer = () => say({ n: 7 })
+    await settle(3_100)
+    expect([a.state.value, a.data.value, a.says.value]).toEqual(['ready', { n: 7 }, null])
+    await settle(60_000)
+    expect(asked).toHaveLength(3)
+  })
+  test('what no second question mends, and what nobody shows any more, is not asked again', async () => {
+    answer = () => say({ title: 'There is no such loop.' }, 404)
+    one()
+    await settle(60_000)
+    expect(asked).toHaveLength(1)
+    answer = () => say({ title: 'The database does not answer.' }, 503)
+    one('id-2')
+    await settle()
+    scopes.splice(0).forEach((s) => s.stop())
+    await settle(60_000)
+    expect(asked).toHaveLength(2)
+  })
   test('another person sees nothing of what the one before saw', async () => {
     const a = one()
     await settle()

@@ -10,7 +10,7 @@ import {
   type ComputedRef,
   type MaybeRefOrGetter,
 } from 'vue'
-import { call, onWritten, sayProblem } from './call.ts'
+import { ApiProblem, call, onWritten, sayProblem } from './call.ts'
 import { onNews } from './live.ts'
 import { oneAtATime } from './one-at-a-time.ts'
 
@@ -39,11 +39,17 @@ interface Entry {
 
 /** What nobody shows any more is kept so long, for whoever comes back. */
 const KEEP_MS = 120_000
+/** What failed in passing is looked at again after this, as long as it is shown. */
+const AGAIN_MS = 3_000
 /** News of the whole plant come in crowds (an import): they make one look. */
 const QUIET_MS = 400
 
 const entries = new Map<string, Entry>()
 const keyOf = (address: Address, named: object) => `${address} ${JSON.stringify(named)}`
+
+/** The same question may be answered a moment later: nobody has to touch anything for that. */
+const passes = (error: unknown): boolean =>
+  error instanceof ApiProblem && (error.passing || error.status === 429)
 
 function entryOf(address: ReadAddress, named: Readonly<Record<string, unknown>>): Entry {
   const key = keyOf(address, named)
@@ -67,6 +73,9 @@ function entryOf(address: ReadAddress, named: Readonly<Record<string, unknown>>)
       } catch (error) {
         entry.state = entry.answer === null ? 'failed' : 'stale'
         entry.problem = error
+        if (!passes(error) || entry.users === 0) return
+        clearTimeout(entry.timer)
+        entry.timer = setTimeout(() => entry.users > 0 && void entry.look(), AGAIN_MS)
       }
     }),
   })

@@ -13,7 +13,7 @@ import {
   mdiThemeLightDark,
 } from '@mdi/js'
 import { useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { loopList, urlOf } from '@calm/contract/api/addresses'
@@ -77,6 +77,20 @@ watch(
     outbox.reload()
     if (person) void outbox.flush()
   },
+)
+
+/** Signed in again, the hands go on where they were. */
+let hands: Element | null = null
+watch(
+  () => session.expired,
+  async (expired) => {
+    if (expired) hands = document.activeElement
+    else if (session.person) {
+      await nextTick()
+      if (hands instanceof HTMLElement && hands.isConnected) hands.focus()
+    }
+  },
+  { flush: 'sync' },
 )
 
 const reload = () => window.location.reload()

@@ -9,7 +9,7 @@ import { useLoop } from './loop-store.ts'
 
 /** When to come back, by what the loop did over the years: offered with its reason and its risk, taken by one touch. */
 const { loopId } = defineProps<{ loopId: string }>()
-const { data: history } = useLive(loops.drift, () => ({ loop: loopId }))
+const { data: history, says: trouble } = useLive(loops.drift, () => ({ loop: loopId }))
 const session = useSession()
 const loop = useLoop()
 const drift = computed(() => history.value && loopDrift(history.value.past, history.value.interval_months))
@@ -45,4 +45,5 @@ async function take(months: number): Promise<void> {
       >Take {{ drift.recommended_months }} months</v-btn
     >
   </p>
+  <p v-else-if="trouble" role="status">The interval cannot be advised: {{ trouble }}</p>
 </template>

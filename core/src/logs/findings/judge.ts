@@ -1,6 +1,7 @@
 import { arrived, paceOf, type Arrived, type Channel, type Pace } from '../samples.ts'
 import { atFoundLimits, atKnownLimits, outOfRange } from './at-limits.ts'
 import { blocksOf } from './blocks.ts'
+import { asSteps, type Excursion, excursionsIn, without } from './excursions.ts'
 import {
   FEWEST_JUDGED,
   LOG_FINDINGS,
@@ -85,23 +86,30 @@ function once(values: Values, interval_s: number, limits: readonly number[], s: 
   const coarse = quantised(values, s.zeroShare, limits)
   const step = coarse ? Number(coarse.evidence['step']) : 0
   const dust = DUST * spreadOf(values.x)
-  const out = spikes(values, s.spikeK, Math.max(step / 2, dust / s.spikeK), limits)
+  const calm = spikes(values, s.spikeK, Math.max(step / 2, dust / s.spikeK), limits)
+  const all = excursionsIn(calm.values.x, Math.max(2 * step, dust))
+  // Two steps nearer than two blocks of the whole are beyond the rule of steps; it judges the longer ones itself.
+  const { m } = blocksOf(values.n)
+  const short = all.filter((e) => e.to - e.from < APART_BLOCKS * m)
+  const long = all.filter((e) => !short.includes(e))
+  const out = { ...calm.values, x: without(calm.values.x, short) }
   const isReal = (w: ReturnType<typeof periodic>) =>
     w && Number(w.found.evidence['amplitude']) > dust ? w : null
-  const wave = isReal(periodic(out.values, interval_s, s.cPeriodic))
-  const rest = wave?.values ?? out.values
-  const first = levelled(rest, limits, coarse !== null, s, dust)
+  const wave = isReal(periodic(out, interval_s, s.cPeriodic))
+  const rest = wave?.values ?? out
+  const first = levelled(rest, limits, coarse !== null, s, dust, long)
   // A step spreads over the spectrum and can hide a wave: looked for again once the steps are out.
   const later =
     wave || first.steps.length === 0 ? null : isReal(periodic(first.withoutSteps, interval_s, s.cPeriodic))
   const end = later
-    ? levelled(withoutWave(rest, first.withoutSteps, later.values), limits, coarse !== null, s, dust)
+    ? levelled(withoutWave(rest, first.withoutSteps, later.values), limits, coarse !== null, s, dust, long)
     : first
   return {
-    unit: unitChanged(out.values, end.terms),
+    unit: unitChanged(out, end.terms),
     found: [
       ...(coarse ? [coarse] : []),
-      ...out.found,
+      ...calm.found,
+      ...asSteps(values, short),
       ...(wave ? [wave.found] : later ? [later.found] : []),
       ...end.found,
     ],
@@ -113,6 +121,8 @@ const withoutWave = (rest: Values, flat: Values, flatter: Values): Values => ({
   x: rest.x.map((x, i) => x - ((flat.x[i] ?? 0) - (flatter.x[i] ?? 0))),
 })
 
+/** Fewest blocks between two steps of the whole. */
+const APART_BLOCKS = 2
 /** Of the spread of a log: what is smaller is left by taking waves out, and no movement. */
 const DUST = 1e-5
 function spreadOf(x: Float64Array): number {
@@ -130,11 +140,13 @@ function levelled(
   isQuantised: boolean,
   o: JudgeSettings,
   dust: number,
+  /** Both ends of one of these lie in blocks next to each other: that is no other scatter. */
+  excursions: readonly Excursion[],
 ) {
   const blocks = blocksOf(s.n)
   const noise = isQuantised
     ? { found: [], profile: new Float64Array(blocks.N).fill(1) }
-    : noiseChanged(s, blocks, limits, o, dust)
+    : noiseChanged({ ...s, x: without(s.x, excursions) }, blocks, limits, o, dust)
   const levels = levelsOf(s, blocks, noise.profile, isQuantised, o.c)
   const [from, to] = [s.t[0] ?? 0, s.t[s.n - 1] ?? 0]
   const hours = ((s.clock[s.n - 1] ?? 0) - (s.clock[0] ?? 0)) / 3600

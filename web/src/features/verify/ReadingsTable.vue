@@ -92,8 +92,10 @@ const cellAt = (row: number, column: number) =>
 function onLeave(event: FocusEvent): void {
   const at = placeOf(event)
   const index = at && plan[at.row]?.index
-  const to = event.relatedTarget
-  if (index == null || (to instanceof HTMLElement && to.dataset['point'] === String(index))) return
+  const to = event.relatedTarget instanceof HTMLElement ? event.relatedTarget : null
+  if (index == null || to?.dataset['point'] === String(index)) return
+  // A dialog that opens of itself may come in the middle of a number: half of one is no reading.
+  if (to?.closest('[role="dialog"]')) return
   cells.commit(index)
 }
 async function move(row: number, column: number, by: 1 | -1): Promise<void> {
