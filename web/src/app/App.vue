@@ -381,8 +381,10 @@ useEventListener(document, 'visibilitychange', () => {
   .wide-only {
     display: none;
   }
+  /* Eight of them on 360 px: what a browser puts around a button would push the last one out. */
   .place {
-    flex: 1;
+    flex: 1 1 auto;
+    padding: 0;
   }
   .place-content {
     margin-left: 0;

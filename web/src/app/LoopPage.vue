@@ -127,7 +127,9 @@ const due = computed(() => {
       />
       <StateMark v-else state="notYet" word="not verified" />
       <span v-if="due && !archived" class="due" :class="{ overdue: due.overdue }">{{ due.says }}</span>
-      <LoopMenu v-if="session.mayWrite && !archived" :detail="detail" :dirty="loop.dirty" />
+      <div v-if="session.mayWrite && !archived" class="more">
+        <LoopMenu :detail="detail" :dirty="loop.dirty" />
+      </div>
     </header>
     <ArchivedLine v-if="archived" :detail="archived" />
     <div class="benches no-print" @focusin="wholly">
@@ -258,11 +260,25 @@ nav,
 @media (max-width: 640px) {
   .head {
     flex-wrap: wrap;
-    padding: 6px 14px;
+    padding: 6px 4px 6px 14px;
   }
   .service {
-    flex-basis: 60%;
+    flex: 1 1 0;
     white-space: normal;
+  }
+  /* The three dots stand beside the name: a row of their own would be a row less of work. */
+  .head > * {
+    order: 2;
+  }
+  .head > h1,
+  .head > .service,
+  .head > .more {
+    order: 0;
+  }
+  .head::after {
+    content: '';
+    order: 1;
+    flex-basis: 100%;
   }
   #saved-state {
     white-space: normal;

@@ -2,7 +2,7 @@
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import type { Revision } from '@calm/contract/loops'
-import { mdiDownload } from '@mdi/js'
+import { mdiDownload, mdiPrinter } from '@mdi/js'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -114,10 +114,10 @@ const benchOf = (tag: string, run: { readonly id: string; readonly kind: string 
     <BenchSplit work="Record" beside="Over the years" fold="Drift over the years" work-first even>
       <template #work>
         <h2 class="visually-hidden">What was done</h2>
-        <div class="row no-print">
+        <div class="row no-print filters">
           <v-select v-model="kind" :items="KINDS" label="Show" density="compact" class="filter" />
           <v-select v-model="person" :items="people" label="By" density="compact" class="filter" />
-          <v-btn variant="text" @click="print">Print</v-btn>
+          <v-btn variant="text" :icon="mdiPrinter" aria-label="Print" title="Print" @click="print" />
         </div>
         <h2 class="print-only">
           Record of <span class="mono">{{ loop.detail?.tag }}</span>, {{ loop.detail?.service }}
@@ -319,6 +319,14 @@ const benchOf = (tag: string, run: { readonly id: string; readonly kind: string 
   color: var(--stop);
 }
 @media (max-width: 640px) {
+  .filters {
+    flex-wrap: nowrap;
+    gap: 8px;
+  }
+  .filter {
+    flex: 1 1 0;
+    min-width: 0;
+  }
   .timeline > li {
     grid-template-columns: 1fr;
     gap: 4px;
