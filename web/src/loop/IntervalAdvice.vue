@@ -37,13 +37,14 @@ async function take(months: number): Promise<void> {
       }}<template v-if="risk(history.interval_months)">, {{ risk(history.interval_months) }}</template
       >)</template
     >.
-    <v-btn
-      v-if="session.mayWrite && drift.recommended_months !== history?.interval_months"
-      variant="text"
-      :disabled="loop.dirty || loop.saving"
-      @click="take(drift.recommended_months)"
-      >Take {{ drift.recommended_months }} months</v-btn
-    >
+    <template v-if="session.mayWrite && drift.recommended_months !== history?.interval_months">
+      <v-btn variant="text" :disabled="loop.dirty || loop.saving" @click="take(drift.recommended_months)"
+        >Take {{ drift.recommended_months }} months</v-btn
+      >
+      <span v-if="loop.dirty" class="quiet"
+        >This loop has changes that are not saved: save or discard them first.</span
+      >
+    </template>
   </p>
   <p v-else-if="trouble" role="status">The interval cannot be advised: {{ trouble }}</p>
 </template>
