@@ -51,8 +51,8 @@ export async function signRecord(
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Your password').fill(password)
   await dialog.getByRole('button', { name: /^Sign as/ }).click()
-  // What is against it would stand in the dialog.
-  await expect(dialog).toHaveCount(0)
+  // What is against it would stand in the dialog. The key is opened by 600 000 rounds: long on a busy machine.
+  await expect(dialog).toHaveCount(0, { timeout: 60_000 })
 }
 export const cell = (page: Page, phase: string, point: number, column: string) =>
   page.getByRole('textbox', { name: new RegExp(`^${phase}, point ${point} .*${column}`) })

@@ -2,7 +2,7 @@
 import type { AnswerOf } from '@calm/contract/api/api'
 import { loops, packages, runs as runsAt, urlOf } from '@calm/contract/api/addresses'
 import type { Revision } from '@calm/contract/loops'
-import { mdiDownload, mdiPrinter } from '@mdi/js'
+import { mdiDownload } from '@mdi/js'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { call, callFile, sayProblem } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
@@ -117,7 +117,7 @@ const benchOf = (tag: string, run: { readonly id: string; readonly kind: string 
         <div class="row no-print filters">
           <v-select v-model="kind" :items="KINDS" label="Show" density="compact" class="filter" />
           <v-select v-model="person" :items="people" label="By" density="compact" class="filter" />
-          <v-btn variant="text" :icon="mdiPrinter" aria-label="Print" title="Print" @click="print" />
+          <v-btn variant="text" class="print" @click="print">Print</v-btn>
         </div>
         <h2 class="print-only">
           Record of <span class="mono">{{ loop.detail?.tag }}</span>, {{ loop.detail?.service }}
@@ -326,6 +326,10 @@ const benchOf = (tag: string, run: { readonly id: string; readonly kind: string 
   .filter {
     flex: 1 1 0;
     min-width: 0;
+  }
+  .print {
+    min-width: 0;
+    padding: 0 8px;
   }
   .timeline > li {
     grid-template-columns: 1fr;
