@@ -263,7 +263,7 @@ nav,
     padding: 6px 4px 6px 14px;
   }
   .service {
-    flex: 1 1 0;
+    flex: 1 1 110px;
     white-space: normal;
   }
   /* The three dots stand beside the name: a row of their own would be a row less of work. */

@@ -44,6 +44,24 @@ describe('a value that goes somewhere else for a short time and comes back', () 
     expect(Math.abs(Number(up?.evidence['size']) - size)).toBeLessThan(tolerance)
     expect(Math.abs(Number(down?.evidence['size']) + size)).toBeLessThan(tolerance)
   })
+  test.each([
+    ['a hump', 200, (k: number) => 1 - Math.abs(k / 100 - 1)],
+    ['what falls off slowly', 200, (k: number) => Math.exp(-k / 67)],
+    ['what comes on slowly', 120, (k: number) => 1 - Math.exp(-k / 30)],
+    ['what shakes while it is there', 60, (k: number) => 1 + 0.06 * Math.sin(k * 1.7)],
+  ])('%s is one, not a stair', (_what, length, shape) => {
+    for (const size of [40, -40])
+      for (let seed = 0; seed < 10; seed++) {
+        const x = log(20_000, 0.7, seed, (i) =>
+          i >= 9_000 && i < 9_000 + length ? size * shape(i - 9_000) : 0,
+        )
+        const found = excursionsIn(x, 0)
+        expect(found).toHaveLength(1)
+        const [from = 0, to = 0] = [found[0]?.from, found[0]?.to]
+        expect(from >= 8_995 && to <= 9_005 + length && to - from >= length / 4).toBe(true)
+        expect(Math.sign(found[0]?.size ?? 0)).toBe(Math.sign(size))
+      }
+  })
   test('three of them, each by itself', () => {
     const places = [
       [9_000, 12, 30],
@@ -77,6 +95,27 @@ describe('is none', () => {
   test('scatter that is three times as large from the middle on', () => {
     const x = log(8_000, 0.6, 5).map((v, i) => (i < 4_000 ? v : 50 + 3 * (v - 50)))
     expect(of(x)).toEqual([])
+  })
+  test.each([
+    [5, 12],
+    [5, 150],
+    [10, 12],
+    [10, 40],
+    [10, 150],
+    [30, 12],
+    [30, 40],
+    [30, 150],
+  ])('a moment of scatter, %i times as large for %i samples', (times, length) => {
+    const told: unknown[] = []
+    for (const phi of [0, 0.8])
+      for (let seed = 0; seed < 40; seed++) {
+        const [x, burst] = [log(4_000, phi, seed), log(4_000, 0, seed + 500)]
+        const found = of(
+          x.map((v, i) => (i >= 2_000 && i < 2_000 + length ? 50 + times * ((burst[i] ?? 0) - 50) : v)),
+        )
+        if (found.length > 0) told.push([phi, seed, found])
+      }
+    expect(told).toEqual([])
   })
   test('scatter of any kind', () => {
     fc.assert(

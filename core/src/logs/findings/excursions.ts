@@ -22,6 +22,9 @@ export interface Excursion {
   readonly size: number
 }
 
+/** With how many scatters it stood out. */
+type Told = Excursion & { readonly strength: number }
+
 const sumsOf = (x: Float64Array): Float64Array => {
   const sums = new Float64Array(x.length + 1)
   for (let i = 0; i < x.length; i++) sums[i + 1] = (sums[i] ?? 0) + (x[i] ?? 0)
@@ -50,8 +53,15 @@ function middlesOf(y: Float64Array): Float64Array {
   return out
 }
 
+interface Zone {
+  readonly from: number
+  to: number
+  /** By how many scatters it stands out. */
+  strength: number
+}
+
 /** Stretches of blocks that stand out from what is before them and from what is behind them, to the same side. */
-function standingOut(y: Float64Array, least: number): { from: number; to: number }[] {
+function standingOut(y: Float64Array, least: number): readonly Zone[] {
   const N = y.length
   const middles = middlesOf(y)
   const [before, behind] = [new Float64Array(N), new Float64Array(N)]
@@ -67,7 +77,7 @@ function standingOut(y: Float64Array, least: number): { from: number; to: number
   const own = Array.from({ length: Math.ceil(N / CHUNK) }, (_, c) =>
     robustDeviation(before.subarray(Math.max(1, c * CHUNK), Math.min(N - 1, (c + 1) * CHUNK))),
   )
-  const zones: { from: number; to: number }[] = []
+  const zones: Zone[] = []
   for (let i = 2; i < N - 2; i++) {
     const [a, z] = [before[i] ?? 0, behind[i] ?? 0]
     if (Math.sign(a) !== Math.sign(z)) continue
@@ -75,9 +85,10 @@ function standingOut(y: Float64Array, least: number): { from: number; to: number
     const scale = Math.max(overall, own[c - 1] ?? 0, own[c] ?? 0, own[c + 1] ?? 0)
     const out = Math.min(Math.abs(a), Math.abs(z))
     if (!(out > K * scale && out > least)) continue
-    const last = zones.at(-1)
-    if (last && i - last.to <= 2) last.to = i + 1
-    else zones.push({ from: i, to: i + 1 })
+    const [last, strength] = [zones.at(-1), out / scale]
+    if (last && i - last.to <= 2)
+      Object.assign(last, { to: i + 1, strength: Math.max(last.strength, strength) })
+    else zones.push({ from: i, to: i + 1, strength })
   }
   return zones
 }
@@ -115,6 +126,23 @@ function endsOf(sums: Float64Array, from: number, to: number): { from: number; t
   return { from: best.from, to: best.to }
 }
 
+const differencesOf = (x: Float64Array): Float64Array => {
+  const d = new Float64Array(Math.max(0, x.length - 1))
+  for (let i = 0; i < d.length; i++) d[i] = (x[i + 1] ?? 0) - (x[i] ?? 0)
+  return d
+}
+const rmsOf = (d: Float64Array): number => Math.sqrt(d.reduce((sum, x) => sum + x * x, 0) / d.length)
+/** How much more neighbours differ in and around an excursion than usually, its two edges not counted; 1 at least. */
+function roughness(d: Float64Array, usual: number, { from, to }: { from: number; to: number }): number {
+  const side = Math.max(SHORTEST, to - from)
+  const parts = [
+    d.subarray(Math.max(0, from - 1 - side), from - 1),
+    d.subarray(from, to - 1),
+    d.subarray(to, to + side),
+  ]
+  return Math.max(1, ...parts.map((part) => (part.length > 0 ? rmsOf(part) / usual : 1)))
+}
+
 /** How far it goes from the level on both sides of it. */
 function sizeOf(sums: Float64Array, e: { from: number; to: number }, side: number): number {
   const before = meanOf(sums, Math.max(0, e.from - side), e.from)
@@ -136,28 +164,39 @@ export function without(x: Float64Array, excursions: readonly Excursion[]): Floa
  *
  * Means of blocks of 4, 8, 16 … samples are held against the middle of the five before and of the five behind: one
  * that stands out from both to the same side by more than eight times the scatter of such differences (of the log,
- * and of the place) is an excursion. A step stands between both; a slope too.
+ * and of the place) is an excursion. A step stands between both; a slope too. Where neighbours differ more than usually
+ * it has to stand out by as much more: a moment of scatter is no level.
  * @param least - what is no size of its own: two steps of a quantised log, what computing leaves
  */
 export function excursionsIn(x: Float64Array, least: number): readonly Excursion[] {
-  const out: Excursion[] = []
-  let sums = sumsOf(x)
+  let out: readonly Told[] = []
+  const d = differencesOf(x)
+  const usual = robustDeviation(d) || rmsOf(d)
   for (let b = FINEST; x.length / b >= FEWEST_BLOCKS; b *= 2) {
+    const sums = sumsOf(without(x, out))
     const y = new Float64Array(Math.floor(x.length / b))
     for (let i = 0; i < y.length; i++) y[i] = meanOf(sums, i * b, (i + 1) * b)
     const zones = standingOut(y, least)
-    if (out.length + zones.length > MOST) return []
+    if (zones.length > MOST) return []
     for (const z of zones) {
-      const [from, to] = [Math.max(0, (z.from - AROUND) * b), Math.min(x.length, (z.to + AROUND) * b)]
-      const ends = endsOf(sums, from, to)
+      const side = AROUND * b
+      const near = out.filter((e) => e.from < (z.to + AROUND) * b && e.to > (z.from - AROUND) * b)
+      const others = out.filter((e) => !near.includes(e))
+      // What stands out beside one that was found before is the rest of it: one hump, not a stair.
+      const from = Math.max(0, Math.min(z.from * b, ...near.map((e) => e.from)) - side)
+      const to = Math.min(x.length, Math.max(z.to * b, ...near.map((e) => e.to)) + side)
+      const withNear = sumsOf(without(x, others))
+      const ends = endsOf(withNear, from, to)
+      const strength = Math.max(z.strength, ...near.map((e) => e.strength))
       // What reaches the end of what is looked at did not come back.
       if (ends.to - ends.from < SHORTEST || ends.from === from || ends.to === to) continue
-      const size = sizeOf(sums, ends, AROUND * b)
-      if (Math.abs(size) > least) out.push({ ...ends, size })
+      if (!(strength > K * roughness(d, usual, ends))) continue
+      const size = sizeOf(withNear, ends, side)
+      if (Math.abs(size) > least) out = [...others, { ...ends, size, strength }]
     }
-    if (zones.length > 0) sums = sumsOf(without(x, out))
+    if (out.length > MOST) return []
   }
-  return out
+  return out.map(({ from, to, size }) => ({ from, to, size }))
 }
 
 /** An excursion is told as the two steps it is. */

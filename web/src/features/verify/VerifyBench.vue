@@ -300,7 +300,7 @@ const next = computed(() =>
               :notes="noted.notes.value"
               :loop="v.run.value && loop.detail ? loop.detail.id : ''"
               :readonly="openPhase !== phase"
-              :draft-key="`calm-cells/${v.runId.value}/${phase}`"
+              :draft-key="`calm-cells/${v.runId.value}/${phase}/${session.person?.id}`"
               :label="phase === 'asFound' ? 'As found' : 'As left'"
               :may-confirm="session.mayWrite && !finished"
               :record="record"
