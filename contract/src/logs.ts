@@ -237,6 +237,12 @@ export const LogComparison = z.object({
   plot: z.array(
     z.object({ at: z.number(), n: z.number(), mean: z.number(), min: z.number(), max: z.number() }),
   ),
+  /** Whether the lag goes away over the time of both, as where each has a clock of its own; null: not told. */
+  clocks: z
+    .object({ perDay_s: z.number(), uPerDay_s: z.number(), first_s: z.number(), last_s: z.number() })
+    .nullable(),
+  /** In how many parts long stretches were compared; null: at once. */
+  parts: z.number().nullable(),
   /** What measured nothing, and of which of the two: in none of these numbers. */
   leftOut: z.array(Found.extend({ of: z.enum(['a', 'b']) })),
   unit: z.string(),

@@ -6,9 +6,10 @@ import { answer } from '@calm/core/calculation'
 import { calculationNamed } from '@calm/core/catalogue'
 import { calculate } from './calc/work.ts'
 import { provePackage } from './package/prove.ts'
-import { comparedStretch, judgedPart, judgedStretch } from './logs/judge.ts'
+import { comparedStretch, laggedPart, pairedPart } from './logs/compared.ts'
+import { judgedPart, judgedStretch } from './logs/judge.ts'
 import { readLines } from './logs/read-piece.ts'
-import { compareStretch, judgeOnePart, judgeStretch, readPiece } from './logs/work.ts'
+import { compareStretch, judgeOnePart, judgeStretch, lagOfPart, pairsOfPart, readPiece } from './logs/work.ts'
 import { historyFile } from './devices/work.ts'
 import { comparePaper, makePackageWork, provePackageWork } from './package/work.ts'
 import {
@@ -43,6 +44,8 @@ const DOES = new Map([
   does(judgeStretch, judgedStretch),
   does(judgeOnePart, judgedPart),
   does(compareStretch, comparedStretch),
+  does(lagOfPart, laggedPart),
+  does(pairsOfPart, pairedPart),
   does(solveDay, solvedDay),
   does(weighDay, weighedDay),
   // What prints is large: a thread that only calculates never loads it.

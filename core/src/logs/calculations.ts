@@ -330,6 +330,8 @@ export const logCalculations = [
           line: Line.nullable(),
         })
         .nullable(),
+      plot: z.array(z.object({ at: number, n: number, mean: number, min: number, max: number })),
+      clocks: z.object({ perDay_s: number, uPerDay_s: number, first_s: number, last_s: number }).nullable(),
     }),
     run: ({ a, b, ...asked }) => {
       const told = compareLogs(a, b, asked)
@@ -337,6 +339,7 @@ export const logCalculations = [
       return {
         ...told,
         limits: [...told.limits],
+        plot: [...told.plot],
         byStretch: told.byStretch && { points: [...told.byStretch.points], line: told.byStretch.line },
       }
     },

@@ -10,6 +10,11 @@ export function neighbourCorrelation(e: ArrayLike<number>): number {
     squares += x * x
     if (i + 1 < n) products += x * (e[i + 1] ?? 0)
   }
+  return correlationOf(products, squares, n)
+}
+
+/** The same of n residuals from the sum of products of neighbours and that of squares. */
+export function correlationOf(products: number, squares: number, n: number): number {
   if (!(squares > 0)) return 0
   const r = products / squares
   return Math.min(0.99, Math.max(0, r + (1 + 4 * r) / n))

@@ -3,7 +3,8 @@ interface Circle {
   readonly cos: Float64Array
   readonly sin: Float64Array
 }
-interface Complex {
+/** Complex numbers. */
+export interface Complex {
   readonly re: Float64Array
   readonly im: Float64Array
 }
@@ -120,4 +121,55 @@ export function powerSpectrum(x: Float64Array): Float64Array {
     power[k] = (evenRe + oddRe * c + oddIm * s) ** 2 + (evenIm + oddIm * c - oddRe * s) ** 2
   }
   return power
+}
+
+/** Fourier transforms of two real series by one of complex numbers, padded with zeros. @param size - a power of two */
+export function twoSpectra(x: Float64Array, y: Float64Array, size: number): readonly [Complex, Complex] {
+  const [re, im] = [new Float64Array(size), new Float64Array(size)]
+  re.set(x)
+  im.set(y)
+  powerOfTwo(re, im, -1, circleOf(size))
+  const empty = () => ({ re: new Float64Array(size), im: new Float64Array(size) })
+  const [ofX, ofY] = [empty(), empty()]
+  for (let k = 0; k < size; k++) {
+    const q = (size - k) % size
+    const [a, b, c, d] = [re[k] ?? 0, im[k] ?? 0, re[q] ?? 0, im[q] ?? 0]
+    ofX.re[k] = (a + c) / 2
+    ofX.im[k] = (b - d) / 2
+    ofY.re[k] = (b + d) / 2
+    ofY.im[k] = (c - a) / 2
+  }
+  return [ofX, ofY]
+}
+
+/**
+ * Two correlations in one way back: Σ x(i + k)·y(i) at every k, the negative ones counted from the end.
+ * @param first, second - spectra of x and of y of each
+ */
+export function twoCorrelations(
+  first: readonly [Complex, Complex],
+  second: readonly [Complex, Complex],
+): readonly [Float64Array, Float64Array] {
+  const size = first[0].re.length
+  const [re, im] = [new Float64Array(size), new Float64Array(size)]
+  for (let k = 0; k < size; k++) {
+    const [p, q] = [product(first, k), product(second, k)]
+    re[k] = p.re - q.im
+    im[k] = p.im + q.re
+  }
+  powerOfTwo(re, im, 1, circleOf(size))
+  for (let k = 0; k < size; k++) {
+    re[k] = (re[k] ?? 0) / size
+    im[k] = (im[k] ?? 0) / size
+  }
+  return [re, im]
+}
+
+/** x times the conjugate of y. */
+function product(
+  [x, y]: readonly [Complex, Complex],
+  k: number,
+): { readonly re: number; readonly im: number } {
+  const [a, b, c, d] = [x.re[k] ?? 0, x.im[k] ?? 0, y.re[k] ?? 0, y.im[k] ?? 0]
+  return { re: a * c + b * d, im: b * c - a * d }
 }

@@ -1,10 +1,9 @@
-import { randomUUID } from 'node:crypto'
-import type { Log, LogJudgement, NewLog } from '@calm/contract/logs'
-import { sniff } from '@calm/core/logs/sniff/sniff'
+import type { Log, LogJudgement } from '@calm/contract/logs'
 import { Generator } from '@calm/core/statistics/generator'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { testApp, testClock, type TestApp } from '../test/app.ts'
+import { testApp, type TestApp } from '../test/app.ts'
+import { longLog, PIECE } from '../test/long-log.ts'
 
 let app: TestApp
 let wren: TestAgent
@@ -12,7 +11,6 @@ let log: Log
 const at = '/api/loops/FT-101/logs'
 const START = Date.parse('2026-10-02T08:00:00Z')
 const ROWS = 1_050_000
-const PIECE = 60_000
 /** Where the first two parts meet: after so many rows that are at least 64 blocks of 4096; a block ends with its piece. */
 const SEAM = 4 * PIECE + 6 * 4096
 const HEAD = 'Time;Flow [m³/h];Signal [%]\n'
@@ -22,40 +20,15 @@ const noise = Float64Array.from({ length: ROWS }, () => Math.round(200 * g.norma
 /** It stands still over the first seam, and its level changes later. */
 const flow = (i: number) =>
   (i >= SEAM - 300 && i < SEAM + 200 ? 42.5 : 42 + (noise[i] ?? 0)) + (i >= 700_000 ? 2 : 0)
-const lines = (from: number, to: number) =>
-  Array.from({ length: to - from }, (_, k) => {
-    const i = from + k
-    const time = new Date(START + i * 1000).toISOString().slice(0, 19).replace('T', ' ')
-    return `${time};${flow(i).toFixed(3)};${i >= 900_000 && i < 900_100 ? 20 : 85}`
-  }).join('\n')
+const line = (i: number) => {
+  const time = new Date(START + i * 1000).toISOString().slice(0, 19).replace('T', ' ')
+  return `${time};${flow(i).toFixed(3)};${i >= 900_000 && i < 900_100 ? 20 : 85}`
+}
 
 beforeAll(async () => {
   app = await testApp({ own: true })
   wren = await app.as('wren')
-  const told = sniff(`${HEAD}${lines(0, 300)}`.split('\n'))
-  const begun: NewLog = {
-    id: randomUUID(),
-    title: 'Twelve days',
-    of: 'installed',
-    source: 'file',
-    instrument: null,
-    site: '',
-    files: ['twelve-days.csv'],
-    mapping: told?.mapping as NewLog['mapping'],
-  }
-  await wren.post(at).send(begun).expect(201)
-  for (let n = 0; n * PIECE < ROWS; n++)
-    await wren
-      .post(`${at}/${begun.id}/pieces`)
-      .send({
-        piece: n,
-        file: 0,
-        beginsFile: n === 0,
-        text: `${n === 0 ? HEAD : ''}${lines(n * PIECE, Math.min(ROWS, (n + 1) * PIECE))}\n`,
-      })
-      .expect(200)
-  const kept = await wren.post(`${at}/${begun.id}/keep`).send({ at: testClock().toISOString() }).expect(200)
-  log = kept.body as Log
+  log = await longLog(wren, at, { title: 'Twelve days', of: 'installed', head: HEAD, rows: ROWS, line })
 }, 120_000)
 afterAll(() => app.stop())
 

@@ -2,31 +2,27 @@ import { BLOCK } from '@calm/core/logs/blocks'
 import { judgeParts, totalOfParts } from '@calm/core/logs/parts/judge-parts'
 import type { PartJudged } from '@calm/core/logs/parts/piece'
 import { partsOf } from '@calm/core/logs/parts/seams'
+import { median } from '@calm/core/numeric/median'
 import type { Log, LogJudgement } from '@calm/contract/logs'
 import type { Progress } from '@calm/contract/api/news'
 import { LRUCache } from 'lru-cache'
-import { setTimeout as pause } from 'node:timers/promises'
 import type pg from 'pg'
 import { conflict } from '../http/problems.ts'
-import type { Outcome, Pool } from '../work/pool.ts'
-import { resultOf } from '../work/result.ts'
+import { inItsTurn } from '../work/patient.ts'
+import type { Pool } from '../work/pool.ts'
 import { settingsOf } from './judge.ts'
 import { qualityChannelOf, samplesOfBlocks, spansBetween, type Stretch } from './samples.ts'
 import { judgeOnePart, type PartToJudge } from './work.ts'
 
-/** Others come first: a part that found no free thread is asked for again after a while. */
-const AGAIN_AFTER_MS = 1_500
-const MOST_TRIES = 40
-
 async function onePart(pool: Pool, part: PartToJudge, signal: AbortSignal): Promise<PartJudged> {
-  let told: Outcome<PartJudged> = { kind: 'busy' }
-  for (let i = 0; i < MOST_TRIES && told.kind === 'busy'; i++) {
-    if (i > 0) await pause(AGAIN_AFTER_MS, undefined, { signal })
-    told = await pool.run(judgeOnePart, part, { signal })
-  }
-  const judged = resultOf(told)
+  const judged = await inItsTurn(pool, judgeOnePart, part, signal)
   if (!judged) throw conflict('A part of this stretch cannot be judged in a minute: choose a shorter one.')
   return judged
+}
+
+/** What parts came to together, and the usual time from one sample to the next, ms. */
+export interface JudgedByParts extends Pick<LogJudgement, 'findings' | 'stable' | 'total' | 'parts'> {
+  readonly interval_ms: number
 }
 
 /** Parts that were judged: who gave up, or was cut off, goes on where it stopped. */
@@ -44,7 +40,7 @@ export function judgerByParts(clients: pg.Pool, pool: Pool) {
     asked: Pick<PartToJudge, 'from' | 'to' | 'against' | 'per' | 'spikeK'>,
     most: number,
     { gone, tell }: { readonly gone: AbortSignal; readonly tell: (p: Progress) => void },
-  ): Promise<Pick<LogJudgement, 'findings' | 'stable' | 'total' | 'parts'>> => {
+  ): Promise<JudgedByParts> => {
     const spans = await spansBetween(clients, stretch, asked.from, asked.to)
     const parts = partsOf(spans, most - BLOCK)
     if (!parts)
@@ -74,6 +70,7 @@ export function judgerByParts(clients: pg.Pool, pool: Pool) {
     const stable = judged.flatMap((p) => p.stable ?? [])
     return {
       parts: parts.length,
+      interval_ms: median(judged.map((p) => p.interval_ms)),
       findings: judgeParts(judged, settingsOf(asked.against, asked.spikeK)).map((f) => ({
         ...f,
         evidence: { ...f.evidence },

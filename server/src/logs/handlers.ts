@@ -1,6 +1,4 @@
 import { logs } from '@calm/contract/api/addresses'
-import { convert } from '@calm/core/quantity/units'
-import { compareStretch } from './work.ts'
 import type { Clock } from '../clock.ts'
 import type { Connection } from '../db/connection.ts'
 import { progressTeller } from '../http/live.ts'
@@ -10,12 +8,12 @@ import { loopDetail, loopIdOf } from '../loops/store.ts'
 import { logPlotSvg, type LogPlotLine } from '../reports/log-plot.ts'
 import { printLog } from '../reports/work.ts'
 import { stationeryOf } from '../reports/stationery.ts'
-import { heldAgainst } from './held-against.ts'
-import { logJudge, MOST_JUDGED } from './judgement.ts'
+import { logCompare } from './compare.ts'
+import { logJudge } from './judgement.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
 import { fileOf, sendCsv, sendParts } from './csv.ts'
-import { hashOfLog, qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
+import { hashOfLog } from './samples.ts'
 import { logReader } from './pieces.ts'
 import { allLogs, beginLog, giveUpLog, keepLog, keptChannels, keptLogOf, logOf } from './store.ts'
 import { logViews } from './view.ts'
@@ -33,6 +31,7 @@ export function logHandlers(
   const { db } = connection
   const views = logViews(connection.pool)
   const judge = logJudge(connection, pool, views)
+  const compare = logCompare(connection, pool, judge)
   const addPiece = logReader(db, pool)
   const inside = (channel: number, channels: number, path = 'channel') => {
     if (channel >= channels) throw wrongValues([{ path, says: `The log has ${channels} channels, from 0.` }])
@@ -132,7 +131,6 @@ export function logHandlers(
     bind(logs.compare, async ({ params, query, gone }) => {
       const loopId = await loopIdOf(db, params.loop)
       const [a, b] = [await keptLogOf(db, loopId, params.log), await keptLogOf(db, loopId, query.with)]
-      const { from, to, maxLag, Ua, Ub } = query
       const units = [
         a.channels[channelIn(a, query.channel)]?.unit ?? null,
         b.channels[channelIn(b, query.withChannel, 'withChannel')]?.unit ?? null,
@@ -145,40 +143,16 @@ export function logHandlers(
             says: 'This channel has no unit: it cannot be compared.',
           },
         ])
-      const parts = [
-        { log: a.id, channel: query.channel },
-        { log: b.id, channel: query.withChannel },
-      ]
-      for (const p of parts)
-        if ((await rowsBetween(connection.pool, p, from, to)) > MOST_JUDGED)
-          throw conflict(
-            `At most ${MOST_JUDGED / 1e6} million rows are compared at once: choose a shorter stretch.`,
-          )
-      const [sa, sb] = await Promise.all(parts.map((p) => samplesBetween(connection.pool, p, from, to)))
-      if (!sa || !sb) throw conflict('These logs cannot be compared.')
-      for (let i = 1; other !== unit && i < sb.length; i += 2) {
-        const x = sb[i] ?? NaN
-        if (Number.isNaN(x)) continue
-        const c = convert(x, other, unit)
-        if (c.kind !== 'value')
-          throw wrongValues([{ path: 'withChannel', says: `${other} cannot be held against ${unit}.` }])
-        sb[i] = c.value
-      }
-      const against = heldAgainst((await loopDetail(db, loopId)).document, unit)
-      const told = resultOf(
-        await pool.run(
-          compareStretch,
-          {
-            ...{ a: sa, b: sb, from, to, maxLag, Ua, Ub, against },
-            qualityOfA: await qualityBetween(connection.pool, a, query.channel, from, to),
-            qualityOfB: await qualityBetween(connection.pool, b, query.withChannel, from, to),
-          },
-          { signal: gone },
-        ),
+      return compare(
+        loopId,
+        {
+          ...query,
+          a: { log: a, channel: query.channel, unit },
+          b: { log: b, channel: query.withChannel, unit: other },
+        },
+        gone,
+        progressTeller(db, loopId),
       )
-      if (!told) throw conflict('These stretches cannot be compared in a minute: choose shorter ones.')
-      if ('says' in told) throw conflict(told.says)
-      return { ...told, unit }
     }),
     bind(logs.samples, async ({ params, query, res, gone }) => {
       const log = await keptLogOf(db, await loopIdOf(db, params.loop), params.log)

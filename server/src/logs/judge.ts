@@ -1,6 +1,4 @@
 import { channelOf } from '@calm/core/logs/blocks'
-import { compareLogs, type NotCompared } from '@calm/core/logs/compare/compare'
-import { differencesOf } from '@calm/core/logs/compare/difference-plot'
 import { type JudgeSettings, USUAL_JUDGEMENT } from '@calm/core/logs/findings/finding'
 import { judgeLog } from '@calm/core/logs/findings/judge'
 import { judgePart } from '@calm/core/logs/parts/judge-part'
@@ -8,10 +6,10 @@ import type { PartJudged } from '@calm/core/logs/parts/piece'
 import { stableStretches } from '@calm/core/logs/stable-stretches'
 import { statisticsOf } from '@calm/core/logs/statistics'
 import { totalOf } from '@calm/core/logs/total'
-import { usableToCompare, withoutWeak } from '@calm/core/logs/usable'
-import type { LogComparison, LogJudgement } from '@calm/contract/logs'
+import { withoutWeak } from '@calm/core/logs/usable'
+import type { LogJudgement } from '@calm/contract/logs'
 import type { HeldAgainst } from './held-against.ts'
-import type { PartToJudge, ToCompare, ToJudge } from './work.ts'
+import type { PartToJudge, ToJudge } from './work.ts'
 
 /** Usual steps between samples from which on one is missing. */
 const GAP_FACTOR = USUAL_JUDGEMENT.gapFactor
@@ -73,43 +71,4 @@ export function judgedPart(asked: PartToJudge): PartJudged {
     per,
     still: against?.T ? { tau: against.tau, T: against.T } : null,
   })
-}
-
-/** Two stretches of one time compared, by what of both measures. */
-export function comparedStretch(asked: ToCompare): Omit<LogComparison, 'unit'> | NotCompared {
-  const { from, to, maxLag, Ua, Ub, against } = asked
-  const range = against ? { lo: against.lo, hi: against.hi } : undefined
-  const usable = ([of, samples, quality]: readonly ['a' | 'b', Float64Array, Float64Array | null]) => {
-    const q = quality ? channelOf(quality, from, to).v : null
-    const told = usableToCompare({ ...channelOf(samples, from, to), q }, { ...USUAL_JUDGEMENT, range })
-    return 'says' in told
-      ? { says: `${of === 'a' ? 'The first log' : 'The second log'} ${told.says}`, where: of }
-      : told
-  }
-  const a = usable(['a', asked.a, asked.qualityOfA])
-  if ('says' in a) return a
-  const b = usable(['b', asked.b, asked.qualityOfB])
-  if ('says' in b) return b
-  const told = compareLogs(a.channel, b.channel, {
-    maxLag_s: maxLag,
-    ratio: 1,
-    Ua,
-    Ub,
-    ...(against?.T ? { tau: against.tau, T: against.T } : {}),
-    gapFactor: GAP_FACTOR,
-  })
-  if ('says' in told) return told
-  const byStretch =
-    told.byStretch?.points.map((p) => {
-      // A mean does not average a coarse display away.
-      const [uA, uB] = [Math.hypot(p.uA, a.step / Math.sqrt(12)), Math.hypot(p.uB, b.step / Math.sqrt(12))]
-      const wide = Math.hypot(Ua, Ub, 2 * uA, 2 * uB)
-      return { ...p, uA, uB, En: wide > 0 ? p.difference / wide : null }
-    }) ?? null
-  const leftOut = [
-    ...a.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'a' as const })),
-    ...b.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'b' as const })),
-  ]
-  const plot = differencesOf(a.channel, b.channel, { ...told, gapFactor: GAP_FACTOR })
-  return { ...told, limits: [...told.limits], byStretch, plot, leftOut }
 }

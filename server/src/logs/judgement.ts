@@ -6,7 +6,7 @@ import { conflict } from '../http/problems.ts'
 import { loopDetail } from '../loops/store.ts'
 import type { Pool } from '../work/pool.ts'
 import { resultOf } from '../work/result.ts'
-import { judgerByParts } from './by-parts.ts'
+import { type JudgedByParts, judgerByParts } from './by-parts.ts'
 import { heldAgainst, perOf } from './held-against.ts'
 import { qualityBetween, rowsBetween, samplesBetween } from './samples.ts'
 import type { LogViews } from './view.ts'
@@ -23,8 +23,9 @@ interface Asked {
   readonly to: number
   readonly spikeK?: number | undefined
 }
-type ByParts = Pick<LogJudgement, 'findings' | 'stable' | 'total' | 'parts'>
-const NOT_JUDGED: ByParts = { findings: null, stable: null, total: null, parts: null }
+const NOT_JUDGED = { findings: null, stable: null, total: null, parts: null, interval_ms: null }
+/** A judgement, and the usual time from one sample to the next, ms; null: not judged, or no sample. */
+export type Judged = LogJudgement & { readonly interval_ms: number | null }
 
 export type JudgeLogs = ReturnType<typeof logJudge>
 
@@ -32,7 +33,7 @@ export type JudgeLogs = ReturnType<typeof logJudge>
 export function logJudge({ db, pool: clients }: Connection, pool: Pool, views: LogViews) {
   const judgedByParts = judgerByParts(clients, pool)
   /** A kept log never changes; what it is held against may. */
-  const known = new LRUCache<string, ByParts>({ max: MOST_KEPT })
+  const known = new LRUCache<string, JudgedByParts>({ max: MOST_KEPT })
   return async (
     loopId: string,
     log: Log,
@@ -40,7 +41,7 @@ export function logJudge({ db, pool: clients }: Connection, pool: Pool, views: L
     gone: AbortSignal,
     /** Asks for a judgement by parts, and hears how far it is. */
     tell?: (p: Progress) => void,
-  ): Promise<LogJudgement> => {
+  ): Promise<Judged> => {
     const shown = log.channels[channel]
     const unit = shown?.unit ?? null
     // The percent of a signal's quality are none of the loop's own.
@@ -68,6 +69,7 @@ export function logJudge({ db, pool: clients }: Connection, pool: Pool, views: L
     const quality = await qualityBetween(clients, log, channel, from, to)
     const told = resultOf(await pool.run(judgeStretch, { samples, quality, ...asked }, { signal: gone }))
     if (!told) throw conflict('This stretch cannot be judged in a minute: choose a shorter one.')
-    return { ...told, parts: null, most: MOST_JUDGED, against }
+    const interval_ms = told.statistics?.close?.interval ?? null
+    return { ...told, parts: null, most: MOST_JUDGED, against, interval_ms }
   }
 }

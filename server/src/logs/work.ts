@@ -1,6 +1,9 @@
 import type { LogComparison, LogJudgement, Mapping, WrongLine } from '@calm/contract/logs'
 import type { Block } from '@calm/core/logs/blocks'
 import type { NotCompared } from '@calm/core/logs/compare/compare'
+import type { LagSums, Origin } from '@calm/core/logs/compare/lag-sums'
+import type { OwnTime, PairsOfPart } from '@calm/core/logs/compare/parts'
+import type { LogFinding } from '@calm/core/logs/findings/finding'
 import type { Own } from '@calm/core/logs/parts/judge-part'
 import type { PartJudged } from '@calm/core/logs/parts/piece'
 import type { ReadState } from '@calm/core/logs/sniff/read-rows'
@@ -69,8 +72,40 @@ export interface ToCompare {
   readonly Ub: number
   readonly against: HeldAgainst | null
 }
+/** What is seen of two logs in a part of them, without what measures nothing there. */
+export interface PartToCompare extends Pick<
+  ToCompare,
+  'a' | 'b' | 'qualityOfA' | 'qualityOfB' | 'from' | 'to'
+> {
+  readonly leftOut: Readonly<Record<'a' | 'b', readonly Pick<LogFinding, 'code' | 'from' | 'to'>[]>>
+  readonly own: OwnTime
+  readonly step_ms: number
+  readonly origin: Origin
+}
+/** Pairs of a part of two logs at each lag. */
+export const lagOfPart: Work<PartToCompare & { readonly most: number }, LagSums> = {
+  name: 'lag-of-part',
+  time_ms: 60_000,
+  memory_MB: 1_024,
+}
+export interface PartToPair extends PartToCompare {
+  readonly lag_ms: number
+  readonly tau?: number | undefined
+  readonly T?: number | undefined
+  readonly Ua: number
+  readonly Ub: number
+}
+/** Pairs of a part of two logs with the lag taken out. */
+export const pairsOfPart: Work<PartToPair, PairsOfPart> = {
+  name: 'pairs-of-part',
+  time_ms: 60_000,
+  memory_MB: 1_024,
+}
+
+/** A comparison but for what is known of the stretch as a whole. */
+export type Told = Omit<LogComparison, 'unit' | 'parts'>
 /** Two logs compared. */
-export const compareStretch: Work<ToCompare, Omit<LogComparison, 'unit'> | NotCompared> = {
+export const compareStretch: Work<ToCompare, Told | NotCompared> = {
   name: 'compare-logs',
   time_ms: 60_000,
   memory_MB: 1_024,

@@ -1,3 +1,4 @@
+import { getEventListeners } from 'node:events'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -87,6 +88,10 @@ describe('threads that may be ended', () => {
     atWork.abort()
     expect(await next).toEqual({ kind: 'done', result: 'next' })
     expect(told).toEqual(['loop1', 'loop2', 'given-up'])
+    // Of many pieces behind one another none is kept in memory by what would give it up.
+    const long = new AbortController()
+    for (let i = 0; i < 3; i++) await hard.run(endless, `piece ${i}`, { signal: long.signal })
+    expect(getEventListeners(long.signal, 'abort')).toEqual([])
     await hard.stop()
     rmSync(folder, { recursive: true })
   })

@@ -186,17 +186,24 @@ export function startPool(
           settle({ kind: 'busy' })
           return
         }
+        const onGone = () => {
+          giveUp(job)
+        }
         // A work and its result belong together; the queue holds all kinds.
         const job: Job = {
           order: { name: work.name, input },
           work,
           tell: tell as Job['tell'],
-          settle: settle as Job['settle'],
+          settle: (o) => {
+            // What was asked for stays in memory as long as somebody listens for its being given up.
+            signal?.removeEventListener('abort', onGone)
+            settle(o as Outcome<Out>)
+          },
           fail,
           since: performance.now(),
         }
         waiting.push(job)
-        signal?.addEventListener('abort', () => giveUp(job), { once: true })
+        signal?.addEventListener('abort', onGone)
         next()
       }),
     state: () => ({

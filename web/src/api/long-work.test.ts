@@ -2,7 +2,7 @@ import { effectScope } from 'vue'
 import { describe, expect, test } from 'vitest'
 import { ApiProblem, GivenUp } from './call.ts'
 import { tell } from './live.ts'
-import { useLongWork, type LongWork } from './long-work.ts'
+import { againOnce, useLongWork, type LongWork } from './long-work.ts'
 import { WINDOW } from './window.ts'
 
 function within(): { work: LongWork; leave: () => void } {
@@ -65,5 +65,24 @@ describe('work that takes the server a while', () => {
     expect(work.says.value).toBe('Too large.')
     await work.begin(() => Promise.resolve())
     expect(work.says.value).toBe(null)
+  })
+})
+
+describe('what was cut off is asked for once more', () => {
+  const problem = (status: number) => new ApiProblem(status, { title: String(status) })
+  test.each<[string, (Error | null)[], string]>([
+    ['at once', [null], '1 done'],
+    ['the line was cut once', [problem(0), null], '2 done'],
+    ['cut twice', [problem(0), problem(0)], '2 0'],
+    ['refused', [problem(409)], '1 409'],
+    ['given up', [new GivenUp()], '1 '],
+  ])('%s', async (_, answers, told) => {
+    let asked = 0
+    const ask = () => {
+      const answer = answers[asked++]
+      return answer ? Promise.reject(answer) : Promise.resolve('done')
+    }
+    const ended = await againOnce(ask).catch((e: unknown) => (e instanceof ApiProblem ? e.problem.title : ''))
+    expect(`${asked} ${ended}`).toBe(told)
   })
 })

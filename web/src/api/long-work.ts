@@ -1,6 +1,6 @@
 import type { Progress } from '@calm/contract/api/news'
 import { onScopeDispose, ref, type Ref } from 'vue'
-import { GivenUp, sayProblem } from './call.ts'
+import { ApiProblem, GivenUp, sayProblem } from './call.ts'
 import { onProgress } from './live.ts'
 
 export interface LongWork {
@@ -45,3 +45,10 @@ export function useLongWork(): LongWork {
   }
   return { busy, progress, says, begin, giveUp }
 }
+
+/** Asks again, once, where the line was cut off or the answer took too long: what was done by then is not done again. */
+export const againOnce = <T>(ask: () => Promise<T>): Promise<T> =>
+  ask().catch((error: unknown) => {
+    if (error instanceof ApiProblem && error.status === 0) return ask()
+    throw error
+  })

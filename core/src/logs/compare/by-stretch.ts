@@ -36,12 +36,12 @@ function meanOf(s: Series, from: number, to: number) {
 }
 
 /**
- * The preferred comparison: means over the stretches in which both stand still, which needs no lag.
+ * Means over the stretches in which both stand still, which needs no lag.
  * @param tau_s - time constant of the slower of the two, s
  * @param T - tolerance in the unit of the values
  * @param Ua - expanded uncertainty of a, Ub of b, k = 2
  */
-export function compareByStretch(
+export function stretchPairs(
   a: Channel,
   b: Channel,
   o: {
@@ -51,7 +51,7 @@ export function compareByStretch(
     readonly Ub: number
     readonly gapFactor: number
   },
-): ByStretch {
+): StretchPair[] {
   const [sa, sb] = [risen(a, o.gapFactor), risen(b, o.gapFactor)]
   const still = [a, b].map((c) => stableStretches(c, o.tau_s, o.T, o.gapFactor).stretches)
   const points: StretchPair[] = []
@@ -75,6 +75,11 @@ export function compareByStretch(
         En: wide > 0 ? difference / wide : null,
       })
     }
+  return points
+}
+
+/** The preferred comparison: where both stand still, and the line through that, each with its own uncertainty. */
+export function byStretchOf(points: readonly StretchPair[]): ByStretch {
   const sharp = points.every((p) => p.uA > 0 && p.uB > 0)
   return {
     points,

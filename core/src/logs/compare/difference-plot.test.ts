@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { Generator } from '../../statistics/generator.ts'
-import { differencePlot, differencesOf } from './difference-plot.ts'
+import { differencePlot, marksJoined } from './difference-plot.ts'
 
 describe('every difference against the mean of both', () => {
   test('by hand: two levels, the farthest where they are', () => {
@@ -38,17 +38,38 @@ describe('every difference against the mean of both', () => {
   })
 })
 
-test('of two logs the lag is taken out: one later copy of the other differs by nothing', () => {
-  const t = Array.from({ length: 400 }, (_, i) => 1000 * i)
-  const flow = (s: number) => 50 + 6 * Math.sin(s / 40)
-  const [a, b] = [t.map((ms) => flow(ms / 1000 - 5)), t.map((ms) => flow(ms / 1000))]
-  const farthest = (lag_s: number) =>
-    Math.max(
-      ...differencesOf({ t, v: a }, { t, v: b }, { step_ms: 1000, lag_s, gapFactor: 5 }).flatMap((m) => [
-        Math.abs(m.min),
-        Math.abs(m.max),
-      ]),
-    )
-  expect(farthest(5)).toBeLessThan(1e-9)
-  expect(farthest(0)).toBeGreaterThan(0.5)
+test('marks of parts joined: none left out, the farthest where they are, few enough', () => {
+  const g = new Generator(43)
+  const parts = [20, 45, 50].map((level) => {
+    const b = Array.from({ length: 500 }, () => level + 8 * g.normal())
+    return { a: b.map((x) => 1.01 * x + g.normal()), b }
+  })
+  const d = parts.flatMap(({ a, b }) => a.map((x, i) => x - (b[i] ?? 0)))
+  const marks = marksJoined(parts.map(({ a, b }) => differencePlot(a, b, 480)))
+  const whole = differencePlot(
+    parts.flatMap((p) => p.a),
+    parts.flatMap((p) => p.b),
+  )
+  expect(marks.reduce((n, m) => n + m.n, 0)).toBe(1500)
+  expect(marks.length).toBeLessThanOrEqual(48)
+  expect([Math.min(...marks.map((m) => m.min)), Math.max(...marks.map((m) => m.max))]).toEqual([
+    Math.min(...d),
+    Math.max(...d),
+  ])
+  expect(marks.reduce((s, m) => s + m.n * m.mean, 0)).toBeCloseTo(
+    d.reduce((x, y) => x + y, 0),
+    6,
+  )
+  // Each mark goes whole to where its mean lies: nearly the plot of the whole.
+  const near = marks.filter((m) =>
+    whole.some((w) => Math.abs(w.at - m.at) < 0.3 && Math.abs(w.n - m.n) <= 25),
+  )
+  expect(near.length).toBeGreaterThan(0.8 * whole.length)
+})
+
+test.each([
+  ['of one part they stay', [[{ at: 5, n: 2, mean: 1, min: 0, max: 2 }]]],
+  ['of none there are none', [[]]],
+])('marks joined: %s', (_, parts) => {
+  expect(marksJoined(parts)).toEqual(parts[0])
 })

@@ -1,6 +1,3 @@
-import { risen, type Channel } from '../samples.ts'
-import { onGrid, pairsOf } from './common-base.ts'
-
 /** The differences of two logs that lie about one mean of both: how many, their mean, their true smallest and largest. */
 export interface DifferencesAt {
   readonly at: number
@@ -17,7 +14,7 @@ const MARKS = 48
  * Every difference a − b against the mean of both, summed up by marks of one width: none is left out, and the farthest
  * stand where they are. @see Bland and Altman, The Lancet 327 (1986) 307
  */
-export function differencePlot(a: ArrayLike<number>, b: ArrayLike<number>): DifferencesAt[] {
+export function differencePlot(a: ArrayLike<number>, b: ArrayLike<number>, most = MARKS): DifferencesAt[] {
   const n = Math.min(a.length, b.length)
   const meanOf = (i: number) => ((a[i] ?? 0) + (b[i] ?? 0)) / 2
   let [from, to] = [Infinity, -Infinity]
@@ -25,11 +22,11 @@ export function differencePlot(a: ArrayLike<number>, b: ArrayLike<number>): Diff
     from = Math.min(from, meanOf(i))
     to = Math.max(to, meanOf(i))
   }
-  const width = (to - from) / MARKS
+  const width = (to - from) / most
   const marks = new Map<number, { n: number; at: number; sum: number; min: number; max: number }>()
   for (let i = 0; i < n; i++) {
     const [m, d] = [meanOf(i), (a[i] ?? 0) - (b[i] ?? 0)]
-    const k = width > 0 ? Math.min(MARKS - 1, Math.floor((m - from) / width)) : 0
+    const k = width > 0 ? Math.min(most - 1, Math.floor((m - from) / width)) : 0
     const x = marks.get(k) ?? { n: 0, at: 0, sum: 0, min: Infinity, max: -Infinity }
     marks.set(k, {
       n: x.n + 1,
@@ -44,16 +41,29 @@ export function differencePlot(a: ArrayLike<number>, b: ArrayLike<number>): Diff
     .map(([, x]) => ({ at: x.at / x.n, n: x.n, mean: x.sum / x.n, min: x.min, max: x.max }))
 }
 
-/** The same of two logs, on the base on which they were compared and with the lag that was found. */
-export function differencesOf(
-  a: Channel,
-  b: Channel,
-  base: { readonly step_ms: number; readonly lag_s: number; readonly gapFactor: number },
-): DifferencesAt[] {
-  const [onA, onB] = [
-    onGrid(risen(a, base.gapFactor), base.step_ms),
-    onGrid(risen(b, base.gapFactor), base.step_ms, 1000 * base.lag_s),
-  ]
-  const pairs = pairsOf(onA, onB)
-  return differencePlot(pairs.a, pairs.b)
+/** The marks of several parts as marks of one plot: each goes whole to where its mean lies. */
+export function marksJoined(parts: readonly (readonly DifferencesAt[])[]): readonly DifferencesAt[] {
+  const [only, ...others] = parts
+  if (only && others.length === 0) return only
+  const all = parts.flat()
+  let [from, to] = [Infinity, -Infinity]
+  for (const { at } of all) {
+    from = Math.min(from, at)
+    to = Math.max(to, at)
+  }
+  const width = (to - from) / MARKS
+  const joined = new Map<number, DifferencesAt>()
+  for (const m of all) {
+    const k = width > 0 ? Math.min(MARKS - 1, Math.floor((m.at - from) / width)) : 0
+    const x = joined.get(k)
+    const n = m.n + (x?.n ?? 0)
+    joined.set(k, {
+      n,
+      at: (m.at * m.n + (x ? x.at * x.n : 0)) / n,
+      mean: (m.mean * m.n + (x ? x.mean * x.n : 0)) / n,
+      min: Math.min(m.min, x?.min ?? Infinity),
+      max: Math.max(m.max, x?.max ?? -Infinity),
+    })
+  }
+  return [...joined].sort(([x], [y]) => x - y).map(([, m]) => m)
 }

@@ -1,4 +1,4 @@
-import type { OnGrid } from './common-base.ts'
+import type { LagSums } from './lag-sums.ts'
 
 const LEAST_PAIRS = 20
 /** Below this likeness two series do not tell their lag. */
@@ -15,31 +15,17 @@ export interface Lag {
 }
 
 /** Likeness of a(t + k) and b(t), each set of pairs about its own means; NaN for too few. */
-function likeness(a: OnGrid, b: OnGrid, k: number): number {
-  const from = Math.max(a.first - k, b.first)
-  const to = Math.min(a.first - k + a.v.length, b.first + b.v.length)
-  let [n, sa, sb, aa, bb, ab] = [0, 0, 0, 0, 0, 0]
-  const [oa, ob] = [firstOf(a), firstOf(b)]
-  for (let i = from; i < to; i++) {
-    const x = (a.v[i + k - a.first] ?? NaN) - oa
-    const y = (b.v[i - b.first] ?? NaN) - ob
-    if (x !== x || y !== y) continue
-    n++
-    sa += x
-    sb += y
-    aa += x * x
-    bb += y * y
-    ab += x * y
-  }
+function likeness(s: LagSums, at: number): number {
+  const [n = 0, sa = 0, sb = 0] = [s.n[at], s.a[at], s.b[at]]
   if (n < LEAST_PAIRS) return NaN
-  const [va, vb] = [aa - (sa * sa) / n, bb - (sb * sb) / n]
-  return va > 0 && vb > 0 ? (ab - (sa * sb) / n) / Math.sqrt(va * vb) : 0
+  const [va, vb] = [(s.aa[at] ?? 0) - (sa * sa) / n, (s.bb[at] ?? 0) - (sb * sb) / n]
+  return va > 0 && vb > 0 ? ((s.ab[at] ?? 0) - (sa * sb) / n) / Math.sqrt(va * vb) : 0
 }
-const firstOf = (g: OnGrid) => g.v.find((x) => !Number.isNaN(x)) ?? 0
 
 /** By how many steps a comes later than b, from the peak of their likeness within ± `most` steps. */
-export function lagOf(a: OnGrid, b: OnGrid, most: number): Lag {
-  const r = Array.from({ length: 2 * most + 1 }, (_, i) => likeness(a, b, i - most))
+export function lagOf(sums: LagSums): Lag {
+  const { most } = sums
+  const r = Array.from({ length: 2 * most + 1 }, (_, i) => likeness(sums, i))
   let peak = -1
   r.forEach((x, i) => {
     if (!Number.isNaN(x) && (peak < 0 || x > (r[peak] ?? 0))) peak = i

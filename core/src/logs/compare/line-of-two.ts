@@ -1,4 +1,5 @@
-import { inflation, neighbourCorrelation } from '../correlation.ts'
+import { inflation } from '../correlation.ts'
+import type { Spread } from './pair-sums.ts'
 
 /** A straight line a = offset + gain·b where both carry errors, with standard uncertainties. */
 export interface LineOfTwo {
@@ -43,11 +44,6 @@ function yorkStep(points: readonly Point[], gain: number) {
   return { next: up / down, offset: my - gain * mx, meanX: mx + meanBeta, W, spread }
 }
 
-const uncertaintiesOf = ({ W, spread, meanX }: ReturnType<typeof yorkStep>) => {
-  const uGain = 1 / Math.sqrt(spread)
-  return { uGain, uOffset: Math.sqrt(1 / W + (meanX * uGain) ** 2) }
-}
-
 /**
  * York's line through points that carry their own uncertainties.
  * @returns null for fewer than three points, or where all x are the same
@@ -74,52 +70,34 @@ export function yorkLine(points: readonly Point[]): (LineOfTwo & { readonly chi2
     (s, p) => s + (p.y - end.offset - gain * p.x) ** 2 / (p.uy ** 2 + (gain * p.ux) ** 2),
     0,
   )
-  return { offset: end.offset, gain, ...uncertaintiesOf(end), chi2 }
+  const uGain = 1 / Math.sqrt(end.spread)
+  return { offset: end.offset, gain, uGain, uOffset: Math.sqrt(1 / end.W + (end.meanX * uGain) ** 2), chi2 }
 }
 
 /**
- * The line between two series whose errors stand in a known ratio (Deming), with the scatter of both as found.
+ * The line between two series whose errors stand in a known ratio (Deming), with the scatter of both as found. Its
+ * uncertainties are those of York's line with equal ones at all points, widened by the likeness of neighbours.
  * @param ratio - variance of the error of a by that of b
  * @returns null for fewer than three, or where nothing moves together
  */
-export function demingLine(
-  a: ArrayLike<number>,
-  b: ArrayLike<number>,
-  ratio: number,
-): (LineOfTwo & { readonly residual: number }) | null {
-  const n = a.length
+export function demingLine(s: Spread, ratio: number): (LineOfTwo & { readonly residual: number }) | null {
+  const { n, meanA: ma, meanB: mb, saa, sbb, sab } = s
   if (n < 3) return null
-  let [ma, mb] = [0, 0]
-  for (let i = 0; i < n; i++) {
-    ma += a[i] ?? 0
-    mb += b[i] ?? 0
-  }
-  ma /= n
-  mb /= n
-  let [saa, sbb, sab] = [0, 0, 0]
-  for (let i = 0; i < n; i++) {
-    const [x, y] = [(b[i] ?? 0) - mb, (a[i] ?? 0) - ma]
-    saa += y * y
-    sbb += x * x
-    sab += x * y
-  }
   // What is left of a level by rounding is no movement.
   if (!(sbb > DUST * n * mb * mb) || !(Math.abs(sab) > DUST * n * Math.abs(ma * mb))) return null
   const lean = saa - ratio * sbb
   const gain = (lean + Math.sqrt(lean * lean + 4 * ratio * sab * sab)) / (2 * sab)
   const offset = ma - gain * mb
-  const e = new Float64Array(n)
-  let squares = 0
-  for (let i = 0; i < n; i++) {
-    e[i] = (a[i] ?? 0) - offset - gain * (b[i] ?? 0)
-    squares += (e[i] ?? 0) ** 2
-  }
+  const { squares, r1 } = s.residuals((1 + gain) / 2, 1 - gain)
   const residual = Math.sqrt(squares / (n - 2))
   if (!(residual > 0)) return { offset, gain, uOffset: 0, uGain: 0, residual: 0 }
-  const ua = residual * Math.sqrt(ratio / (ratio + gain * gain))
-  const ub = ua / Math.sqrt(ratio)
-  const points = Array.from({ length: n }, (_, i) => ({ x: b[i] ?? 0, y: a[i] ?? 0, ux: ub, uy: ua }))
-  const { uGain, uOffset } = uncertaintiesOf(yorkStep(points, gain))
-  const wider = Math.sqrt(inflation(neighbourCorrelation(e)))
+  const ua2 = (residual * residual * ratio) / (ratio + gain * gain)
+  const ub2 = ua2 / ratio
+  const w = 1 / (ua2 + gain * gain * ub2)
+  // Σ w β² with β = w (u·ua² + gain·v·ub²), u and v being b and a about their means.
+  const spread = w ** 3 * (ua2 * ua2 * sbb + 2 * gain * ua2 * ub2 * sab + gain * gain * ub2 * ub2 * saa)
+  const uGain = 1 / Math.sqrt(spread)
+  const uOffset = Math.sqrt(1 / (n * w) + (mb * uGain) ** 2)
+  const wider = Math.sqrt(inflation(r1))
   return { offset, gain, uOffset: uOffset * wider, uGain: uGain * wider, residual }
 }

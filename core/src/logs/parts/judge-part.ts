@@ -2,7 +2,7 @@ import { median } from '../../numeric/median.ts'
 import { CHUNK } from '../blocks.ts'
 import type { JudgeSettings, LogFinding } from '../findings/finding.ts'
 import { judgeLog } from '../findings/judge.ts'
-import { arrived, type Arrived, type Channel } from '../samples.ts'
+import { arrived, type Arrived, type Channel, paceOf } from '../samples.ts'
 import { stableStretches } from '../stable-stretches.ts'
 import { totalOf } from '../total.ts'
 import { withoutWeak } from '../usable.ts'
@@ -142,6 +142,7 @@ export function judgePart(
   return {
     pieces: judgeLog(channel, s).flatMap((f) => pieceOf(f, a, own, s) ?? []),
     slow: slowOf(a, own, s),
+    interval_ms: paceOf(a, s.gapFactor).interval,
     total: per && totalOfPart(ownOf(channel, own, s, true), per, s.gapFactor),
     stable: stable && { count: stable.stretches.length, seconds: stable.seconds },
   }

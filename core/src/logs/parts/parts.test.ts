@@ -240,7 +240,8 @@ test.each([1, 2, 3])(
       goesOn: false,
     })
     const seen = [step(at, -30), step(at + long, 30)]
-    const told = judgeParts([{ pieces: seen, slow: { t, v }, total: null, stable: null }], settings)
+    const part = { pieces: seen, slow: { t, v }, interval_ms: 1000, total: null, stable: null }
+    const told = judgeParts([part], settings)
     expect(told.map((f) => f.code)).toEqual(['DRIFT', 'STEP', 'STEP'])
     expect(told.slice(1).map((f) => f.from)).toEqual(seen.map((f) => f.from))
   },

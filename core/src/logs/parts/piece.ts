@@ -26,6 +26,8 @@ export interface PartTotal {
 export interface PartJudged {
   readonly pieces: readonly Piece[]
   readonly slow: Slow
+  /** Usual time from one sample to the next, ms; 0 where it has none. */
+  readonly interval_ms: number
   readonly total: PartTotal | null
   /** How often, and for how long, it stands still. */
   readonly stable: { readonly count: number; readonly seconds: number } | null

@@ -2,15 +2,18 @@
 import { comparisons, logs, loops } from '@calm/contract/api/addresses'
 import type { Log, LogComparison } from '@calm/contract/logs'
 import type { Chart } from '@calm/core/chart'
+import { sayClocks } from '@calm/core/logs/compare/clocks'
 import { sayDuration, sayFindings } from '@calm/core/logs/say-finding'
 import { sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { call, sayProblem } from '../../api/call.ts'
+import { call } from '../../api/call.ts'
 import { useLive } from '../../api/live-cache.ts'
+import { againOnce, useLongWork } from '../../api/long-work.ts'
 import { useSubmit } from '../../api/submit.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import ChartView from '../../ui/ChartView.vue'
+import LongWorkLine from '../../ui/LongWorkLine.vue'
 import NumberField from '../../ui/NumberField.vue'
 import { sayCount } from './say-time.ts'
 import type { Choice } from './use-log.ts'
@@ -27,9 +30,8 @@ const { log, channel, beside, from, to, mayWrite } = defineProps<{
 const Uref_pct = ref<number | null>(1)
 const Umeter_pct = ref<number | null>(0.5)
 const result = shallowRef<LogComparison | null>(null)
-const says = ref<string | null>(null)
-const busy = ref(false)
 const kept = ref(false)
+const work = useLongWork()
 const detail = useLive(loops.one, () => ({ loop: log.tag }))
 const keeping = useSubmit()
 
@@ -43,31 +45,28 @@ const pair = computed(() => {
 watch([() => beside, () => channel, () => from, () => to], () => {
   result.value = null
   kept.value = false
+  work.giveUp()
 })
-async function compare(): Promise<void> {
-  busy.value = true
-  says.value = null
+function compare(): void {
   kept.value = false
+  result.value = null
   const { a, b } = pair.value
-  try {
-    result.value = await call(logs.compare, {
-      loop: log.tag,
-      log: a.log.id,
-      channel: a.channel,
-      with: b.log.id,
-      withChannel: b.channel,
-      from,
-      to,
-      maxLag: 60,
-      Ua: 0,
-      Ub: 0,
-    })
-  } catch (error) {
-    result.value = null
-    says.value = sayProblem(error)
-  } finally {
-    busy.value = false
+  const asked = {
+    loop: log.tag,
+    log: a.log.id,
+    channel: a.channel,
+    with: b.log.id,
+    withChannel: b.channel,
+    from,
+    to,
+    maxLag: 60,
+    Ua: 0,
+    Ub: 0,
   }
+  // Cut off by a slow line, or longer than an answer may take: the parts that are judged are not judged again.
+  void work.begin(async (given) => {
+    result.value = await againOnce(() => call(logs.compare, asked, undefined, given))
+  })
 }
 const u = computed(() => (result.value ? ` ${printedUnit(result.value.unit)}` : ''))
 const AMBIGUOUS = {
@@ -83,6 +82,9 @@ const lagSays = computed(() => {
   const late = r.lag_s > 0 ? pair.value.a.log.title : pair.value.b.log.title
   return `“${late}” comes ${sayNumber(Math.abs(r.lag_s), 2)} s later; taken out.`
 })
+const clocksSay = computed(() =>
+  result.value?.clocks ? sayClocks(result.value.clocks, pair.value.a.log.title) : null,
+)
 const signed = (x: number, digits = 3) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), digits)}`
 /** The error of each stretch, and whether it lies within what both are known to. */
 const stretches = computed(() =>
@@ -227,15 +229,20 @@ const tolerance = ref<number | null>(1)
       <NumberField v-model="Uref_pct" label="Reference known to ±" unit="%" />
       <NumberField v-model="Umeter_pct" label="Meter repeats to ±" unit="%" />
     </div>
-    <v-btn variant="outlined" :disabled="busy || Uref_pct === null || Umeter_pct === null" @click="compare"
+    <v-btn
+      v-if="!work.busy.value"
+      variant="outlined"
+      :disabled="Uref_pct === null || Umeter_pct === null"
+      @click="compare"
       >Compare</v-btn
     >
-    <p v-if="says" role="alert" class="trouble">{{ says }}</p>
+    <LongWorkLine :work="work" doing="Comparing" />
     <div v-if="result" class="stack" role="status">
       <p>
         <strong>{{ verdict }}</strong>
       </p>
       <p class="small">{{ lagSays }}</p>
+      <p v-if="clocksSay" class="small apart">{{ clocksSay }}</p>
       <template v-if="leftOut.length > 0">
         <p class="small"><strong>Left out of all of this:</strong></p>
         <p v-for="line in leftOut.slice(0, MOST_TOLD)" :key="line" class="small">{{ line }}</p>
@@ -309,6 +316,10 @@ h2 {
 }
 .trouble {
   color: var(--stop);
+}
+.apart {
+  border-left: 3px solid var(--look);
+  padding-left: 10px;
 }
 .fields {
   display: grid;

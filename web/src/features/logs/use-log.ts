@@ -4,7 +4,8 @@ import { sayFindings, type LogSaying } from '@calm/core/logs/say-finding'
 import { printedUnit } from '@calm/core/quantity/units'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
-import { ApiProblem, call, GivenUp, sayProblem } from '../../api/call.ts'
+import { call, GivenUp, sayProblem } from '../../api/call.ts'
+import { againOnce } from '../../api/long-work.ts'
 import { useHeld } from './use-held.ts'
 
 const DRAWN_AFTER_MS = 60
@@ -126,12 +127,8 @@ export function useStretch(log: Readonly<Ref<Log | null>>, width: Readonly<Ref<n
     if (!l) return
     const asked = seen.value
     const stretch = { loop: l.tag, log: l.id, channel: channel.value, ...of.value, byParts: 'true' } as const
-    const once = () => call(logs.judgement, stretch, undefined, given)
     // Cut off by a slow line, or longer than an answer may take: the parts that are judged are not judged again.
-    const told = await once().catch((error: unknown) => {
-      if (error instanceof ApiProblem && error.status === 0) return once()
-      throw error
-    })
+    const told = await againOnce(() => call(logs.judgement, stretch, undefined, given))
     // Somebody who looked elsewhere meanwhile finds it when they look here again.
     if (seen.value !== asked) return
     judgement.value = told
