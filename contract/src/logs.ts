@@ -233,6 +233,8 @@ export const LogComparison = z.object({
       }),
     )
     .nullable(),
+  /** In how many stretches both stand still: of very many the longest ones are told. */
+  stretches: z.number().nullable(),
   /** Every difference against the mean of both, summed up by marks. */
   plot: z.array(
     z.object({ at: z.number(), n: z.number(), mean: z.number(), min: z.number(), max: z.number() }),

@@ -89,6 +89,14 @@ function reader(
   }
 }
 
+/** Both are judged, then their lag is looked for, then it is taken out: one way of a hundred parts. */
+const PHASES = 4
+const inPhase =
+  (phase: number, tell: (p: Progress) => void) =>
+  ({ done, of }: Progress) => {
+    tell({ done: Math.round((100 * (phase + done / of)) / PHASES), of: 100 })
+  }
+
 function whole<Out>(part: Out | null): Out {
   if (part === null)
     throw conflict('A part of these stretches cannot be compared in a minute: choose shorter ones.')
@@ -108,8 +116,9 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     tell: (p: Progress) => void,
   ): Promise<Omit<LogComparison, 'unit'> | NotCompared> => {
     const o = askedFor({ ...two, against })
-    const judged = (s: Side) => judge(loopId, s.log, { ...two, channel: s.channel }, gone, tell)
-    const [ja, jb] = [await judged(two.a), await judged(two.b)]
+    const judged = (s: Side, phase: number) =>
+      judge(loopId, s.log, { ...two, channel: s.channel }, gone, inPhase(phase, tell))
+    const [ja, jb] = [await judged(two.a, 0), await judged(two.b, 1)]
     const [a, b] = [heldBy(ja.findings ?? []), heldBy(jb.findings ?? [])]
     if ('says' in a) return ofLog('a', a.says)
     if ('says' in b) return ofLog('b', b.says)
@@ -123,11 +132,11 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     if ('says' in parts) return parts
     const read = reader(clients, two, beyond_ms, { a, b })
     const both = { step_ms, origin: originOf(two, ja, jb) }
-    const of = 2 * parts.length
+    const of = parts.length
 
     const lagged = []
     for (const own of parts) {
-      tell({ done: lagged.length, of })
+      inPhase(2, tell)({ done: lagged.length, of })
       const part = { ...(await read(own)), ...both, most }
       const mine = within(own, two)
       lagged.push({
@@ -138,7 +147,7 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     const lag = lagOf(lagSumsAdded(lagged.map((p) => p.sums)))
     const pairs = []
     for (const own of parts) {
-      tell({ done: parts.length + pairs.length, of })
+      inPhase(3, tell)({ done: pairs.length, of })
       const part = { ...(await read(own)), ...both, ...o, lag_ms: lag.steps * step_ms }
       pairs.push(whole(await inItsTurn(pool, pairsOfPart, part, gone)))
     }

@@ -1,4 +1,5 @@
 import { channelOf } from '@calm/core/logs/blocks'
+import type { StretchPair } from '@calm/core/logs/compare/by-stretch'
 import {
   type Compared,
   compareLogs,
@@ -36,10 +37,20 @@ export const ofLog = (of: 'a' | 'b', says: string): NotCompared => ({
   where: of,
 })
 
+/** As many stretches as are still looked at one by one; the shorter ones of more are known less well. */
+const MOST_STRETCHES = 2_000
+const longest = (points: readonly StretchPair[] | null): readonly StretchPair[] | null =>
+  points &&
+  points
+    .toSorted((x, y) => y.to - y.from - (x.to - x.from))
+    .slice(0, MOST_STRETCHES)
+    .sort((x, y) => x.from - y.from)
+
 /** A comparison as it is answered: with what was left out, and the coarseness of both displays. */
 export function toldOf(told: Compared, a: HeldBy, b: HeldBy, { Ua, Ub }: CompareAsked): Told {
+  const points = told.byStretch?.points ?? null
   const byStretch =
-    told.byStretch?.points.map((p) => {
+    longest(points)?.map((p) => {
       // A mean does not average a coarse display away.
       const [uA, uB] = [Math.hypot(p.uA, a.step / Math.sqrt(12)), Math.hypot(p.uB, b.step / Math.sqrt(12))]
       const wide = Math.hypot(Ua, Ub, 2 * uA, 2 * uB)
@@ -49,7 +60,8 @@ export function toldOf(told: Compared, a: HeldBy, b: HeldBy, { Ua, Ub }: Compare
     ...a.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'a' as const })),
     ...b.leftOut.map((f) => ({ ...f, evidence: { ...f.evidence }, of: 'b' as const })),
   ]
-  return { ...told, limits: [...told.limits], byStretch, plot: [...told.plot], leftOut }
+  const stretches = points?.length ?? null
+  return { ...told, limits: [...told.limits], byStretch, stretches, plot: [...told.plot], leftOut }
 }
 
 /** Two stretches of one time compared, by what of both measures. */

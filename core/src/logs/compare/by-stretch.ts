@@ -22,12 +22,22 @@ export interface ByStretch {
 
 const LEAST_SAMPLES = 10
 
-function meanOf(s: Series, from: number, to: number) {
-  const inside: number[] = []
-  for (let i = 0; i < s.n; i++) {
-    const t = s.t[i] ?? 0
-    if (t >= from && t <= to) inside.push(s.v[i] ?? 0)
+/** The first sample that does not lie before a time. */
+function firstFrom(s: Series, time: number): number {
+  let [low, high] = [0, s.n]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((s.t[middle] ?? 0) < time) low = middle + 1
+    else high = middle
   }
+  return low
+}
+
+function meanOf(s: Series, from: number, to: number) {
+  const first = firstFrom(s, from)
+  let end = first
+  while (end < s.n && (s.t[end] ?? 0) <= to) end++
+  const inside = s.v.subarray(first, end)
   const n = inside.length
   const mean = inside.reduce((x, y) => x + y, 0) / n
   const e = inside.map((x) => x - mean)
@@ -55,8 +65,13 @@ export function stretchPairs(
   const [sa, sb] = [risen(a, o.gapFactor), risen(b, o.gapFactor)]
   const still = [a, b].map((c) => stableStretches(c, o.tau_s, o.T, o.gapFactor).stretches)
   const points: StretchPair[] = []
-  for (const x of still[0] ?? [])
-    for (const y of still[1] ?? []) {
+  let next = 0
+  for (const x of still[0] ?? []) {
+    // Both lie in the order of time: what ended before this one is behind us.
+    while ((still[1]?.[next]?.to ?? Infinity) <= x.from) next++
+    for (let k = next; (still[1]?.[k]?.from ?? Infinity) < x.to; k++) {
+      const y = still[1]?.[k]
+      if (!y) break
       const [from, to] = [Math.max(x.from, y.from), Math.min(x.to, y.to)]
       if (to <= from || to - from < 3000 * o.tau_s) continue
       const [ma, mb] = [meanOf(sa, from, to), meanOf(sb, from, to)]
@@ -75,6 +90,7 @@ export function stretchPairs(
         En: wide > 0 ? difference / wide : null,
       })
     }
+  }
   return points
 }
 

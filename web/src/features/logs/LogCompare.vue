@@ -102,12 +102,17 @@ const verdict = computed(() => {
   const all = stretches.value
   if (all.length === 0)
     return 'Nowhere do both stand still long enough: the error is not judged. Choose a stretch of steady flow.'
+  const of = result.value?.stretches ?? all.length
+  const those =
+    of > all.length
+      ? `${sayCount(all.length)} longest of ${sayCount(of)} stretches`
+      : `${all.length} stretches`
   const far = all.filter((s) => s.En === null || Math.abs(s.En) > 1).length
   const mean =
     all.reduce((n, s) => n + s.error * (s.to - s.from), 0) / all.reduce((n, s) => n + s.to - s.from, 0)
   return far === 0
-    ? `They agree within what both are known to, in all ${all.length} stretches; the error is ${signed(mean)} % on average.`
-    : `They do not agree in ${far} of ${all.length} stretches; the error is ${signed(mean)} % on average. That is an error, not scatter.`
+    ? `They agree within what both are known to, in all ${those}; the error is ${signed(mean)} % on average.`
+    : `They do not agree in ${far} of ${of > all.length ? 'the ' : ''}${those}; the error is ${signed(mean)} % on average. That is an error, not scatter.`
 })
 /** All differences against the mean of both: the smallest, largest and mean of each mark. */
 const differences = computed((): Chart | null => {
@@ -282,7 +287,7 @@ const tolerance = ref<number | null>(1)
           </tbody>
         </table>
       </div>
-      <p v-if="stretches.length > 12" class="small quiet">and {{ stretches.length - 12 }} more</p>
+      <p v-if="stretches.length > 12" class="small quiet">and {{ sayCount(stretches.length - 12) }} more</p>
       <template v-if="mayWrite && stretches.length > 0">
         <NumberField v-model="tolerance" label="Allowed ±" unit="% of reading" />
         <v-btn
@@ -324,7 +329,7 @@ h2 {
 .fields {
   display: grid;
   gap: 8px;
-  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 200px), 1fr));
 }
 table {
   border-collapse: collapse;

@@ -24,7 +24,7 @@ const rows = computed((): { label: string; value: string }[] => {
   const t = judgement.total
   const mean = c ? `${of(s.mean)} ± ${sayNumber(2 * c.uMean, 2)}` : of(s.mean)
   return [
-    { label: 'mean (k = 2)', value: mean },
+    { label: c ? 'mean (k = 2)' : 'mean', value: mean },
     // Where rows come unevenly, the mean over time is another one.
     ...(c?.timeMean !== undefined && c.timeMean !== null && Math.abs(c.timeMean - s.mean) > c.uMean
       ? [{ label: 'mean over time', value: of(c.timeMean) }]
