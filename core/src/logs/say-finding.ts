@@ -1,5 +1,5 @@
 import type { Evidence, Finding, Severity } from '../finding.ts'
-import { sayNumber } from '../quantity/round.ts'
+import { sayCount, sayNumber } from '../quantity/round.ts'
 import { LOG_FINDINGS, type LogFinding, type LogFindingCode } from './findings/finding.ts'
 
 /** A finding of a log in words, with the stretch it speaks of. */
@@ -33,7 +33,8 @@ export function sayDuration(seconds: number): string {
 }
 
 const n = (f: LogFinding, key: string): number => Number(f.evidence[key] ?? 0)
-const samples = (f: LogFinding) => `${n(f, 'samples')} ${n(f, 'samples') === 1 ? 'sample' : 'samples'}`
+const samples = (f: LogFinding) =>
+  `${sayCount(n(f, 'samples'))} ${n(f, 'samples') === 1 ? 'sample' : 'samples'}`
 const signed = (x: number) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), 4)}`
 
 function sentenceOf(f: LogFinding, unit: string, isStepped: boolean): string {
@@ -45,19 +46,19 @@ function sentenceOf(f: LogFinding, unit: string, isStepped: boolean): string {
     case 'DUPLICATE':
       return n(f, 'conflicting') === 0
         ? `${samples(f)} ${n(f, 'samples') === 1 ? 'stands' : 'stand'} twice.`
-        : `${samples(f)} ${n(f, 'samples') === 1 ? 'has' : 'have'} the time of the one before, ${n(f, 'conflicting')} of them another value. Ask which is meant.`
+        : `${samples(f)} ${n(f, 'samples') === 1 ? 'has' : 'have'} the time of the one before, ${sayCount(n(f, 'conflicting'))} of them another value. Ask which is meant.`
     case 'GAP':
-      return `Nothing was recorded for ${sayDuration(n(f, 'seconds'))}: about ${n(f, 'missing')} samples are missing. Nothing is put in their place.`
+      return `Nothing was recorded for ${sayDuration(n(f, 'seconds'))}: about ${sayCount(n(f, 'missing'))} samples are missing. Nothing is put in their place.`
     case 'SIGNAL_LOW':
-      return `The signal was too weak for ${n(f, 'samples')} samples, lowest ${sayNumber(n(f, 'lowest'), 3)} %. Their values are not used; look at couplant and position.`
+      return `The signal was too weak for ${samples(f)}, lowest ${sayNumber(n(f, 'lowest'), 3)} %. Their values are not used; look at couplant and position.`
     case 'OUT_OF_RANGE':
-      return `${n(f, 'samples')} samples lie outside the range of the loop, farthest ${of(n(f, 'farthest'))}.`
+      return `${samples(f)} lie outside the range of the loop, farthest ${of(n(f, 'farthest'))}.`
     case 'AT_LIMIT':
       return f.evidence['known'] === true
-        ? `${n(f, 'samples')} samples stand at the end of the range, ${of(n(f, 'limit'))}: what lies beyond was not recorded.`
-        : `${n(f, 'samples')} samples stand at ${of(n(f, 'limit'))} and none goes further: something limits this signal. Look for the limit.`
+        ? `${samples(f)} stand at the end of the range, ${of(n(f, 'limit'))}: what lies beyond was not recorded.`
+        : `${samples(f)} stand at ${of(n(f, 'limit'))} and none goes further: something limits this signal. Look for the limit.`
     case 'FROZEN':
-      return `The value stood at ${of(n(f, 'value'))} for ${n(f, 'samples')} samples without its own noise. Look whether the device held its output.`
+      return `The value stood at ${of(n(f, 'value'))} for ${samples(f)} without its own noise. Look whether the device held its output.`
     case 'QUANTISED':
       return `The log moves in steps of ${of(n(f, 'step'))}, as coarse as its scatter: noise and small changes cannot be told.`
     case 'SPIKE':

@@ -56,3 +56,6 @@ export function sayNumber(value: number, figures = 5): string {
   const text = roundText(value, Math.min(12, decimalsFor(value, figures)))
   return text.includes('.') ? text.replace(/\.?0+$/, '') : text
 }
+
+/** How many there are: thousands apart, by a thin space. */
+export const sayCount = (n: number): string => n.toString().replace(/\B(?=(\d{3})+$)/g, '\u2009')

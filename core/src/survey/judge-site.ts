@@ -3,7 +3,7 @@ import { familyOf } from '../family/index.ts'
 import type { Finding } from '../finding.ts'
 import { FEWEST_JUDGED } from '../logs/findings/finding.ts'
 import type { PartState } from '../loop/parts.ts'
-import { sayNumber } from '../quantity/round.ts'
+import { sayCount, sayNumber } from '../quantity/round.ts'
 import { labelOf, shownSettings, valuesOf, type Setting, type Typed } from '../quantity/setting.ts'
 import { judgePosition, type CalculatedPlace, type PositionJudged } from './judge-position.ts'
 import type { LogOfSite, PositionTry } from './site-shape.ts'
@@ -151,7 +151,7 @@ function logPoint(log: LogOfSite | null, on: string | null): SitePoint {
       : log.unit === null
         ? `nobody told the unit of ${log.channel}`
         : log.unread > 0
-          ? `${log.unread} of its lines could not be read`
+          ? `${sayCount(log.unread)} of its lines could not be read`
           : null
   // What was found stays found; that nothing was found proves nothing then.
   if (found.length === 0 && against !== null)

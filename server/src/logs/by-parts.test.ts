@@ -68,7 +68,7 @@ describe('a log longer than a million samples', () => {
       .buffer(true)
       .expect(200)
     const [told] = /\d+ findings[^;]*/.exec((svg.body as Buffer).toString()) ?? []
-    expect(told).toBe('3 findings in 1050000 samples, judged in 4 parts')
+    expect(told).toBe('3 findings in 1\u2009050\u2009000 samples, judged in 4 parts')
   })
   test('a stretch that is short enough is judged at once, however it is asked for', async () => {
     const told = await judgement('&byParts=true', `from=${START}&to=${START + 300_000_000}`)

@@ -27,7 +27,7 @@ import { type CompareTwo, inUnit, type Side } from './two.ts'
 import { lagOfPart, pairsOfPart, type PartToCompare } from './work.ts'
 
 /** Steps that a part sees beyond the lag: what lies between two samples is a straight line. */
-const STEPS_BEYOND = 100
+const STEPS_BEYOND = 10
 
 const within = ({ from, to }: OwnTime, asked: OwnTime, more_ms = 0): OwnTime => ({
   from: Math.max(asked.from, from - more_ms),
@@ -45,7 +45,7 @@ async function partsOf(
   const parts = partsOfTwo(await spans(two.a), await spans(two.b), beyond_ms, MOST_JUDGED - BLOCK)
   if (!parts)
     throw conflict(
-      'Too much of one of these logs lies within one time to be compared: its clock went back, or the lag may be too long. Choose a shorter stretch.',
+      'Too many samples of one of these logs lie within one time: its clock went back, it is recorded far more densely than the other one, or the lag may be too long. Choose a shorter stretch.',
     )
   const points = (own: OwnTime) => {
     const { from, to } = within(own, two, beyond_ms)

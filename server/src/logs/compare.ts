@@ -23,6 +23,8 @@ export function logCompare(connection: Connection, pool: Pool, judge: JudgeLogs)
     tell: (p: Progress) => void,
   ): Promise<LogComparison> => {
     const { a, b, from, to, maxLag, Ua, Ub } = asked
+    // What cannot be held against the other is told before anything is read or judged.
+    inUnit(Float64Array.of(0, 1), b.unit, a.unit)
     const against = heldAgainst((await loopDetail(db, loopId)).document, a.unit)
     const [ra, rb] = [a, b].map((s) => ({ log: s.log.id, channel: s.channel })) as [Stretch, Stretch]
     const rows = await Promise.all([ra, rb].map((r) => rowsBetween(clients, r, from, to)))

@@ -4,7 +4,7 @@ import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import { sayDuration, sayFindings, type LogSaying } from '@calm/core/logs/say-finding'
 import { sayInstantAs, type DatesAs } from '@calm/core/quantity/date-form'
 import { asWritten, type DecimalSign } from '@calm/core/quantity/decimal-sign'
-import { sayNumber } from '@calm/core/quantity/round'
+import { sayCount, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { chartSvg, svgText } from './chart-svg.ts'
 import { svgInSign } from './svg-in-sign.ts'
@@ -57,7 +57,7 @@ export function sayJudged(j: LogJudgement, found: readonly LogSaying[], unit: st
     ? `held against the range of the loop, ${sayNumber(j.against.lo, 5)} to ${sayNumber(j.against.hi, 5)}${unit === '' ? '' : ` ${unit}`}`
     : 'not held against a range'
   const inParts = j.parts === null ? '' : `, judged in ${j.parts} parts`
-  return `${count} in ${s.n} samples${inParts}; ${range}.`
+  return `${count} in ${sayCount(s.n)} samples${inParts}; ${range}.`
 }
 
 /**

@@ -2,7 +2,7 @@ import type { Log, LogJudgement, LogView } from '@calm/contract/logs'
 import { HOW_IT_CAME } from '@calm/core/logs/recording'
 import { sayFindings } from '@calm/core/logs/say-finding'
 import { asWritten } from '@calm/core/quantity/decimal-sign'
-import { sayNumber } from '@calm/core/quantity/round'
+import { sayCount, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import type { Content, TableCell } from 'pdfmake/interfaces.js'
 import { chartSvg } from './chart-svg.ts'
@@ -51,7 +51,10 @@ function ofLog({ log, channel: at, view }: LogReportPart, place: (ms: number) =>
         ['From', place(view.from)],
         ['To', place(view.to)],
         [`${capital(HOW_IT_CAME[log.source])} by`, asWritten(log.byName)],
-        ['Rows', `${log.rows}${log.wrongCount > 0 ? `, ${log.wrongCount} ${lines} could not be read` : ''}`],
+        [
+          'Rows',
+          `${sayCount(log.rows)}${log.wrongCount > 0 ? `, ${sayCount(log.wrongCount)} ${lines} could not be read` : ''}`,
+        ],
       ]),
     ],
   }

@@ -55,5 +55,5 @@ export function sayClocks(c: ClocksApart, name: string): string {
   // Whatever comes later and later has a clock that is fast.
   const goes = c.perDay_s > 0 ? 'gains' : 'loses'
   const by = `${sayNumber(Math.abs(c.perDay_s), 2)} ± ${sayNumber(2 * c.uPerDay_s, 1)} s a day`
-  return `Their clocks do not run alike: that of “${name}” ${goes} ${by}, and the lag goes from ${at(c.first_s)} to ${at(c.last_s)}. One lag does not fit the whole: go by where both stand still, or choose a shorter stretch.`
+  return `The lag goes from ${at(c.first_s)} to ${at(c.last_s)}: the clock of “${name}” ${goes} ${by} on the other one, or the way between the two changed. One lag does not fit the whole: go by where both stand still, or choose a shorter stretch.`
 }

@@ -208,17 +208,17 @@ describe('the clocks of two logs', () => {
     expect((told?.last_s ?? 0) - (told?.first_s ?? 0)).toBeCloseTo((7 / 8) * perDay_s, 0)
   })
   test.each([
-    [4, 'gains 4 ± 0.3 s a day, and the lag goes from 1.2 s to 49 s'],
-    [-4, 'loses 4 ± 0.3 s a day, and the lag goes from 1.2 s to 49 s'],
+    [4, 'from 1.2 s to 49 s: the clock of “Trend” gains 4 ± 0.3 s a day'],
+    [-4, 'from 1.2 s to 49 s: the clock of “Trend” loses 4 ± 0.3 s a day'],
   ])('are told: %d s a day', (perDay_s, says) => {
     expect(sayClocks({ perDay_s, uPerDay_s: 0.15, first_s: 1.2, last_s: 49 }, 'Trend')).toContain(says)
   })
   test('a log that stamps what happened later and later has a fast clock', () => {
     const { a, b } = two(31, 20_000, { perDay_s: 9, every_s: 4 })
     const told = whole(a, b).clocks
-    expect(told && sayClocks(told, 'First')).toContain('that of “First” gains 9')
+    expect(told && sayClocks(told, 'First')).toContain('the clock of “First” gains 9')
     const back = whole(b, a).clocks
-    expect(back && sayClocks(back, 'Second')).toContain('that of “Second” loses 9')
+    expect(back && sayClocks(back, 'Second')).toContain('the clock of “Second” loses 9')
   })
   test('run alike: nothing is said, in none of forty', () => {
     const told = Array.from({ length: 40 }, (_, i) => {

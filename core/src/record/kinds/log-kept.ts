@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { HOW_IT_CAME } from '../../logs/recording.ts'
+import { sayCount } from '../../quantity/round.ts'
 import { printedUnit } from '../../quantity/units.ts'
 import { defineKind } from './kind.ts'
 
@@ -33,8 +34,8 @@ export const logKept = defineKind({
   says: (p) =>
     [
       `“${p.title}” of ${p.of === 'installed' ? 'this meter' : 'a reference'}${p.instrument === '' ? '' : ` (${p.instrument})`}:`,
-      `${p.rows} rows of ${p.channels.map((c) => (c.unit === null ? c.name : `${c.name} in ${printedUnit(c.unit)}`)).join(', ')}`,
-      p.wrong === 0 ? '' : `(${p.wrong} lines could not be read)`,
+      `${sayCount(p.rows)} ${p.rows === 1 ? 'row' : 'rows'} of ${p.channels.map((c) => (c.unit === null ? c.name : `${c.name} in ${printedUnit(c.unit)}`)).join(', ')}`,
+      p.wrong === 0 ? '' : `(${sayCount(p.wrong)} ${p.wrong === 1 ? 'line' : 'lines'} could not be read)`,
       p.source === undefined ? '' : HOW_IT_CAME[p.source],
       p.simulated ? '(simulated)' : '',
     ]

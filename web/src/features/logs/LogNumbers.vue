@@ -2,10 +2,9 @@
 import type { LogJudgement } from '@calm/contract/logs'
 import { FEWEST_JUDGED } from '@calm/core/logs/findings/finding'
 import { sayDuration } from '@calm/core/logs/say-finding'
-import { sayNumber } from '@calm/core/quantity/round'
+import { sayCount, sayNumber } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { computed } from 'vue'
-import { sayCount } from './say-time.ts'
 
 /** What the stretch that is seen amounts to. */
 const { judgement, unit, simulated } = defineProps<{

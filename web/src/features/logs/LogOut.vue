@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { logs, urlOf } from '@calm/contract/api/addresses'
 import type { Log } from '@calm/contract/logs'
+import { sayCount } from '@calm/core/quantity/round'
 import { computed } from 'vue'
-import { sayCount } from './say-time.ts'
 
 /** What can be taken out of a log: rows and report of the stretch that is judged, pictures of what is seen. */
 const { log, channel, judged, seen, beside } = defineProps<{

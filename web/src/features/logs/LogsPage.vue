@@ -2,6 +2,7 @@
 import { logs } from '@calm/contract/api/addresses'
 import type { Log } from '@calm/contract/logs'
 import { sayDuration } from '@calm/core/logs/say-finding'
+import { sayCount } from '@calm/core/quantity/round'
 import { printedUnit } from '@calm/core/quantity/units'
 import { mdiTrayArrowDown } from '@mdi/js'
 import { computed, ref } from 'vue'
@@ -10,7 +11,7 @@ import { useLive } from '../../api/live-cache.ts'
 import { useSession } from '../../api/session-store.ts'
 import { vKeyScroll } from '../../ui/key-scroll.ts'
 import { placeOf } from '../../loop/place-of-log.ts'
-import { sayCount, sayLogTime } from './say-time.ts'
+import { sayLogTime } from './say-time.ts'
 
 /** Logs of all loops: read in once, looked at and judged whenever they are asked. */
 const { data, state, says: trouble } = useLive(logs.list, {})

@@ -1,7 +1,7 @@
 import type { LogJudgement } from '@calm/contract/logs'
 import { FEWEST_JUDGED, LOG_FINDINGS } from '@calm/core/logs/findings/finding'
 import type { LogSaying } from '@calm/core/logs/say-finding'
-import { sayCount } from './say-time.ts'
+import { sayCount } from '@calm/core/quantity/round'
 
 export interface LogAnswer {
   readonly state: 'good' | 'look' | 'stop' | 'notYet'

@@ -83,6 +83,3 @@ export function sayTick(ms: number, width: number, { relative, zone }: TimesAs):
   const fine = width < 5 * SECOND ? ({ fractionalSecondDigits: 3 } as const) : {}
   return formatOf(zone, { ...CLOCK, ...fine }).format(ms)
 }
-
-/** How many there are: thousands apart. */
-export const sayCount = (n: number): string => n.toString().replace(/\B(?=(\d{3})+$)/g, '\u2009')
