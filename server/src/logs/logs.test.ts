@@ -355,7 +355,7 @@ describe('a log is looked at', () => {
     expect(svg).toContain(' over the hours from ')
     expect(svg.includes('SIMULATED')).toBe(log.simulated)
     expect(svg).toMatch(/<polyline/)
-    expect(svg).toMatch(/\d+ findings? in 10000 samples; held against the range of the loop/)
+    expect(svg).toMatch(/\d+ findings? in 10\u2009000 samples; held against the range of the loop/)
     await wren.get(`${at}/${log.id}/plot.svg?channel=0&from=5&to=1`).expect(422)
   })
   test('other lines stand under it, each with its own axis, and nothing is judged of them', async () => {
