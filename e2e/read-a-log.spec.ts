@@ -127,7 +127,7 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
   expect(paper.text).toContain('Beside it: portable')
   expect(paper.text.match(/held against the range of the loop/g)).toHaveLength(2)
   expect(paper.text.replace(/\s+/g, ' ')).toMatch(
-    /findings in 7\u2009199 samples; held against the range of the loop/,
+    /findings in 7 199 samples; held against the range of the loop/,
   )
   expect(paper.text).toMatch(/Samples: SHA-256 [0-9a-f]{16}/)
   await wren.goto(address('/loops/FT-956/verify?view=reference'))
