@@ -241,7 +241,13 @@ export const LogComparison = z.object({
   ),
   /** Whether the lag goes away over the time of both, as where each has a clock of its own; null: not told. */
   clocks: z
-    .object({ perDay_s: z.number(), uPerDay_s: z.number(), first_s: z.number(), last_s: z.number() })
+    .object({
+      perDay_s: z.number(),
+      uPerDay_s: z.number(),
+      from: z.number(),
+      first_s: z.number(),
+      last_s: z.number(),
+    })
     .nullable(),
   /** In how many parts long stretches were compared; null: at once. */
   parts: z.number().nullable(),

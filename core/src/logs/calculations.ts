@@ -331,7 +331,9 @@ export const logCalculations = [
         })
         .nullable(),
       plot: z.array(z.object({ at: number, n: number, mean: number, min: number, max: number })),
-      clocks: z.object({ perDay_s: number, uPerDay_s: number, first_s: number, last_s: number }).nullable(),
+      clocks: z
+        .object({ perDay_s: number, uPerDay_s: number, from: number, first_s: number, last_s: number })
+        .nullable(),
     }),
     run: ({ a, b, ...asked }) => {
       const told = compareLogs(a, b, asked)

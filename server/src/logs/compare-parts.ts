@@ -7,11 +7,12 @@ import {
   baseOf,
   comparedOf,
   lagsOf,
+  MOST_STEPS,
   type NotCompared,
   tooLong,
 } from '@calm/core/logs/compare/compare'
 import { lagOf } from '@calm/core/logs/compare/lag'
-import { lagSumsAdded, MOST_POINTS, type Origin } from '@calm/core/logs/compare/lag-sums'
+import { lagSumsAdded, MOST_LAG, type Origin } from '@calm/core/logs/compare/lag-sums'
 import type { OwnTime } from '@calm/core/logs/compare/parts'
 import { partsOfTwo } from '@calm/core/logs/compare/seams'
 import { heldBy, type HeldBy } from '@calm/core/logs/usable'
@@ -34,13 +35,13 @@ const within = ({ from, to }: OwnTime, asked: OwnTime, more_ms = 0): OwnTime => 
   to: Math.min(asked.to, to + more_ms),
 })
 
-/** Cuts two stretches into parts, or says why that cannot be. @param beyond_ms - how far a part looks beyond its own */
+/** Cuts two stretches into parts. @param beyond_ms - how far a part looks beyond its own */
 async function partsOf(
   clients: pg.Pool,
   two: CompareTwo,
-  { step_ms, most }: Base,
+  { step_ms }: Base,
   beyond_ms: number,
-): Promise<readonly OwnTime[] | NotCompared> {
+): Promise<readonly OwnTime[]> {
   const spans = ({ log, channel }: Side) => spansBetween(clients, { log: log.id, channel }, two.from, two.to)
   const parts = partsOfTwo(await spans(two.a), await spans(two.b), beyond_ms, MOST_JUDGED - BLOCK)
   if (!parts)
@@ -49,9 +50,11 @@ async function partsOf(
     )
   const points = (own: OwnTime) => {
     const { from, to } = within(own, two, beyond_ms)
-    return (to - from) / step_ms + most
+    return (to - from) / step_ms
   }
-  return parts.some((own) => points(own) > MOST_POINTS) ? tooLong(most) : parts
+  if (parts.some((own) => points(own) > MOST_STEPS))
+    throw conflict('A gap in these logs is too long to be compared over: choose a stretch on one side of it.')
+  return parts
 }
 
 /** Values near the middle of both, in the unit of the first. */
@@ -119,7 +122,9 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     const judged = (s: Side, phase: number) =>
       judge(loopId, s.log, { ...two, channel: s.channel }, gone, inPhase(phase, tell))
     const [ja, jb] = [await judged(two.a, 0), await judged(two.b, 1)]
-    const [a, b] = [heldBy(ja.findings ?? []), heldBy(jb.findings ?? [])]
+    if (!ja.findings || !jb.findings)
+      throw conflict('These stretches could not be judged: choose shorter ones.')
+    const [a, b] = [heldBy(ja.findings), heldBy(jb.findings)]
     if ('says' in a) return ofLog('a', a.says)
     if ('says' in b) return ofLog('b', b.says)
     if (!ja.interval_ms || !jb.interval_ms)
@@ -127,9 +132,9 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
 
     const base = baseOf([ja.interval_ms, jb.interval_ms], o)
     const { step_ms, most } = base
+    if (most > MOST_LAG) return tooLong(most)
     const beyond_ms = 1000 * o.maxLag_s + STEPS_BEYOND * step_ms
     const parts = await partsOf(clients, two, base, beyond_ms)
-    if ('says' in parts) return parts
     const read = reader(clients, two, beyond_ms, { a, b })
     const both = { step_ms, origin: originOf(two, ja, jb) }
     const of = parts.length
@@ -145,13 +150,13 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
       })
     }
     const lag = lagOf(lagSumsAdded(lagged.map((p) => p.sums)))
+    const clocks = clocksApart(lagsOf(lagged, step_ms), step_ms / 1000)
     const pairs = []
     for (const own of parts) {
       inPhase(3, tell)({ done: pairs.length, of })
-      const part = { ...(await read(own)), ...both, ...o, lag_ms: lag.steps * step_ms }
+      const part = { ...(await read(own)), ...both, ...o, clocks, lag_ms: lag.steps * step_ms }
       pairs.push(whole(await inItsTurn(pool, pairsOfPart, part, gone)))
     }
-    const clocks = clocksApart(lagsOf(lagged, step_ms), step_ms / 1000)
     const told = comparedOf(pairs, lag, clocks, base, o)
     return 'says' in told ? told : { ...toldOf(told, a, b, o), parts: parts.length }
   }

@@ -29,6 +29,7 @@ export const askedFor = (o: {
   Ub: o.Ub,
   ...(o.against?.T ? { tau: o.against.tau, T: o.against.T } : {}),
   gapFactor,
+  atOneTime: true,
 })
 
 /** What is said of a log that cannot be held against another one. */

@@ -1,6 +1,7 @@
 import type { LogComparison, LogJudgement, Mapping, WrongLine } from '@calm/contract/logs'
 import type { Block } from '@calm/core/logs/blocks'
 import type { NotCompared } from '@calm/core/logs/compare/compare'
+import type { ClocksApart } from '@calm/core/logs/compare/clocks'
 import type { LagSums, Origin } from '@calm/core/logs/compare/lag-sums'
 import type { OwnTime, PairsOfPart } from '@calm/core/logs/compare/parts'
 import type { LogFinding } from '@calm/core/logs/findings/finding'
@@ -90,6 +91,7 @@ export const lagOfPart: Work<PartToCompare & { readonly most: number }, LagSums>
 }
 export interface PartToPair extends PartToCompare {
   readonly lag_ms: number
+  readonly clocks: ClocksApart | null
   readonly tau?: number | undefined
   readonly T?: number | undefined
   readonly Ua: number

@@ -60,6 +60,8 @@ export function stretchPairs(
     readonly Ua: number
     readonly Ub: number
     readonly gapFactor: number
+    /** By how much a comes later, ms: a pair has to be one with the lag taken out too. Absent: that is not asked. */
+    readonly later?: ((time: number) => number) | undefined
   },
 ): StretchPair[] {
   const [sa, sb] = [risen(a, o.gapFactor), risen(b, o.gapFactor)]
@@ -74,6 +76,9 @@ export function stretchPairs(
       if (!y) break
       const [from, to] = [Math.max(x.from, y.from), Math.min(x.to, y.to)]
       if (to <= from || to - from < 3000 * o.tau_s) continue
+      // What both show while one of them is late may be the old level held against the new one.
+      const later = o.later?.(from) ?? 0
+      if (Math.min(x.to, y.to + later) - Math.max(x.from, y.from + later) < 3000 * o.tau_s) continue
       const [ma, mb] = [meanOf(sa, from, to), meanOf(sb, from, to)]
       if (ma.n < LEAST_SAMPLES || mb.n < LEAST_SAMPLES) continue
       const difference = ma.mean - mb.mean

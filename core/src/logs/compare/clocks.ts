@@ -13,12 +13,18 @@ export interface ClocksApart {
   /** By how much the lag grows in a day, s, with its standard uncertainty. */
   readonly perDay_s: number
   readonly uPerDay_s: number
-  /** By the line: the lag at the first and at the last of the parts, s. */
+  /** Middle of the first part that tells its lag, ms. */
+  readonly from: number
+  /** By the line: the lag there, and at the last of the parts, s. */
   readonly first_s: number
   readonly last_s: number
 }
 
 const MS_A_DAY = 86_400_000
+
+/** The lag at a time, ms: that of the whole, or by the line where two clocks do not run alike. */
+export const lagAt = (time: number, lag_ms: number, clocks: ClocksApart | null): number =>
+  clocks ? 1000 * (clocks.first_s + (clocks.perDay_s * (time - clocks.from)) / MS_A_DAY) : lag_ms
 /** With fewer parts a line says nothing of its own scatter. */
 const FEWEST_PARTS = 4
 /** One pair of logs in a thousand whose clocks run alike may be told otherwise. */
@@ -43,7 +49,7 @@ export function clocksApart(lags: readonly LagOfPart[], step_s: number): ClocksA
   // Few parts do not know their scatter well.
   const least = studentQuantile(SURE, lags.length - 2) * uPerDay_s
   if (Math.abs(line.slope) <= least || Math.abs(last_s - first_s) < LEAST_STEPS * step_s) return null
-  return { perDay_s: line.slope, uPerDay_s, first_s, last_s }
+  return { perDay_s: line.slope, uPerDay_s, from: first.at, first_s, last_s }
 }
 
 /**

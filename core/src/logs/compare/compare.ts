@@ -5,7 +5,7 @@ import { type ClocksApart, clocksApart, type LagOfPart } from './clocks.ts'
 import { type OnGrid, onGrid } from './common-base.ts'
 import { type DifferencesAt, marksJoined } from './difference-plot.ts'
 import { lagOf, type Lag } from './lag.ts'
-import { type LagSums, lagSumsAdded, lagSumsOf, MOST_POINTS, type Origin, pointsOf } from './lag-sums.ts'
+import { type LagSums, lagSumsAdded, lagSumsOf, MOST_LAG, type Origin } from './lag-sums.ts'
 import { demingLine } from './line-of-two.ts'
 import { pairSumsJoined, spreadOf } from './pair-sums.ts'
 import { pairPart, type PairsOfPart } from './parts.ts'
@@ -23,6 +23,8 @@ export interface CompareAsked {
   readonly gapFactor: number
   /** The half width to which the mean difference shall be known. */
   readonly target?: number | undefined
+  /** Stretches of both are held against each other only where they are of one time with the lag taken out too. */
+  readonly atOneTime?: true | undefined
 }
 
 /** Two logs of the same quantity: a installed, b the reference. */
@@ -55,7 +57,8 @@ export interface Compared {
 export type NotCompared = { readonly says: string; readonly where: 'a' | 'b' | 'maxLag_s' }
 
 const LEAST_PAIRS = 3
-const MOST_STEPS = 5e6
+/** Points of the common base that are held at once. */
+export const MOST_STEPS = 5e6
 /** Parts of two logs of which each tells its lag by itself, and points of the common base that one needs. */
 const PARTS = 8
 const POINTS_OF_PART = 1000
@@ -154,22 +157,23 @@ export function compareLogs(a: Channel, b: Channel, o: CompareAsked): Compared |
   if (sb.n < 2) return { says: 'The second log has fewer than two samples.', where: 'b' }
   const base = baseOf([sa.pace.interval, sb.pace.interval], o)
   const { step_ms, most } = base
+  if (most > MOST_LAG) return tooLong(most)
   const points = (s: typeof sa) => ((s.t[s.n - 1] ?? 0) - (s.t[0] ?? 0)) / step_ms
   if (!(Math.max(points(sa), points(sb)) <= MOST_STEPS))
     return { says: 'The step is too small for logs as long as these.', where: 'a' }
   const [onA, onB] = [onGrid(sa, step_ms), onGrid(sb, step_ms)]
-  if (tooMany(onA, onB, most)) return tooLong(most)
   const origin: Origin = { a: firstOf(onA), b: firstOf(onB) }
   const parts = partsInCommon(onA, onB, most).map((part) => ({
     at: ((Math.max(part.from, onB.first) + Math.min(part.to, onB.first + onB.v.length)) / 2) * step_ms,
     sums: lagSumsOf(onA, onB, most, part, origin),
   }))
   const lag = lagOf(lagSumsAdded(parts.map((p) => p.sums)))
-  const pairs = pairPart(a, b, { ...o, step_ms, lag_ms: lag.steps * step_ms, origin })
-  return comparedOf([pairs], lag, clocksApart(lagsOf(parts, step_ms), step_ms / 1000), base, o)
+  const clocks = clocksApart(lagsOf(parts, step_ms), step_ms / 1000)
+  const asked = { ...o, ...(o.atOneTime ? { clocks } : {}) }
+  const pairs = pairPart(a, b, { ...asked, step_ms, lag_ms: lag.steps * step_ms, origin })
+  return comparedOf([pairs], lag, clocks, base, o)
 }
 
-const tooMany = (a: OnGrid, b: OnGrid, most: number) => most > 0 && pointsOf(a, b, most) > MOST_POINTS
 /** What is said where a lag cannot be looked for. */
 export const tooLong = (most: number): NotCompared => ({
   says: `A lag of up to ${most} steps would be looked for in logs as long as these: allow less, or a longer step.`,

@@ -171,10 +171,14 @@ describe('a lag through spectra is the lag one by one', () => {
     for (let i = 500; i < 520; i++) a.v[i] = null
     const [onA, onB] = [onGrid(risen(a), 1000), onGrid(risen(b), 1000, 3500)]
     const origin = { a: 50, b: 50 }
-    const [x, y] = [1e9, 0].map((most) => lagSumsOf(onA, onB, 200, part, origin, most))
-    expect([...(y?.n ?? [])]).toEqual([...(x?.n ?? [])])
-    for (const key of ['a', 'b', 'aa', 'bb', 'ab'] as const)
-      expect([...(y?.[key] ?? [])]).toEqual([...(x?.[key] ?? [])].map((v) => expect.closeTo(v, 5) as number))
+    const x = lagSumsOf(onA, onB, 200, part, origin, 1e9)
+    // At once, and in pieces of 200 points.
+    for (const mostPoints of [1e6, 800]) {
+      const y = lagSumsOf(onA, onB, 200, part, origin, 0, mostPoints)
+      expect([...y.n]).toEqual([...x.n])
+      for (const key of ['a', 'b', 'aa', 'bb', 'ab'] as const)
+        expect([...y[key]]).toEqual([...x[key]].map((v) => expect.closeTo(v, 5) as number))
+    }
   })
   test('a level has none, however it is looked for', () => {
     const level = onGrid(risen({ t: [0, 1000, 2000, 90_000], v: [7.1, 7.1, 7.1, 7.1] }, 100), 1000)
@@ -195,6 +199,49 @@ describe('a lag through spectra is the lag one by one', () => {
   })
 })
 
+describe('stretches are of one time', () => {
+  /** Ten levels in turn, each for five minutes; the first log stamps them later, and shows 1 % more. */
+  const levels = (later_s: (s: number) => number, gain: number, seed: number): Log => {
+    const g = new Generator(seed)
+    const s = Array.from({ length: 9000 }, (_, i) => i)
+    const level = (x: number) => 40 + 6 * (Math.floor(Math.max(0, x) / 300) % 5)
+    return {
+      t: s.map((x) => T0 + 1000 * x),
+      v: s.map((x) => gain * level(x - later_s(x)) + 0.02 * g.normal()),
+    }
+  }
+  const b = levels(() => 0, 1, 3)
+  const errors = (a: Log, o: Partial<CompareAsked>) => {
+    const told = compareLogs(a, b, { ...asked, maxLag_s: 60, ...o })
+    if ('says' in told) throw new Error(told.says)
+    return told.byStretch?.points.map((p) => (100 * p.difference) / p.b) ?? []
+  }
+  const far = (all: readonly number[]) => all.filter((e) => Math.abs(e - 1) > 0.5).length
+  test.each<[string, (s: number) => number]>([
+    ['half a minute late', () => 35],
+    ['half a minute early', () => -35],
+    ['a clock that runs away', (s) => 15 + s / 250],
+  ])('%s: an old level is never held against the new one', (_, later) => {
+    const a = levels(later, 1.01, 4)
+    // Without it the rule of the reference takes what both show while one of them is late for an error.
+    expect(far(errors(a, {}))).toBeGreaterThan(15)
+    const told = errors(a, { atOneTime: true })
+    expect(far(told)).toBe(0)
+    expect(told.length).toBeGreaterThan(20)
+  })
+  test('of two that come together none is lost', () => {
+    const a = levels(() => 0, 1.01, 4)
+    expect(errors(a, { atOneTime: true })).toEqual(errors(a, {}))
+  })
+})
+
+test('logs with long gaps between them are compared, however far their ends lie apart', () => {
+  const { a, b } = two(17, 3000)
+  const apart = (l: Log): Log => ({ t: l.t.map((t, i) => (i < 1500 ? t : t + 3_000_000_000)), v: l.v })
+  const told = compareLogs(apart(a), apart(b), asked)
+  expect('says' in told ? told.says : told.lag_s).toBeCloseTo(7.3, 1)
+})
+
 describe('the clocks of two logs', () => {
   const DAY = 86_400
   test.each([
@@ -211,7 +258,9 @@ describe('the clocks of two logs', () => {
     [4, 'from 1.2 s to 49 s: the clock of “Trend” gains 4 ± 0.3 s a day'],
     [-4, 'from 1.2 s to 49 s: the clock of “Trend” loses 4 ± 0.3 s a day'],
   ])('are told: %d s a day', (perDay_s, says) => {
-    expect(sayClocks({ perDay_s, uPerDay_s: 0.15, first_s: 1.2, last_s: 49 }, 'Trend')).toContain(says)
+    expect(sayClocks({ perDay_s, uPerDay_s: 0.15, from: 0, first_s: 1.2, last_s: 49 }, 'Trend')).toContain(
+      says,
+    )
   })
   test('a log that stamps what happened later and later has a fast clock', () => {
     const { a, b } = two(31, 20_000, { perDay_s: 9, every_s: 4 })

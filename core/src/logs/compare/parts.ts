@@ -1,5 +1,6 @@
 import { risen, type Channel, type Series } from '../samples.ts'
 import { type StretchPair, stretchPairs } from './by-stretch.ts'
+import { type ClocksApart, lagAt } from './clocks.ts'
 import { onGrid, pairsOf, type OnGrid } from './common-base.ts'
 import { type DifferencesAt, differencePlot } from './difference-plot.ts'
 import { type LagSums, lagSumsOf, type Origin } from './lag-sums.ts'
@@ -65,6 +66,8 @@ export function pairPart(
   b: Channel,
   o: PartAsked & {
     readonly lag_ms: number
+    /** How the lag moves, or null; asked of the stretches, which are of one time with it taken out. Absent: it is not. */
+    readonly clocks?: ClocksApart | null | undefined
     readonly tau?: number | undefined
     readonly T?: number | undefined
     readonly Ua: number
@@ -74,13 +77,14 @@ export function pairPart(
   const own = pointsOf(o.own, o.step_ms)
   const grid = (s: Series, later_ms: number) => within(onGrid(s, o.step_ms, later_ms), own)
   const both = pairsOf(grid(risen(a, o.gapFactor), 0), grid(risen(b, o.gapFactor), o.lag_ms))
-  const { tau, T } = o
+  const { tau, T, clocks } = o
+  const later = clocks === undefined ? undefined : (time: number) => lagAt(time, o.lag_ms, clocks)
   return {
     pairs: pairSumsOf(both.a, both.b, o.origin),
     marks: differencePlot(both.a, both.b, o.own ? MARKS_OF_PART : undefined),
     points:
       tau === undefined || T === undefined
         ? null
-        : stretchPairs(cut(a, o.own), cut(b, o.own), { ...o, tau_s: tau, T }),
+        : stretchPairs(cut(a, o.own), cut(b, o.own), { ...o, tau_s: tau, T, later }),
   }
 }
