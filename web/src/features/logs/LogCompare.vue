@@ -28,6 +28,28 @@ const { log, channel, beside, from, to, mayWrite } = defineProps<{
 }>()
 const Uref_pct = ref<number | null>(1)
 const Umeter_pct = ref<number | null>(0.5)
+/** Of a clock that is wrong by an hour, or of a meter far down the line. */
+const longest_min = ref<number | null>(1)
+const MOST_MIN = 1440
+type Field = 'reference' | 'meter' | 'longest' | 'allowed'
+/** Fields in which no value stands: the last good one is not meant. */
+const wrong = ref<Readonly<Partial<Record<Field, boolean>>>>({})
+const tell = (field: Field, isWrong: boolean) => (wrong.value = { ...wrong.value, [field]: isWrong })
+const notNegative = (x: number | null) => (x !== null && x < 0 ? 'Not below 0.' : null)
+const longestSays = computed(() =>
+  longest_min.value !== null && (longest_min.value < 0 || longest_min.value > MOST_MIN)
+    ? 'From 0 to 1440 min: a day.'
+    : null,
+)
+/** What is to be said before anything can be compared; null where all is said. */
+const missing = computed(() => {
+  const { reference, meter, longest } = wrong.value
+  const marked = notNegative(Uref_pct.value) ?? notNegative(Umeter_pct.value) ?? longestSays.value
+  if (reference || meter || longest || marked !== null) return 'Mend what is marked above.'
+  return Uref_pct.value === null || Umeter_pct.value === null || longest_min.value === null
+    ? 'Every field above takes a number: 0 where it is not to count.'
+    : null
+})
 const result = shallowRef<LogComparison | null>(null)
 const kept = ref(false)
 const work = useLongWork()
@@ -41,7 +63,7 @@ const pair = computed(() => {
     ? { a: beside, b: own }
     : { a: own, b: beside }
 })
-watch([() => beside, () => channel, () => from, () => to], () => {
+watch([() => beside, () => channel, () => from, () => to, longest_min], () => {
   result.value = null
   kept.value = false
   work.giveUp()
@@ -58,7 +80,7 @@ function compare(): void {
     withChannel: b.channel,
     from,
     to,
-    maxLag: 60,
+    maxLag: 60 * (longest_min.value ?? 0),
     Ua: 0,
     Ub: 0,
   }
@@ -70,7 +92,7 @@ function compare(): void {
 const u = computed(() => (result.value ? ` ${printedUnit(result.value.unit)}` : ''))
 const AMBIGUOUS = {
   weak: 'The two hardly move together: no lag can be told, none is taken out.',
-  edge: 'The lag is longer than a minute, or there is none: none is taken out.',
+  edge: 'The lag is longer than was looked for, or there is none: none is taken out. Where a clock may be wrong, look for a longer one.',
   rival: 'The flow comes again and again alike: the lag cannot be told, none is taken out.',
 } as const
 const lagSays = computed(() => {
@@ -97,6 +119,10 @@ const stretches = computed(() =>
     return { ...p, error, U, En: U > 0 ? error / U : null }
   }),
 )
+/** Where the flow moves and no lag is known, a wrong clock holds two times against each other. */
+const doubt = computed(() =>
+  result.value?.ambiguous ? 'No lag could be told: if both clocks are right, then this: ' : '',
+)
 const verdict = computed(() => {
   const all = stretches.value
   if (all.length === 0)
@@ -111,7 +137,7 @@ const verdict = computed(() => {
     all.reduce((n, s) => n + s.error * (s.to - s.from), 0) / all.reduce((n, s) => n + s.to - s.from, 0)
   return far === 0
     ? `They agree within what both are known to, in all ${those}; the error is ${signed(mean)} % on average.`
-    : `They do not agree in ${far} of ${of > all.length ? 'the ' : ''}${those}; the error is ${signed(mean)} % on average. That is an error, not scatter.`
+    : `${doubt.value}${doubt.value === '' ? 'They' : 'they'} do not agree in ${far} of ${of > all.length ? 'the ' : ''}${those}; the error is ${signed(mean)} % on average. That is an error, not scatter.`
 })
 /** All differences against the mean of both: the smallest, largest and mean of each mark. */
 const differences = computed((): Chart | null => {
@@ -230,18 +256,34 @@ const tolerance = ref<number | null>(1)
       “{{ pair.a.log.title }}” against “{{ pair.b.log.title }}” as the reference, over what is seen.
     </p>
     <div class="fields">
-      <NumberField v-model="Uref_pct" label="Reference known to ±" unit="%" />
-      <NumberField v-model="Umeter_pct" label="Meter repeats to ±" unit="%" />
+      <NumberField
+        v-model="Uref_pct"
+        label="Reference known to ±"
+        unit="%"
+        :error="notNegative(Uref_pct)"
+        @wrong="tell('reference', $event)"
+      />
+      <NumberField
+        v-model="Umeter_pct"
+        label="Meter repeats to ±"
+        unit="%"
+        :error="notNegative(Umeter_pct)"
+        @wrong="tell('meter', $event)"
+      />
+      <NumberField
+        v-model="longest_min"
+        label="Lag looked for up to ±"
+        unit="min"
+        :error="longestSays"
+        @wrong="tell('longest', $event)"
+      />
     </div>
-    <v-btn
-      v-if="!work.busy.value"
-      variant="outlined"
-      :disabled="Uref_pct === null || Umeter_pct === null"
-      @click="compare"
+    <v-btn v-if="!work.busy.value" variant="outlined" :disabled="missing !== null" @click="compare"
       >Compare</v-btn
     >
+    <p v-if="missing" class="small trouble">{{ missing }}</p>
     <LongWorkLine :work="work" doing="Comparing" />
-    <div v-if="result" class="stack" role="status">
+    <div v-if="result && !missing" class="stack" role="status">
       <p>
         <strong>{{ verdict }}</strong>
       </p>
@@ -280,7 +322,7 @@ const tolerance = ref<number | null>(1)
               <td>{{ sayNumber(s.a, 5) }}</td>
               <td>{{ signed(s.error) }} %</td>
               <td :class="{ far: s.En !== null && Math.abs(s.En) > 1 }">
-                {{ s.En === null ? '' : sayNumber(s.En, 2) }}
+                {{ s.En === null ? '' : sayNumber(s.En, 3) }}
               </td>
             </tr>
           </tbody>
@@ -288,12 +330,18 @@ const tolerance = ref<number | null>(1)
       </div>
       <p v-if="stretches.length > 12" class="small quiet">and {{ sayCount(stretches.length - 12) }} more</p>
       <template v-if="mayWrite && stretches.length > 0">
-        <NumberField v-model="tolerance" label="Allowed ±" unit="% of reading" />
+        <NumberField
+          v-model="tolerance"
+          label="Allowed ±"
+          unit="% of reading"
+          :error="notNegative(tolerance)"
+          @wrong="tell('allowed', $event)"
+        />
         <v-btn
           color="primary"
           variant="flat"
           :disabled="
-            keeping.busy.value || kept || tolerance === null || Uref_pct === null || Umeter_pct === null
+            keeping.busy.value || kept || tolerance === null || tolerance < 0 || wrong.allowed === true
           "
           @click="keep"
           >Keep as a comparison</v-btn
