@@ -63,7 +63,11 @@ const pair = computed(() => {
     ? { a: beside, b: own }
     : { a: own, b: beside }
 })
-watch([() => beside, () => channel, () => from, () => to, longest_min], () => {
+/** What is compared. The lists of logs are read again and again: the same choice in a new list is no other one. */
+const what = computed(() =>
+  [log.id, channel, beside.log.id, beside.channel, from, to, longest_min.value].join(' '),
+)
+watch(what, () => {
   result.value = null
   kept.value = false
   work.giveUp()
