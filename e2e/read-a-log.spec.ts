@@ -75,8 +75,27 @@ test('a foreign file is read in, judged, compared with a reference, made a compa
     wren.getByText(/They do not agree in \d+ of \d+ stretches; the error is \+3(\.\d+)? % on average/),
   ).toBeVisible()
   await expect(wren.getByText(/“installed” comes 9(\.\d)? s later; taken out/)).toBeVisible()
+  // A colleague's log comes in meanwhile, at the head of the list: the same two stay the ones that are compared.
+  let lists = 0
+  await wren.route(
+    (url) => url.pathname === '/api/logs',
+    async (route) => {
+      const answer = await route.fetch()
+      const known = (await answer.json()) as { id: string; title: string }[]
+      const colleague = {
+        ...known.find((l) => l.title === 'portable'),
+        id: crypto.randomUUID(),
+        title: 'of a colleague',
+      }
+      lists += 1
+      await route.fulfill({ response: answer, json: [colleague, ...known] })
+    },
+  )
   await wren.getByRole('button', { name: 'Keep as a comparison' }).click()
   await expect(wren.getByText('In the record of')).toBeVisible()
+  await expect.poll(() => lists).toBeGreaterThan(0)
+  await expect(wren.getByText('“installed” against “portable” as the reference')).toBeVisible()
+  await expect(wren.getByText(/“installed” comes 9(\.\d)? s later; taken out/)).toBeVisible()
   const csv = wren.waitForEvent('download')
   await wren.getByRole('button', { name: 'Take out' }).click()
   await takeOut(wren, 'Rows (CSV)').click()

@@ -59,15 +59,16 @@ const choices = computed(() => {
         c.kind === 'value' ? [{ title: `${l.title}: ${c.name}`, choice: { log: l, channel } }] : [],
       ),
     )
-  return [...own, ...others].map((c, value) => ({ ...c, value }))
+  // By its name and not by its place: a log that a colleague keeps meanwhile moves the others down the list.
+  return [...own, ...others].map((c) => ({ ...c, value: `${c.choice.log.id} ${c.choice.channel}` }))
 })
 /** Lines that are told apart in one drawing, besides the one that is judged. */
 const MOST_BESIDE = 4
-const besideAt = ref<number[]>([])
-watch([besideAt, choices], ([places]) => {
+const besideAt = ref<string[]>([])
+watch([besideAt, choices], ([chosen]) => {
   // More lines than can be told apart say nothing.
-  if (places.length > MOST_BESIDE) besideAt.value = places.slice(0, MOST_BESIDE)
-  else s.beside.value = places.flatMap((i) => choices.value[i]?.choice ?? [])
+  if (chosen.length > MOST_BESIDE) besideAt.value = chosen.slice(0, MOST_BESIDE)
+  else s.beside.value = chosen.flatMap((c) => choices.value.find((x) => x.value === c)?.choice ?? [])
 })
 /** The first of another log is what this one is held against. */
 const comparable = computed(
