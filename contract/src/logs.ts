@@ -247,6 +247,7 @@ export const LogComparison = z.object({
       from: z.number(),
       first_s: z.number(),
       last_s: z.number(),
+      scatter_s: z.number(),
     })
     .nullable(),
   /** In how many parts long stretches were compared; null: at once. */

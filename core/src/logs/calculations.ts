@@ -332,7 +332,10 @@ export const logCalculations = [
         .nullable(),
       plot: z.array(z.object({ at: number, n: number, mean: number, min: number, max: number })),
       clocks: z
-        .object({ perDay_s: number, uPerDay_s: number, from: number, first_s: number, last_s: number })
+        .object({
+          ...{ perDay_s: number, uPerDay_s: number },
+          ...{ from: number, first_s: number, last_s: number, scatter_s: number },
+        })
         .nullable(),
     }),
     run: ({ a, b, ...asked }) => {

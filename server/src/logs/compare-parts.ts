@@ -1,7 +1,7 @@
 import type { Progress } from '@calm/contract/api/news'
 import type { LogComparison } from '@calm/contract/logs'
 import { BLOCK } from '@calm/core/logs/blocks'
-import { clocksApart } from '@calm/core/logs/compare/clocks'
+import { type ClocksApart, clocksApart, lagAt } from '@calm/core/logs/compare/clocks'
 import {
   type Base,
   baseOf,
@@ -63,15 +63,16 @@ function originOf({ a, b }: CompareTwo, ja: Judged, jb: Judged): Origin {
   return { a: mean(ja)[1] ?? 0, b: inUnit(mean(jb), b.unit, a.unit)[1] ?? 0 }
 }
 
+/** The longest lag within a part, ms: two clocks may go farther apart than a lag was looked for. */
+const farthest = (own: OwnTime, two: OwnTime, clocks: ClocksApart | null): number => {
+  const { from, to } = within(own, two)
+  return clocks ? Math.max(...[from, to].map((time) => Math.abs(lagAt(time, 0, clocks)))) : 0
+}
+
 /** Reads what is seen of both in a part. */
-function reader(
-  clients: pg.Pool,
-  two: CompareTwo,
-  beyond_ms: number,
-  left: Readonly<Record<'a' | 'b', HeldBy>>,
-) {
+function reader(clients: pg.Pool, two: CompareTwo, left: Readonly<Record<'a' | 'b', HeldBy>>) {
   const { a, b } = two
-  return async (own: OwnTime): Promise<Omit<PartToCompare, 'step_ms' | 'origin'>> => {
+  return async (own: OwnTime, beyond_ms: number): Promise<Omit<PartToCompare, 'step_ms' | 'origin'>> => {
     const seen = within(own, two, beyond_ms)
     const { from, to } = seen
     const samples = ({ log, channel }: Side) => samplesBetween(clients, { log: log.id, channel }, from, to)
@@ -133,16 +134,16 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     const base = baseOf([ja.interval_ms, jb.interval_ms], o)
     const { step_ms, most } = base
     if (most > MOST_LAG) return tooLong(most)
-    const beyond_ms = 1000 * o.maxLag_s + STEPS_BEYOND * step_ms
-    const parts = await partsOf(clients, two, base, beyond_ms)
-    const read = reader(clients, two, beyond_ms, { a, b })
+    const beyond = (lag_ms: number) => Math.max(1000 * o.maxLag_s, lag_ms) + STEPS_BEYOND * step_ms
+    const parts = await partsOf(clients, two, base, beyond(0))
+    const read = reader(clients, two, { a, b })
     const both = { step_ms, origin: originOf(two, ja, jb) }
     const of = parts.length
 
     const lagged = []
     for (const own of parts) {
       inPhase(2, tell)({ done: lagged.length, of })
-      const part = { ...(await read(own)), ...both, most }
+      const part = { ...(await read(own, beyond(0))), ...both, most }
       const mine = within(own, two)
       lagged.push({
         at: (mine.from + mine.to) / 2,
@@ -154,7 +155,8 @@ export function comparerByParts(clients: pg.Pool, pool: Pool, judge: JudgeLogs) 
     const pairs = []
     for (const own of parts) {
       inPhase(3, tell)({ done: pairs.length, of })
-      const part = { ...(await read(own)), ...both, ...o, clocks, lag_ms: lag.steps * step_ms }
+      const seen = await read(own, beyond(farthest(own, two, clocks)))
+      const part = { ...seen, ...both, ...o, clocks, lag_ms: lag.steps * step_ms }
       pairs.push(whole(await inItsTurn(pool, pairsOfPart, part, gone)))
     }
     const told = comparedOf(pairs, lag, clocks, base, o)

@@ -18,6 +18,8 @@ export interface ClocksApart {
   /** By the line: the lag there, and at the last of the parts, s. */
   readonly first_s: number
   readonly last_s: number
+  /** By how much the lags of parts lie beside the line, s. */
+  readonly scatter_s: number
 }
 
 const MS_A_DAY = 86_400_000
@@ -49,17 +51,22 @@ export function clocksApart(lags: readonly LagOfPart[], step_s: number): ClocksA
   // Few parts do not know their scatter well.
   const least = studentQuantile(SURE, lags.length - 2) * uPerDay_s
   if (Math.abs(line.slope) <= least || Math.abs(last_s - first_s) < LEAST_STEPS * step_s) return null
-  return { perDay_s: line.slope, uPerDay_s, from: first.at, first_s, last_s }
+  return { perDay_s: line.slope, uPerDay_s, from: first.at, first_s, last_s, scatter_s: line.scatter }
 }
 
 /**
- * What is said of two clocks that do not run alike: one lag is not the lag of the whole.
+ * What is said of two clocks that do not run alike: what was taken out, and whether that is enough.
  * @param name - of the log whose lag it is
+ * @param step_s - of the common base on which the lags were found
  */
-export function sayClocks(c: ClocksApart, name: string): string {
+export function sayClocks(c: ClocksApart, name: string, step_s: number): string {
   const at = (x: number) => `${x < 0 ? '−' : ''}${sayNumber(Math.abs(x), 2)} s`
   // Whatever comes later and later has a clock that is fast.
   const goes = c.perDay_s > 0 ? 'gains' : 'loses'
   const by = `${sayNumber(Math.abs(c.perDay_s), 2)} ± ${sayNumber(2 * c.uPerDay_s, 1)} s a day`
-  return `The lag goes from ${at(c.first_s)} to ${at(c.last_s)}: the clock of “${name}” ${goes} ${by} on the other one, or the way between the two changed. One lag does not fit the whole: go by where both stand still, or choose a shorter stretch.`
+  return `The lag goes from ${at(c.first_s)} to ${at(c.last_s)}: the clock of “${name}” ${goes} ${by} on the other one, or the way between the two changed. The lag of each time is taken out. ${
+    c.scatter_s > step_s
+      ? `But it wanders by ${sayNumber(c.scatter_s, 2)} s about that line: go by where both stand still, or choose a shorter stretch.`
+      : ''
+  }`.trimEnd()
 }

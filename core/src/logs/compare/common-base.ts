@@ -8,11 +8,15 @@ export interface OnGrid {
 }
 
 /**
- * A series by straight lines at whole multiples of a step, its times moved by `later_ms`.
+ * A series by straight lines at whole multiples of a step.
  * @param step_ms - distance of the grid points, ms
+ * @param later - by how much its times are moved, ms; it grows far more slowly than time runs
  */
-export function onGrid(s: Series, step_ms: number, later_ms = 0): OnGrid {
-  const at = (i: number) => (s.t[i] ?? 0) + later_ms
+export function onGrid(s: Series, step_ms: number, later: (time: number) => number = () => 0): OnGrid {
+  const at = (i: number) => {
+    const time = s.t[i] ?? 0
+    return time + later(time)
+  }
   const first = Math.ceil(at(0) / step_ms)
   const last = Math.ceil(at(s.n - 1) / step_ms) - 1
   const v = new Float64Array(Math.max(0, last - first + 1)).fill(NaN)

@@ -44,13 +44,13 @@ function two(
     b: log((s) => flow(s) + 0.1 * g.normal()),
   }
 }
-const whole = (a: Log, b: Log): Compared => {
-  const told = compareLogs(a, b, asked)
+const whole = (a: Log, b: Log, more: Partial<CompareAsked> = {}): Compared => {
+  const told = compareLogs(a, b, { ...asked, ...more })
   if ('says' in told) throw new Error(told.says)
   return told
 }
 /** As the server does it: each part sees as much of its neighbours as the longest lag needs. */
-function inParts(a: Log, b: Log, seams_s: readonly number[]): Compared {
+function inParts(a: Log, b: Log, seams_s: readonly number[], more: Partial<CompareAsked> = {}): Compared {
   const base = baseOf([1000, 1000], asked)
   const origin = { a: 50, b: 49 }
   const times = [-1e6, ...seams_s, 1e9].map((s) => T0 + 1000 * s)
@@ -60,15 +60,19 @@ function inParts(a: Log, b: Log, seams_s: readonly number[]): Compared {
       const seen = l.t.map((x) => x >= from - 60_000 && x < to + 60_000)
       return { t: l.t.filter((_, i) => seen[i]), v: l.v.filter((_, i) => seen[i]) }
     }
-    return { own: { from, to }, a: see(a), b: see(b), at: (from + to) / 2 }
+    // The middle of what there is of it.
+    const at = (Math.max(from, a.t[0] ?? 0) + Math.min(to, a.t.at(-1) ?? 0)) / 2
+    return { own: { from, to }, a: see(a), b: see(b), at }
   })
   const o = { ...asked, ...base, origin }
   const sums = parts.map((p) => ({ at: p.at, sums: lagPart(p.a, p.b, { ...o, own: p.own }) }))
   const lag = lagOf(lagSumsAdded(sums.map((x) => x.sums)))
+  const clocks = clocksApart(lagsOf(sums, base.step_ms), 1)
+  const out = { ...o, ...(more.atOneTime ? { clocks } : {}), lag_ms: lag.steps * base.step_ms }
   const told = comparedOf(
-    parts.map((p) => pairPart(p.a, p.b, { ...o, own: p.own, lag_ms: lag.steps * base.step_ms })),
+    parts.map((p) => pairPart(p.a, p.b, { ...out, own: p.own })),
     lag,
-    clocksApart(lagsOf(sums, base.step_ms), 1),
+    clocks,
     base,
     asked,
   )
@@ -169,7 +173,7 @@ describe('a lag through spectra is the lag one by one', () => {
   ])('%s', (_, part) => {
     const { a, b } = two(9, 1200)
     for (let i = 500; i < 520; i++) a.v[i] = null
-    const [onA, onB] = [onGrid(risen(a), 1000), onGrid(risen(b), 1000, 3500)]
+    const [onA, onB] = [onGrid(risen(a), 1000), onGrid(risen(b), 1000, () => 3500)]
     const origin = { a: 50, b: 50 }
     const x = lagSumsOf(onA, onB, 200, part, origin, 1e9)
     // At once, and in pieces of 200 points.
@@ -258,16 +262,34 @@ describe('the clocks of two logs', () => {
     [4, 'from 1.2 s to 49 s: the clock of “Trend” gains 4 ± 0.3 s a day'],
     [-4, 'from 1.2 s to 49 s: the clock of “Trend” loses 4 ± 0.3 s a day'],
   ])('are told: %d s a day', (perDay_s, says) => {
-    expect(sayClocks({ perDay_s, uPerDay_s: 0.15, from: 0, first_s: 1.2, last_s: 49 }, 'Trend')).toContain(
-      says,
-    )
+    const told = { perDay_s, uPerDay_s: 0.15, from: 0, first_s: 1.2, last_s: 49 }
+    expect(sayClocks({ ...told, scatter_s: 0.3 }, 'Trend', 1)).toContain(says)
+    // Nothing is said of a line on which the lags lie; about one they wander about, it is.
+    expect(sayClocks({ ...told, scatter_s: 0.3 }, 'Trend', 1)).toMatch(/taken out\.$/)
+    expect(sayClocks({ ...told, scatter_s: 4.4 }, 'Trend', 1)).toContain('it wanders by 4.4 s')
+  })
+  test.each([
+    ['at once', (a: Log, b: Log) => whole(a, b, { atOneTime: true })],
+    ['in parts', (a: Log, b: Log) => inParts(a, b, [2000, 4000, 6000, 8000, 10_000], { atOneTime: true })],
+  ])('that run apart are taken out of the differences and the line, %s', (_, compared) => {
+    const { a, b } = two(31, 12_000, { perDay_s: 120 })
+    const [one, each] = [whole(a, b), compared(a, b)]
+    // With one lag the pairs lie up to eight seconds apart at the ends: scatter that is none of the meters.
+    expect(one.sdDifference).toBeGreaterThan(2 * each.sdDifference)
+    expect(each.sdDifference).toBeLessThan(0.25)
+    expect(Math.abs((each.gain ?? 0) - 1.02)).toBeLessThan(2 * (each.uGain ?? 0))
+    expect(Math.abs((each.offset ?? 0) + 0.4)).toBeLessThan(2 * (each.uOffset ?? 0))
+  })
+  test('that run alike change nothing', () => {
+    const { a, b } = two(5, 9000)
+    expect(whole(a, b, { atOneTime: true, tau: undefined })).toEqual(whole(a, b, { tau: undefined }))
   })
   test('a log that stamps what happened later and later has a fast clock', () => {
     const { a, b } = two(31, 20_000, { perDay_s: 9, every_s: 4 })
     const told = whole(a, b).clocks
-    expect(told && sayClocks(told, 'First')).toContain('the clock of “First” gains 9')
+    expect(told && sayClocks(told, 'First', 4)).toContain('the clock of “First” gains 9')
     const back = whole(b, a).clocks
-    expect(back && sayClocks(back, 'Second')).toContain('the clock of “Second” loses 9')
+    expect(back && sayClocks(back, 'Second', 4)).toContain('the clock of “Second” loses 9')
   })
   test('run alike: nothing is said, in none of forty', () => {
     const told = Array.from({ length: 40 }, (_, i) => {

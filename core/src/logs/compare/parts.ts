@@ -66,7 +66,10 @@ export function pairPart(
   b: Channel,
   o: PartAsked & {
     readonly lag_ms: number
-    /** How the lag moves, or null; asked of the stretches, which are of one time with it taken out. Absent: it is not. */
+    /**
+     * How the lag moves, or null: the lag of each time is taken out, and stretches are of one time with it. Absent: one
+     * lag is taken out of all of it, and none is asked of the stretches.
+     */
     readonly clocks?: ClocksApart | null | undefined
     readonly tau?: number | undefined
     readonly T?: number | undefined
@@ -75,16 +78,21 @@ export function pairPart(
   },
 ): PairsOfPart {
   const own = pointsOf(o.own, o.step_ms)
-  const grid = (s: Series, later_ms: number) => within(onGrid(s, o.step_ms, later_ms), own)
-  const both = pairsOf(grid(risen(a, o.gapFactor), 0), grid(risen(b, o.gapFactor), o.lag_ms))
   const { tau, T, clocks } = o
-  const later = clocks === undefined ? undefined : (time: number) => lagAt(time, o.lag_ms, clocks)
+  const lag = (time: number) => lagAt(time, o.lag_ms, clocks ?? null)
+  const grid = (s: Series, later?: (time: number) => number) => within(onGrid(s, o.step_ms, later), own)
+  const both = pairsOf(grid(risen(a, o.gapFactor)), grid(risen(b, o.gapFactor), lag))
   return {
     pairs: pairSumsOf(both.a, both.b, o.origin),
     marks: differencePlot(both.a, both.b, o.own ? MARKS_OF_PART : undefined),
     points:
       tau === undefined || T === undefined
         ? null
-        : stretchPairs(cut(a, o.own), cut(b, o.own), { ...o, tau_s: tau, T, later }),
+        : stretchPairs(cut(a, o.own), cut(b, o.own), {
+            ...o,
+            tau_s: tau,
+            T,
+            later: clocks === undefined ? undefined : lag,
+          }),
   }
 }

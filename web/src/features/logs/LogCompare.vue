@@ -102,14 +102,13 @@ const AMBIGUOUS = {
 const lagSays = computed(() => {
   const r = result.value
   if (!r) return ''
+  // Where two clocks run apart, there is no one lag: what was taken out is told with them.
+  if (r.clocks) return sayClocks(r.clocks, pair.value.a.log.title, r.step_ms / 1000)
   if (r.ambiguous) return AMBIGUOUS[r.ambiguous]
   if (Math.abs(r.lag_s) < 0.05) return 'They move together: no lag.'
   const late = r.lag_s > 0 ? pair.value.a.log.title : pair.value.b.log.title
   return `“${late}” comes ${sayNumber(Math.abs(r.lag_s), 2)} s later; taken out.`
 })
-const clocksSay = computed(() =>
-  result.value?.clocks ? sayClocks(result.value.clocks, pair.value.a.log.title) : null,
-)
 const signed = (x: number, digits = 3) => `${x < 0 ? '−' : '+'}${sayNumber(Math.abs(x), digits)}`
 /** The error of each stretch, and whether it lies within what both are known to. */
 const stretches = computed(() =>
@@ -125,7 +124,9 @@ const stretches = computed(() =>
 )
 /** Where the flow moves and no lag is known, a wrong clock holds two times against each other. */
 const doubt = computed(() =>
-  result.value?.ambiguous ? 'No lag could be told: if both clocks are right, then this: ' : '',
+  result.value?.ambiguous && !result.value.clocks
+    ? 'No lag could be told: if both clocks are right, then this: '
+    : '',
 )
 const verdict = computed(() => {
   const all = stretches.value
@@ -291,8 +292,7 @@ const tolerance = ref<number | null>(1)
       <p>
         <strong>{{ verdict }}</strong>
       </p>
-      <p class="small">{{ lagSays }}</p>
-      <p v-if="clocksSay" class="small apart">{{ clocksSay }}</p>
+      <p class="small" :class="{ apart: result.clocks }">{{ lagSays }}</p>
       <template v-if="leftOut.length > 0">
         <p class="small"><strong>Left out of all of this:</strong></p>
         <p v-for="line in leftOut.slice(0, MOST_TOLD)" :key="line" class="small">{{ line }}</p>
