@@ -24,6 +24,10 @@ test('LI-303: the display at half scale, by the ranges and by readings', async (
   await expect(wren.getByText('The loop’s own settings make these readings:')).toBeVisible()
   await wren.locator('.segments .fix').click()
   await expect(wren.getByText(/^Next: 1 change not saved/)).toBeVisible()
+  // What is not saved is told where nothing is saved, and one touch leads back to it.
+  await wren.getByRole('link', { name: 'Record', exact: true }).click()
+  await wren.getByRole('link', { name: 'changes on Scale not saved' }).click()
+  await expect(wren.getByText(/^Next: 1 change not saved/)).toBeVisible()
   await wren.getByRole('button', { name: 'Discard' }).click()
 })
 

@@ -4,9 +4,9 @@ import { address, expect, test } from './setup/technician.ts'
 const PAGES: readonly [name: string, path: string, ready: string, mostKilobytes: number][] = [
   ['the sign-in page', '/sign-in', 'Password', 250],
   ['the list of loops', '/loops', 'Due in 30 days', 250],
-  ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells', 492],
-  ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it', 480],
-  ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell', 430],
+  ['the Wire bench', '/loops/PT-202/wire', 'What the circuit tells', 480],
+  ['the Set up bench', '/loops/FT-101/set-up', 'What follows from it', 468],
+  ['the Scale bench', '/loops/PT-103/scale', 'What the ranges tell', 418],
   ['the Trim bench', '/loops/PT-405/trim', 'What is to be done', 482],
   ['the Verify bench', '/loops/FT-402/verify', 'Out of tolerance as found', 384],
   ['the record', '/loops/FT-402/record', 'Prove the record', 520],

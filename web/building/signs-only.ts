@@ -1,13 +1,21 @@
 import subsetFont from 'subset-font'
 import type { Plugin } from 'vite'
 
-/** The signs that `app/base.css` asks this face for: micro, Greek, small figures, ohm, arrows, mathematics. */
+/** The signs that `app/base.css` asks this face for: micro, Greek, small figures, ohm, arrows, what stands in formulas. */
 const SIGNS: readonly [first: number, last: number][] = [
   [0x00b5, 0x00b5],
-  [0x0370, 0x03ff],
-  [0x2070, 0x209f],
+  [0x0391, 0x03c9],
+  [0x2070, 0x2089],
   [0x2126, 0x2126],
-  [0x2190, 0x22ff],
+  [0x2190, 0x2195],
+  [0x2202, 0x2202],
+  [0x2206, 0x2206],
+  [0x2211, 0x2212],
+  [0x221a, 0x221a],
+  [0x221e, 0x221e],
+  [0x222b, 0x222b],
+  [0x2248, 0x2248],
+  [0x2260, 0x2265],
 ]
 
 const signs = SIGNS.flatMap(([first, last]) =>

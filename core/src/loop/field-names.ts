@@ -1,3 +1,5 @@
+import { STATION_NAMES } from '../signal/station-names.ts'
+
 /** What technicians call the fields of a loop. */
 const NAMES: Readonly<Record<string, string>> = {
   tag: 'Tag',
@@ -24,6 +26,7 @@ const NAMES: Readonly<Record<string, string>> = {
   'path.transmitter.shows.unit': 'Transmitter shows, unit',
   'path.transmitter.transfer.kind': 'Transmitter, transfer function',
   'path.transmitter.transfer.cutoff': 'Transmitter, low cutoff',
+  'path.transmitter.transfer.points': 'Transmitter, table',
   'path.transmitter.reverse': 'Transmitter, reverse action',
   'path.sensor.limits.low': 'Sensor, lowest it measures',
   'path.sensor.limits.high': 'Sensor, highest it measures',
@@ -41,6 +44,7 @@ const NAMES: Readonly<Record<string, string>> = {
   'path.converter.range.high': 'Converter at 20 mA',
   'path.converter.range.unit': 'Converter, unit',
   'path.converter.channel': 'Converter, channel',
+  'path.converter.decimals': 'Converter, decimals',
   'path.input.volts20': 'Input card, volts at 20 mA',
   'path.controller.m4': 'Scaling block, code at 4 mA',
   'path.controller.m20': 'Scaling block, code at 20 mA',
@@ -60,12 +64,18 @@ const NAMES: Readonly<Record<string, string>> = {
   'path.controller.range.high': 'Controller at 100 %',
   'path.controller.range.unit': 'Controller, unit',
   'path.controller.transfer.kind': 'Controller, transfer function',
+  'path.controller.transfer.cutoff': 'Controller, low cutoff',
+  'path.controller.transfer.points': 'Controller, table',
   'path.display.range.low': 'Display at 0 %',
   'path.display.range.high': 'Display at 100 %',
   'path.display.range.unit': 'Display, unit',
   'path.display.decimals': 'Display, decimals',
   'path.display.from': 'Display takes its signal from',
   'path.display.transfer.kind': 'Display, transfer function',
+  'path.display.transfer.cutoff': 'Display, low cutoff',
+  'path.display.transfer.points': 'Display, table',
+  // A station itself: it comes and goes with all that it holds.
+  ...Object.fromEntries(Object.entries(STATION_NAMES).map(([kind, name]) => [`path.${kind}.kind`, name])),
 }
 
 /** A part or a wire by its name; what of it is told by the wiring itself. */

@@ -1,9 +1,12 @@
 import { usualRelay } from '../signal/relay-plan.ts'
 import { describe, expect, test } from 'vitest'
+import { z } from 'zod'
 import { defaultPath } from '../loop/default-path.ts'
 import type { LoopDocument } from '../loop/document.ts'
+import { fieldName } from '../loop/field-names.ts'
 import { withField } from '../loop/field-path.ts'
 import { NOTHING_WIRED, withWire } from '../part/wiring.ts'
+import { StageSchema } from '../signal/schema.ts'
 import { sayChanges, sayField, titleOfField } from './said-changes.ts'
 
 const range = { low: 0, high: 10, unit: 'bar(g)' }
@@ -129,6 +132,43 @@ describe('what changed, in the words of the screens', () => {
   test('bookkeeping is no change, and nothing changed says nothing', () => {
     const after: LoopDocument = { ...base, unconfirmed: ['path.shunt'], asTyped: { tag: 'ft-1' } }
     expect(sayChanges(base, after)).toEqual([])
+  })
+  test('a station that comes says so, and what it holds by the names of its screen', () => {
+    const range = { low: 0, high: 100, unit: '%' }
+    const display = { kind: 'display', range, from: 'converter', decimals: 1, transfer: { kind: 'linear' } }
+    const converter = { kind: 'converter', channel: 2, range, decimals: 1 }
+    const after = changed('path', [...base.path, converter, display])
+    expect(said(after)).toEqual(
+      expect.arrayContaining([
+        'Scale: Converter: not on the line → on the line',
+        'Scale: Converter, decimals: not given → 1',
+        'Scale: Display: not on the line → on the line',
+        'Scale: Display takes its signal from: not given → the converter',
+      ]),
+    )
+  })
+  test('every field of every station has a name', () => {
+    const schema = z.toJSONSchema(StageSchema, { unrepresentable: 'any' })
+    interface Shape {
+      readonly oneOf?: readonly Shape[]
+      readonly anyOf?: readonly Shape[]
+      readonly properties?: Readonly<Record<string, Shape>>
+    }
+    const fields = ({ oneOf, anyOf, properties }: Shape, at: string): string[] => {
+      const ways = oneOf ?? anyOf
+      if (ways) return ways.flatMap((way) => fields(way, at))
+      if (!properties) return [at]
+      return Object.entries(properties).flatMap(([key, shape]) => fields(shape, `${at}.${key}`))
+    }
+    const ways = (schema as Shape).oneOf ?? (schema as Shape).anyOf ?? []
+    const all = ways.flatMap((way) => {
+      const kind = (way.properties?.['kind'] as { const?: string } | undefined)?.const ?? ''
+      return fields(way, `path.${kind}`)
+    })
+    expect(all).toContain('path.converter.decimals')
+    expect(all.length).toBeGreaterThan(40)
+    // What has none is read out of its path, and begins as its path does.
+    expect(all.map(fieldName).filter((name) => !/^[A-Z]/.test(name))).toEqual([])
   })
   test('no line holds a raw path, JSON or thirteen digits', () => {
     const after = { ...changed('setUp.values.od_mm', 1 / 3), wiring: null, trips: [], remark: 'x' }

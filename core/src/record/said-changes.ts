@@ -41,6 +41,13 @@ const WORDS: Readonly<Record<string, string>> = {
   sum: 'the sum of the parts',
 }
 
+/** What a display follows. */
+const FOLLOWS: Readonly<Record<string, string>> = {
+  current: 'the loop',
+  controller: 'the controller',
+  converter: 'the converter',
+}
+
 const sayToKeyIn = (doc: Document): string =>
   doc.toKeyIn.map((k) => `${k.of}, ${k.says} ${k.value}`).join('; ') || NOTHING
 /** Every relay of a document, in the unit of its loop. */
@@ -112,10 +119,11 @@ function typedOr(doc: Document, path: string, value: number, unit: string): stri
   return hasUnit || unit === '' ? text : `${text} ${printedUnit(unit)}`
 }
 function sayValue(doc: Document, path: string, value: unknown, unit = ''): string {
+  if (isStation(path)) return typeof value === 'string' ? 'on the line' : 'not on the line'
   if (value === null || value === undefined || value === '') return NOTHING
   if (typeof value === 'number') return typedOr(doc, path, value, unit)
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'string') return WORDS[value] ?? value
+  if (typeof value === 'string') return (path === 'path.display.from' ? FOLLOWS : WORDS)[value] ?? value
   if (!Array.isArray(value)) return 'given'
   const list = value as unknown[]
   if (isUnder(path, 'trips')) return sayRelays(doc)
@@ -137,6 +145,7 @@ function unitOn(doc: Document, path: string): string {
         : ''
   return typeof unit === 'string' ? unit : ''
 }
+const isStation = (path: string) => /^path\.\w+\.kind$/.test(path)
 function plainChange(c: FieldChange, before: Document, after: Document): SaidChange {
   return {
     name: c.name,

@@ -74,6 +74,11 @@ const benches = computed(() => (archived.value ? BENCHES.filter((b) => b.id === 
 watch([archived, () => route.name], () => {
   if (archived.value && route.name !== 'record') void router.replace({ name: 'record', params: { tag } })
 })
+/** Where the changes were made that are not saved yet; told on a bench that does not save, which is judged without them. */
+const changedOn = ref(BENCHES.find((b) => b.saves))
+watch([() => loop.dirty, bench], () => {
+  if (loop.dirty && bench.value?.saves) changedOn.value = bench.value
+})
 /** While ranges are being changed the line shows what the change would do. */
 const steps = computed(() => {
   if (!detail.value) return []
@@ -118,6 +123,12 @@ const due = computed(() => {
       >
       <span v-if="looksOn" class="quiet small" title="By your roles: another area is yours."
         >you look on here</span
+      >
+      <router-link
+        v-if="loop.dirty && changedOn && bench && !bench.saves"
+        class="unsaved small"
+        :to="{ name: changedOn.id, params: { tag } }"
+        >changes on {{ changedOn.title }} not saved</router-link
       >
       <span id="saved-state" class="quiet small" role="status" />
       <StateMark
@@ -206,6 +217,11 @@ h1 {
   white-space: nowrap;
 }
 #saved-state {
+  white-space: nowrap;
+}
+.unsaved {
+  font-weight: 600;
+  color: var(--look);
   white-space: nowrap;
 }
 .due {

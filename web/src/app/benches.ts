@@ -9,6 +9,8 @@ export interface Bench {
   readonly part: Part | null
   /** Readings are taken here: the line shows what was read, and nothing computed beside it. */
   readonly reads?: true
+  /** The loop's document is changed and saved here. */
+  readonly saves?: true
   /** One key opens it. */
   readonly key: string
   readonly component: () => Promise<{ default: Component }>
@@ -20,6 +22,7 @@ export const BENCHES: readonly Bench[] = [
     id: 'wire',
     title: 'Wire',
     part: 'wire',
+    saves: true,
     key: 'w',
     component: () => import('../features/wire/WireBench.vue'),
   },
@@ -27,6 +30,7 @@ export const BENCHES: readonly Bench[] = [
     id: 'set-up',
     title: 'Set up',
     part: 'setUp',
+    saves: true,
     key: 's',
     component: () => import('../features/set-up/SetUpBench.vue'),
   },
@@ -34,6 +38,7 @@ export const BENCHES: readonly Bench[] = [
     id: 'scale',
     title: 'Scale',
     part: 'scale',
+    saves: true,
     key: 'c',
     component: () => import('../features/scale/ScaleBench.vue'),
   },
