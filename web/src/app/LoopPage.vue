@@ -125,7 +125,7 @@ const due = computed(() => {
         >you look on here</span
       >
       <router-link
-        v-if="loop.dirty && changedOn && bench && !bench.saves"
+        v-if="loop.dirty && !loop.saving && changedOn && bench && !bench.saves"
         class="unsaved small"
         :to="{ name: changedOn.id, params: { tag } }"
         >changes on {{ changedOn.title }} not saved</router-link

@@ -58,9 +58,7 @@ const title = (key: string | null) => (key === null ? '' : (p.jobs.value.get(key
       <v-btn height="48" variant="text" @click="asking = 'people'">Who is there</v-btn>
       <v-btn height="48" variant="text" @click="asking = 'places'">Places and stock</v-btn>
       <span class="gap" />
-      <span class="quiet small" role="status">{{
-        p.note.value ?? sayQuality(plan.made, plan.broken.length)
-      }}</span>
+      <span class="quiet small" role="status">{{ p.note.value ?? sayQuality(plan) }}</span>
     </div>
     <p v-if="!isAnyone" class="answer">Nobody is there on this day. Say who is there, then plan.</p>
     <div role="status">

@@ -26,14 +26,23 @@ export const markOf = (p: ProgressTold | undefined): { state: PartState; word: s
     : PROGRESS_MARKS[p?.state ?? 'open']
 
 /**
- * How good a plan is, as far as that is known: what was proved once is not said of a plan that cannot be done any more.
- * @param broken - how many rules it breaks as things are now
+ * How good a plan is, as far as that is known: what was proved once is not said of a plan that cannot be done any more,
+ * and an empty plan is not praised.
  */
-export function sayQuality(made: PlanTold['made'], broken: number): string {
+export function sayQuality({
+  made,
+  broken,
+  placings,
+  left,
+}: Pick<PlanTold, 'made' | 'broken' | 'placings' | 'left'>): string {
   if (!made) return 'Not planned yet.'
-  if (broken > 0 && made.worked) return 'It has conflicts as things are now: plan it anew.'
+  if (broken.length > 0 && made.worked) return 'It has conflicts as things are now: plan it anew.'
   const w = made.worked
   if (!w) return `Moved by ${made.byName}; not weighed against others.`
+  if (placings.length === 0 && left.length > 0)
+    return w.proved
+      ? 'Proved: none of these jobs fits into the time that is left.'
+      : 'No job was placed; not proved that none fits.'
   if (w.proved) return 'Proved: no order of these jobs is better.'
   const least =
     w.unplaced > w.bound.unplaced

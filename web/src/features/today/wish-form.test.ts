@@ -50,22 +50,37 @@ describe('how good a plan is', () => {
       bound: { unplaced: 0, points: proved ? 300 : 200 },
     },
   })
-  test.each<[string, PlanTold['made'], number, string]>([
-    ['nobody planned', null, 0, 'Not planned yet.'],
-    ['proved', made(true), 0, 'Proved: no order of these jobs is better.'],
+  const placed = [{}] as unknown as PlanTold['placings']
+  const broken = (n: number) => Array.from({ length: n }, () => ({ job: null, says: '' }))
+  const left = [{ job: 'FT-402', says: 'no time', lift: null }] as unknown as PlanTold['left']
+  test.each<[string, Pick<PlanTold, 'made' | 'broken' | 'placings' | 'left'>, string]>([
+    ['nobody planned', { made: null, broken: [], placings: [], left: [] }, 'Not planned yet.'],
+    [
+      'proved',
+      { made: made(true), broken: [], placings: placed, left },
+      'Proved: no order of these jobs is better.',
+    ],
+    [
+      'proved, and empty: the day is over',
+      { made: made(true), broken: [], placings: [], left },
+      'Proved: none of these jobs fits into the time that is left.',
+    ],
+    [
+      'empty, and not proved',
+      { made: made(false), broken: [], placings: [], left },
+      'No job was placed; not proved that none fits.',
+    ],
     [
       'proved once, but not as things are now',
-      made(true),
-      2,
+      { made: made(true), broken: broken(2), placings: placed, left },
       'It has conflicts as things are now: plan it anew.',
     ],
     [
       'not proved',
-      made(false),
-      0,
+      { made: made(false), broken: [], placings: placed, left },
       'The best of 9 tries; not proved: at most 1.5 times the least possible effort.',
     ],
-  ])('%s', (_, m, broken, says) => {
-    expect(sayQuality(m, broken)).toBe(says)
+  ])('%s', (_, plan, says) => {
+    expect(sayQuality(plan)).toBe(says)
   })
 })
